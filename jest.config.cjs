@@ -1,0 +1,26 @@
+const letThrough = ['d3', 'd3-[^/]+', 'internmap', 'delaunator', 'robust-predicates', 'saxes', 'xmlchars'];
+
+/** @type {import('jest').Config} */
+module.exports = {
+  testEnvironment: 'node',
+  roots: ['<rootDir>/src'],
+  testMatch: ['**/*.test.ts', '**/*.test.tsx'],
+  transform: {
+    '^.+\\.(t|j|mj)sx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
+    ],
+  },
+  transformIgnorePatterns: [`/node_modules/(?!(${letThrough.join('|')})/)`],
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    '^server-only$': '<rootDir>/src/testing/empty.ts',
+    '\\.css$': '<rootDir>/src/testing/empty.ts',
+  },
+};

@@ -1,0 +1,106 @@
+import { applyAffine, invertAffine, rectCentre, rectLattice, type Affine, type Rect } from '../geometry';
+import {
+  fieldPrediction,
+  fieldToTransform,
+  shrinkForCorrection,
+  zeroField,
+  type AffineField,
+  type ModelFit,
+} from '../fit';
+
+import { worstR95, type WorstPlace } from './prediction';
+import type { MachineSetting } from './setting';
+import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
+
+export const CORRECTION_VERSION = 'correction-1';
+
+export interface CorrectionPlan {
+  readonly version: string;
+  /** Change something, or leave it alone because what was found is no larger than its own doubt. */
+  readonly decision: 'correct' | 'leave';
+  /** Best estimate of the misregistration, shrunk: what is corrected. */
+  readonly field: AffineField;
+  /** Share of the linear terms that the shrinkage kept. */
+  readonly kept: number;
+  readonly meanSquareMm2: number;
+  /** Estimation variance over the area, load scatter included, mm². */
+  readonly estimationVarianceMm2: number;
+  readonly settings: SettingsSolution;
+  /** T of what is left after typing: the file takes its inverse. */
+  readonly restTransform: Affine;
+  /** T of everything, for when the file alone is used. */
+  readonly wholeTransform: Affine;
+  /** Whether the rest is worth a corrected file: its largest displacement exceeds the reading noise. */
+  readonly restWorthwhile: boolean;
+  readonly before: WorstPlace;
+  readonly afterSettings: WorstPlace;
+  readonly afterBoth: WorstPlace;
+}
+
+/** Leave it alone unless the mean square exceeds this many times its estimation variance (maths.md). */
+const LEAVE_ALONE_RATIO = 2;
+
+/**
+ * What to type, what to put into the file, and what to expect then.
+ *
+ * Corrects with the shrunk widest fit; intervals come from the unshrunk one. Decides to leave a rig alone
+ * whose fitted mean square is within twice its estimation variance: adjusting on noise makes a stable
+ * process worse (Deming's funnel, rule 2; from memory).
+ */
+export function planCorrection(
+  fit: ModelFit,
+  settings: readonly MachineSetting[],
+  workArea: Rect,
+  loadScatterMm: number,
+  readingNoiseMm: number,
+): CorrectionPlan {
+  const { field, kept } = shrinkForCorrection(fit);
+  const covariance = fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
+  const solution = solveSettings(field, settings, workArea);
+  const estimationVarianceMm2 = meanVarianceMm2(field, covariance, workArea) + 2 * loadScatterMm ** 2;
+  const meanSquare = meanSquareMm2(field, workArea);
+  const decision = meanSquare > LEAVE_ALONE_RATIO * estimationVarianceMm2 ? 'correct' : 'leave';
+  const r95 = (bias: AffineField): WorstPlace => worstR95({ bias, covariance, loadScatterMm }, workArea);
+  return {
+    version: CORRECTION_VERSION,
+    decision,
+    field,
+    kept,
+    meanSquareMm2: meanSquare,
+    estimationVarianceMm2,
+    settings: solution,
+    restTransform: fieldToTransform(solution.leftOver),
+    wholeTransform: fieldToTransform(field),
+    restWorthwhile: largestMm(solution.leftOver, workArea) > readingNoiseMm,
+    before: r95(field),
+    afterSettings: r95(solution.leftOver),
+    afterBoth: r95(zeroField(rectCentre(workArea))),
+  };
+}
+
+/** K = T⁻¹: command K(p) and the cut lands on p. */
+export const correctionMap = (transform: Affine): Affine => invertAffine(transform);
+
+/** Mean over the area of the trace of the predicted covariance; exact on a 3 × 3 Simpson lattice. */
+function meanVarianceMm2(
+  field: AffineField,
+  covariance: readonly (readonly number[])[],
+  workArea: Rect,
+): number {
+  const simpson = [1, 4, 1];
+  return rectLattice(workArea, 3, 3).reduce((sum, p, i) => {
+    const m = fieldPrediction(field, covariance, p);
+    return sum + (simpson[i % 3]! * simpson[Math.floor(i / 3)]! * (m.varX + m.varY)) / 36;
+  }, 0);
+}
+
+/** The largest displacement over the area; an affine field has it at a corner. */
+export function largestMm(field: AffineField, workArea: Rect): number {
+  const transform = fieldToTransform(field);
+  return Math.max(
+    ...rectLattice(workArea, 2, 2).map((p) => {
+      const landed = applyAffine(transform, p);
+      return Math.hypot(landed.x - p.x, landed.y - p.y);
+    }),
+  );
+}

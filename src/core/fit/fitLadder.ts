@@ -1,0 +1,83 @@
+import { coverageFactor, fUpper } from '../statistics';
+import type { Point } from '../geometry';
+
+import { fitModel } from './fitModel';
+import {
+  MODELS,
+  type LadderFit,
+  type ModelFit,
+  type ModelName,
+  type ModelOutcome,
+  type NestedF,
+  type Observation,
+  type SuspectReading,
+} from './types';
+
+/** Kept with every stored fit, so that a figure can be traced to the code that made it. */
+export const FIT_VERSION = 'fit-1';
+
+/**
+ * Fits every model of the ladder.
+ *
+ * Recommends the lowest AIC with known u, χ² + 2k (Akaike 1974): for the sentence and the terms.
+ * Corrects with the widest model, not with the recommended one: see `shrinkForCorrection`.
+ */
+export function fitLadder(observations: readonly Observation[], workAreaCentre: Point): LadderFit {
+  const models = Object.fromEntries(
+    MODELS.map((name) => [name, fitModel(name, observations, workAreaCentre)]),
+  ) as Record<ModelName, ModelOutcome>;
+  const fitted = MODELS.map((name) => models[name]).filter((m): m is ModelFit => m.status === 'ok');
+  const best = fitted.reduce<ModelFit | null>(
+    (lowest, m) => (lowest === null || m.aicKnownU < lowest.aicKnownU ? m : lowest),
+    null,
+  );
+  const widest = fitted.at(-1) ?? null;
+  return {
+    version: FIT_VERSION,
+    workAreaCentre,
+    recommended: best?.model ?? null,
+    widest: widest?.model ?? null,
+    models,
+    nestedF: fitted.slice(1).flatMap((big, i) => nestedF(fitted[i]!, big) ?? []),
+    suspects: widest ? suspectReadings(widest) : [],
+  };
+}
+
+/** The widest model that was fitted, or null. */
+export function widestFit(ladder: LadderFit): ModelFit | null {
+  return fitOf(ladder, ladder.widest);
+}
+
+export function fitOf(ladder: LadderFit, model: ModelName | null): ModelFit | null {
+  const found = model === null ? null : ladder.models[model];
+  return found?.status === 'ok' ? found : null;
+}
+
+function nestedF(small: ModelFit, big: ModelFit): NestedF | null {
+  const test = fTest(small.chi2, small.dof, big.chi2, big.dof);
+  return test && { small: small.model, big: big.model, df1: small.dof - big.dof, df2: big.dof, ...test };
+}
+
+/** F test of a model against the next simpler one (Draper & Smith, Applied Regression Analysis, ch. 6). */
+export function fTest(
+  rssSmall: number,
+  dofSmall: number,
+  rssBig: number,
+  dofBig: number,
+): { readonly F: number; readonly p: number } | null {
+  const df1 = dofSmall - dofBig;
+  if (dofBig <= 0 || rssBig <= 0) return null;
+  const F = Math.max(0, (rssSmall - rssBig) / df1) / (rssBig / dofBig);
+  return { F, p: fUpper(F, df1, dofBig) };
+}
+
+const SUSPECT_LEVEL = 0.05;
+
+/** Readings whose studentised residual passes the Bonferroni limit; flagged, never dropped. */
+export function suspectReadings(fit: ModelFit): SuspectReading[] {
+  if (fit.dof < 2) return [];
+  const limit = coverageFactor(1 - SUSPECT_LEVEL / fit.observations.length, fit.dof - 1);
+  return fit.observations.flatMap(({ stationId, axis, studentised }) =>
+    studentised !== null && Math.abs(studentised) > limit ? [{ stationId, axis, studentised, limit }] : [],
+  );
+}

@@ -1,0 +1,410 @@
+import { GAUSS_NEWTON_STEP } from '../tolerance';
+import { chiSquareUpper } from '../statistics';
+import { determinant, type Affine, type Point } from '../geometry';
+import { accept, refuse, type Outcome } from '../outcome';
+
+import { decompose, decomposeJacobian } from './decompose';
+import { fieldToTransform, transformToField } from './field';
+import { classifyLayout } from './layout';
+import { leastSquares, type LeastSquares } from './leastSquares';
+import { noiseUsed } from './noise';
+import { externallyStudentised } from './studentise';
+import { fitRefusalText } from './refusals';
+import {
+  PARAMETER_COUNT,
+  type AffineField,
+  type FitRefusal,
+  type ModelFit,
+  type ModelName,
+  type ModelOutcome,
+  type Observation,
+  type ObservationDiagnostics,
+  type Terms,
+} from './types';
+
+/** Coordinates relative to the stations' middle, in units of their reach: keeps the design well scaled. */
+interface Frame {
+  readonly centre: Point;
+  readonly reachMm: number;
+}
+
+/** A model's solution in the fit frame: field about the frame's centre and its derivatives by parameter. */
+interface Solution {
+  readonly solved: LeastSquares;
+  readonly field: AffineField;
+  /** 6 × k: derivative of (b11, b12, b21, b22, ex, ey) by each parameter of the least squares. */
+  readonly jacobian: readonly (readonly number[])[];
+}
+
+/**
+ * Fits one model of the ladder to observations by weighted least squares, weights 1/u².
+ *
+ * Shapes   n observations, one axis each; both axes must occur.
+ * Units    mm in; params as maths.md: T(p) = p + d in raw sheet mm.
+ * Method   centred and scaled, QR; the rigid model by Gauss–Newton from its linear start.
+ *          Similarity: the closed form of Umeyama (1991), here as linear least squares in a = c·cos, b = c·sin.
+ * Refuses  as values: too few, one axis only, coincident, single row or column, collinear, folded.
+ */
+export function fitModel(
+  model: ModelName,
+  observations: readonly Observation[],
+  workAreaCentre: Point,
+): ModelOutcome {
+  const outcome = solve(model, observations, workAreaCentre);
+  if (outcome.ok) return outcome.value;
+  return {
+    status: 'refused',
+    model,
+    reason: outcome.refusal.code,
+    message: fitRefusalText(outcome.refusal, model),
+  };
+}
+
+function solve(
+  model: ModelName,
+  observations: readonly Observation[],
+  workAreaCentre: Point,
+): Outcome<ModelFit, FitRefusal> {
+  const layout = classifyLayout(model, observations);
+  if (layout) return refuse(layout);
+  const frame = frameOf(observations);
+  const solution =
+    model === 'rigid' ? solveRigid(observations, frame) : solveLinear(model, observations, frame);
+  if (!solution.ok) return solution;
+  return describe(model, observations, solution.value, workAreaCentre);
+}
+
+function frameOf(observations: readonly Observation[]): Frame {
+  const n = observations.length;
+  const centre = {
+    x: observations.reduce((sum, o) => sum + o.xMm, 0) / n,
+    y: observations.reduce((sum, o) => sum + o.yMm, 0) / n,
+  };
+  const reachMm = observations.reduce(
+    (most, o) => Math.max(most, Math.abs(o.xMm - centre.x), Math.abs(o.yMm - centre.y)),
+    0,
+  );
+  return { centre, reachMm: reachMm > 0 ? reachMm : 1 };
+}
+
+/** Design row of a linear model at scaled place q; the intercepts come last. */
+function linearRow(model: 'shift' | 'similarity' | 'affine', across: boolean, q: Point): number[] {
+  const intercepts = across ? [1, 0] : [0, 1];
+  switch (model) {
+    case 'shift':
+      return intercepts;
+    case 'similarity':
+      return [...(across ? [q.x, -q.y] : [q.y, q.x]), ...intercepts];
+    case 'affine':
+      return [...(across ? [q.x, q.y, 0, 0] : [0, 0, q.x, q.y]), ...intercepts];
+    default:
+      return model satisfies never;
+  }
+}
+
+/** How the linear coefficients (per reach) make up (b11, b12, b21, b22). */
+const LINEAR_PATTERN = {
+  shift: [[], [], [], []],
+  similarity: [
+    [1, 0],
+    [0, -1],
+    [0, 1],
+    [1, 0],
+  ],
+  affine: [
+    [1, 0, 0, 0],
+    [0, 1, 0, 0],
+    [0, 0, 1, 0],
+    [0, 0, 0, 1],
+  ],
+} as const;
+
+function solveLinear(
+  model: 'shift' | 'similarity' | 'affine',
+  observations: readonly Observation[],
+  frame: Frame,
+): Outcome<Solution, FitRefusal> {
+  const rows = observations.map((o) =>
+    linearRow(model, o.axis === 'across', scaled(o, frame)).map((v) => v / o.uMm),
+  );
+  const solved = leastSquares(
+    rows,
+    observations.map((o) => o.offsetMm / o.uMm),
+  );
+  if (!solved.ok) return refuse(undetermined(solved.refusal));
+  const beta = solved.value.coefficients;
+  const k = beta.length;
+  const pattern = LINEAR_PATTERN[model];
+  const jacobian = [
+    ...pattern.map((row) => [...row.map((v: number) => v / frame.reachMm), 0, 0]),
+    unitRow(k, k - 2),
+    unitRow(k, k - 1),
+  ];
+  const [b11, b12, b21, b22, exMm, eyMm] = jacobian.map((row) =>
+    row.reduce((sum, v, j) => sum + v * beta[j]!, 0),
+  ) as [number, number, number, number, number, number];
+  const field = { origin: frame.centre, b11, b12, b21, b22, exMm, eyMm };
+  return accept({ solved: solved.value, field, jacobian });
+}
+
+const MAX_STEPS = 50;
+
+/** The rigid model linearised at an angle: rows, and what is still to be explained; weighted. */
+function rigidSystem(observations: readonly Observation[], frame: Frame, at: RigidState) {
+  const cos = Math.cos(at.theta);
+  const sin = Math.sin(at.theta);
+  const rows: number[][] = [];
+  const values: number[] = [];
+  for (const o of observations) {
+    const q = scaled(o, frame);
+    const x = q.x * frame.reachMm;
+    const y = q.y * frame.reachMm;
+    const across = o.axis === 'across';
+    const fitted = across ? (cos - 1) * x - sin * y + at.exMm : sin * x + (cos - 1) * y + at.eyMm;
+    const slope = across ? -sin * q.x - cos * q.y : cos * q.x - sin * q.y;
+    rows.push([slope / o.uMm, across ? 1 / o.uMm : 0, across ? 0 : 1 / o.uMm]);
+    values.push((o.offsetMm - fitted) / o.uMm);
+  }
+  return { rows, values, chi2: values.reduce((sum, v) => sum + v * v, 0) };
+}
+
+interface RigidState {
+  readonly theta: number;
+  readonly exMm: number;
+  readonly eyMm: number;
+}
+
+/**
+ * d = (R(θ) − I)(p − c) + e, by Gauss–Newton with halved steps.
+ * Starts at the similarity's angle, which is the answer already when all u are alike (Umeyama 1991).
+ */
+function solveRigid(observations: readonly Observation[], frame: Frame): Outcome<Solution, FitRefusal> {
+  const start = solveLinear('similarity', observations, frame);
+  let at: RigidState = {
+    theta: start.ok ? Math.atan2(start.value.field.b21, 1 + start.value.field.b11) : 0,
+    exMm: start.ok ? start.value.field.exMm : 0,
+    eyMm: start.ok ? start.value.field.eyMm : 0,
+  };
+  let system = rigidSystem(observations, frame, at);
+  for (let count = 0; ; count += 1) {
+    const solved = leastSquares(system.rows, system.values);
+    if (!solved.ok) return refuse(undetermined(solved.refusal));
+    const [dTheta, dX, dY] = solved.value.coefficients as [number, number, number];
+    const small = GAUSS_NEWTON_STEP * (frame.reachMm + Math.abs(at.exMm) + Math.abs(at.eyMm));
+    if (Math.max(Math.abs(dTheta), Math.abs(dX), Math.abs(dY)) <= small || count === MAX_STEPS)
+      return accept(rigidSolution(solved.value, frame, at));
+    let next = system;
+    for (let share = 1; share > 1e-6; share /= 2) {
+      const tried = {
+        theta: at.theta + (share * dTheta) / frame.reachMm,
+        exMm: at.exMm + share * dX,
+        eyMm: at.eyMm + share * dY,
+      };
+      next = rigidSystem(observations, frame, tried);
+      if (next.chi2 >= system.chi2) continue;
+      at = tried;
+      break;
+    }
+    if (next.chi2 >= system.chi2) return accept(rigidSolution(solved.value, frame, at));
+    system = next;
+  }
+}
+
+function rigidSolution(solved: LeastSquares, frame: Frame, at: RigidState): Solution {
+  const c = Math.cos(at.theta);
+  const s = Math.sin(at.theta);
+  const jacobian = [
+    [-s / frame.reachMm, 0, 0],
+    [-c / frame.reachMm, 0, 0],
+    [c / frame.reachMm, 0, 0],
+    [-s / frame.reachMm, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ];
+  const field = {
+    origin: frame.centre,
+    b11: c - 1,
+    b12: -s,
+    b21: s,
+    b22: c - 1,
+    exMm: at.exMm,
+    eyMm: at.eyMm,
+  };
+  return { solved, field, jacobian };
+}
+
+function describe(
+  model: ModelName,
+  observations: readonly Observation[],
+  solution: Solution,
+  workAreaCentre: Point,
+): Outcome<ModelFit, FitRefusal> {
+  const transform = fieldToTransform(solution.field);
+  const det = determinant(transform);
+  if (!(det > 0)) return refuse({ code: 'folded', determinant: det });
+  const k = PARAMETER_COUNT[model];
+  const n = observations.length;
+  const dof = n - k;
+  const weighted = solution.solved.residuals;
+  const chi2 = weighted.reduce((sum, r) => sum + r * r, 0);
+  const noise = noiseUsed(chi2, dof);
+  const atFit = propagate(solution.jacobian, solution.solved.inverseGram.to2DArray());
+  const covarianceKnownU = moveCovariance(atFit, solution.field.origin, workAreaCentre);
+  const atZero = moveCovariance(atFit, solution.field.origin, { x: 0, y: 0 });
+  const field = transformToField(transform, workAreaCentre);
+  const scatter = dof > 0 ? Math.sqrt(chi2 / dof) : Number.NaN;
+  const seKnownU = parameterErrors(model, atZero, solution);
+  const residualsMm = observations.map((o, i) => weighted[i]! * o.uMm);
+  return accept({
+    status: 'ok',
+    model,
+    k,
+    dof,
+    params: parameters(model, transform),
+    seKnownU,
+    seScaled: Object.fromEntries(Object.entries(seKnownU).map(([name, se]) => [name, se * scatter])),
+    transform,
+    field,
+    covarianceKnownU,
+    noise,
+    terms: { shiftXMm: field.exMm, shiftYMm: field.eyMm, ...decompose(transform) },
+    termSe: termErrors(transform, covarianceKnownU, noise.factor),
+    chi2,
+    chi2P: chiSquareUpper(chi2, dof),
+    ...residualSizes(observations, residualsMm),
+    aicKnownU: chi2 + 2 * k,
+    aiccUnknownSigma: aicc(chi2, n, k),
+    rankRatio: solution.solved.rankRatio,
+    observations: diagnostics(observations, residualsMm, weighted, solution.solved.leverages, chi2, dof),
+  });
+}
+
+const scaled = (o: Observation, frame: Frame): Point => ({
+  x: (o.xMm - frame.centre.x) / frame.reachMm,
+  y: (o.yMm - frame.centre.y) / frame.reachMm,
+});
+
+const unitRow = (length: number, at: number): number[] => Array.from({ length }, (_, i) => Number(i === at));
+
+function undetermined(refusal: { readonly code: string; readonly rankRatio?: number }): FitRefusal {
+  return { code: 'not-determined', rankRatio: refusal.rankRatio ?? 0 };
+}
+
+/** J·C·Jᵀ. */
+function propagate(jacobian: readonly (readonly number[])[], c: readonly (readonly number[])[]): number[][] {
+  return jacobian.map((left) =>
+    jacobian.map((right) =>
+      left.reduce((sum, l, i) => sum + l * right.reduce((s, r, j) => s + r * c[i]![j]!, 0), 0),
+    ),
+  );
+}
+
+/** Covariance of the field's coefficients when its origin moves: e′ = e + B·(to − from). */
+function moveCovariance(c: readonly (readonly number[])[], from: Point, to: Point): number[][] {
+  const dx = to.x - from.x;
+  const dy = to.y - from.y;
+  const jacobian = Array.from({ length: 6 }, (_, i) => unitRow(6, i));
+  jacobian[4] = [dx, dy, 0, 0, 1, 0];
+  jacobian[5] = [0, 0, dx, dy, 0, 1];
+  return propagate(jacobian, c);
+}
+
+function parameters(model: ModelName, t: Affine): Record<string, number> {
+  const { a11, a12, a21, a22, tx, ty } = t;
+  switch (model) {
+    case 'shift':
+      return { tx, ty };
+    case 'rigid':
+      return { theta: Math.atan2(a21, a11), tx, ty };
+    case 'similarity':
+      return { a: a11, b: a21, tx, ty };
+    case 'affine':
+      return { a11, a12, a21, a22, tx, ty };
+    default:
+      return model satisfies never;
+  }
+}
+
+function parameterErrors(
+  model: ModelName,
+  atZero: readonly (readonly number[])[],
+  solution: Solution,
+): Record<string, number> {
+  const se = (i: number): number => Math.sqrt(Math.max(0, atZero[i]![i]!));
+  const shift = { tx: se(4), ty: se(5) };
+  switch (model) {
+    case 'shift':
+      return shift;
+    case 'rigid': {
+      const perRad = Math.hypot(solution.jacobian[1]![0]!, solution.jacobian[0]![0]!);
+      return { theta: perRad * Math.sqrt(solution.solved.inverseGram.get(0, 0)), ...shift };
+    }
+    case 'similarity':
+      return { a: se(0), b: se(2), ...shift };
+    case 'affine':
+      return { a11: se(0), a12: se(1), a21: se(2), a22: se(3), ...shift };
+    default:
+      return model satisfies never;
+  }
+}
+
+function termErrors(t: Affine, covariance: readonly (readonly number[])[], factor: number): Terms {
+  const jacobian = decomposeJacobian(t).map((row) => [...row, 0, 0]);
+  const linear = propagate(jacobian, covariance);
+  const se = (variance: number): number => factor * Math.sqrt(Math.max(0, variance));
+  return {
+    shiftXMm: se(covariance[4]![4]!),
+    shiftYMm: se(covariance[5]![5]!),
+    turnRad: se(linear[0]![0]!),
+    scaleAcross: se(linear[1]![1]!),
+    scaleAlong: se(linear[2]![2]!),
+    leanRad: se(linear[3]![3]!),
+  };
+}
+
+function residualSizes(
+  observations: readonly Observation[],
+  residualsMm: readonly number[],
+): Pick<ModelFit, 'rmsComponentMm' | 'rmsRadialMm' | 'maxRadialMm'> {
+  const byStation = new Map<string, number>();
+  residualsMm.forEach((r, i) => {
+    const id = observations[i]!.stationId;
+    byStation.set(id, (byStation.get(id) ?? 0) + r * r);
+  });
+  const squares = [...byStation.values()];
+  const total = squares.reduce((sum, s) => sum + s, 0);
+  return {
+    rmsComponentMm: Math.sqrt(total / residualsMm.length),
+    rmsRadialMm: Math.sqrt(total / squares.length),
+    maxRadialMm: Math.sqrt(squares.reduce((most, s) => Math.max(most, s), 0)),
+  };
+}
+
+/** Small-sample AIC with σ estimated, K = k + 1 (Hurvich & Tsai 1989; from memory). */
+function aicc(chi2: number, n: number, k: number): number | null {
+  const parameterTotal = k + 1;
+  if (n - parameterTotal - 1 <= 0 || chi2 <= 0) return null;
+  return (
+    n * Math.log(chi2 / n) +
+    2 * parameterTotal +
+    (2 * parameterTotal * (parameterTotal + 1)) / (n - parameterTotal - 1)
+  );
+}
+
+function diagnostics(
+  observations: readonly Observation[],
+  residualsMm: readonly number[],
+  weighted: readonly number[],
+  leverages: readonly number[],
+  chi2: number,
+  dof: number,
+): ObservationDiagnostics[] {
+  const studentised = externallyStudentised(weighted, leverages, chi2, dof);
+  return observations.map((o, i) => ({
+    stationId: o.stationId,
+    axis: o.axis,
+    residualMm: residualsMm[i]!,
+    leverage: leverages[i]!,
+    studentised: studentised[i]!,
+  }));
+}

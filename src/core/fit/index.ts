@@ -1,0 +1,23 @@
+export { composeTerms, decompose, type LinearTerms } from './decompose';
+export { addFields, fieldAt, fieldPrediction, fieldToTransform, transformToField, zeroField } from './field';
+export { FIT_VERSION, fitLadder, fitOf, suspectReadings, widestFit } from './fitLadder';
+export { fitModel } from './fitModel';
+export { leastSquares, type LeastSquares } from './leastSquares';
+export { intervalDof } from './noise';
+export { predictOffset, type PredictedOffset } from './predictOffset';
+export { shrinkForCorrection, type ShrunkFit } from './shrink';
+export { termTable, type TermRow } from './termTable';
+export {
+  MODELS,
+  TERM_NAMES,
+  type AffineField,
+  type FitRefusal,
+  type LadderFit,
+  type ModelFit,
+  type ModelName,
+  type ModelOutcome,
+  type Observation,
+  type SuspectReading,
+  type TermName,
+  type Terms,
+} from './types';

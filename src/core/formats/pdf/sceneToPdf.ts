@@ -1,0 +1,77 @@
+import PDFDocument from 'pdfkit';
+
+import { INK_COLOURS, type Mark, type Scene } from '../../drawing';
+
+/** PDF user space: 1/72 in (ISO 32000-1, 8.3.2.3). */
+const POINTS_PER_MM = 72 / 25.4;
+
+/** A scene as a one-page PDF at exact size. Node only: the PDF library reads its font metrics from disk. */
+export function sceneToPdf(scene: Scene): Promise<Buffer> {
+  const doc = new PDFDocument({
+    size: [scene.widthMm * POINTS_PER_MM, scene.heightMm * POINTS_PER_MM],
+    margin: 0,
+    info: { Title: scene.title, Creator: 'Red Plumb' },
+  });
+  // Viewers and drivers are asked not to fit the page to the paper; the library ends this object itself.
+  (doc as unknown as { _root: { data: Record<string, unknown> } })._root.data.ViewerPreferences = doc.ref({
+    PrintScaling: 'None',
+  });
+  const done = new Promise<Buffer>((resolve, reject) => {
+    const chunks: Buffer[] = [];
+    doc.on('data', (chunk: Buffer) => chunks.push(chunk));
+    doc.on('end', () => resolve(Buffer.concat(chunks)));
+    doc.on('error', reject);
+  });
+  doc.transform(POINTS_PER_MM, 0, 0, POINTS_PER_MM, 0, 0);
+  for (const mark of scene.marks) draw(doc, mark, scene.heightMm);
+  doc.end();
+  return done;
+}
+
+function draw(doc: PDFKit.PDFDocument, mark: Mark, height: number): void {
+  const colour = INK_COLOURS[mark.ink];
+  switch (mark.kind) {
+    case 'line':
+      doc
+        .moveTo(mark.from.x, height - mark.from.y)
+        .lineTo(mark.to.x, height - mark.to.y)
+        .lineWidth(mark.widthMm)
+        .stroke(colour);
+      return;
+    case 'disc':
+      doc.circle(mark.centre.x, height - mark.centre.y, mark.radiusMm).fill(colour);
+      return;
+    case 'ring':
+      doc
+        .circle(mark.centre.x, height - mark.centre.y, mark.radiusMm)
+        .lineWidth(mark.widthMm)
+        .stroke(colour);
+      return;
+    case 'polygon':
+      doc.polygon(...mark.points.map((p): [number, number] => [p.x, height - p.y]));
+      if (mark.filled) doc.fill(colour);
+      else doc.lineWidth(mark.widthMm).stroke(colour);
+      return;
+    case 'text':
+      drawText(doc, mark, height);
+      return;
+    default:
+      mark satisfies never;
+  }
+}
+
+function drawText(doc: PDFKit.PDFDocument, mark: Mark & { kind: 'text' }, height: number): void {
+  doc
+    .font(mark.bold ? 'Helvetica-Bold' : 'Helvetica')
+    .fontSize(mark.sizeMm)
+    .fillColor(INK_COLOURS[mark.ink]);
+  // The standard fonts have no true minus sign; the en dash has its width and height.
+  const words = mark.text.replace(/\u2212/g, '\u2013');
+  const width = doc.widthOfString(words);
+  const back = mark.anchor === 'middle' ? width / 2 : mark.anchor === 'end' ? width : 0;
+  doc.save();
+  doc.translate(mark.at.x, height - mark.at.y);
+  if (mark.turnDeg) doc.rotate(-mark.turnDeg);
+  doc.text(words, -back, 0, { baseline: 'alphabetic', lineBreak: false });
+  doc.restore();
+}

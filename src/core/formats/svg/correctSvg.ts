@@ -1,0 +1,521 @@
+import svgpath from 'svgpath';
+
+import { FILE_RESOLUTION_MM } from '../../tolerance';
+import {
+  applyAffine,
+  compose,
+  determinant,
+  IDENTITY,
+  invertAffine,
+  type Affine,
+  type Point,
+} from '../../geometry';
+import { accept, refuse, type Outcome } from '../../outcome';
+
+import { parseXml, type XmlElement, type XmlNode, type XmlRefusal } from './parseXml';
+import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
+import { scaledStroke, strokeOf } from './stroke';
+import { MM_PER_PX, svgLength } from './svgLength';
+import { parseTransform, svgMatrix } from './transformAttribute';
+import { parseViewBox, viewportMap, viewportSize } from './viewport';
+import { writeXml } from './writeXml';
+
+export const SVG_CORRECTION_VERSION = 'svg-1';
+
+export type SvgRefusal =
+  | XmlRefusal
+  | { readonly code: 'not-svg'; readonly rootName: string }
+  | { readonly code: 'no-size' }
+  | {
+      readonly code: 'bad-value';
+      readonly element: string;
+      readonly attribute: string;
+      readonly value: string;
+    }
+  | { readonly code: 'use-loop'; readonly id: string }
+  | { readonly code: 'too-many-copies'; readonly limit: number }
+  | { readonly code: 'nothing-to-cut' };
+
+/** One drawn path, before and after, in page mm with y down: for preview and totals. */
+export interface MovedPath {
+  readonly before: string;
+  readonly after: string;
+}
+
+export interface SvgReport {
+  readonly version: string;
+  readonly pageWidthMm: number;
+  readonly pageHeightMm: number;
+  readonly paths: number;
+  /** Basic shapes that became paths, so that lean and turn can be told exactly. */
+  readonly shapesConverted: number;
+  /** Copies drawn through `use` that were written out in place. */
+  readonly copiesExpanded: number;
+  /** Things that are moved with the rest but are not cut lines, and things left out; with counts. */
+  readonly notes: readonly { readonly what: string; readonly count: number }[];
+  readonly farthestMoveMm: number;
+}
+
+export interface CorrectedSvg {
+  readonly svg: string;
+  readonly report: SvgReport;
+  readonly moved: readonly MovedPath[];
+}
+
+const COPIES_LIMIT = 10_000;
+const SHAPES = new Set(Object.keys(GEOMETRY_ATTRIBUTES));
+const CARRIED = new Set(['text', 'image']);
+const KEPT_DEFINITIONS = new Set([
+  'style',
+  'linearGradient',
+  'radialGradient',
+  'pattern',
+  'filter',
+  'clipPath',
+  'mask',
+  'marker',
+]);
+const NEVER = new Set([
+  'script',
+  'foreignObject',
+  'animate',
+  'animateTransform',
+  'animateMotion',
+  'set',
+  'iframe',
+]);
+const PASSIVE = new Set(['title', 'desc', 'metadata']);
+
+/**
+ * Rewrites an SVG cut file so that a rig which cuts p at T(p) lands where the file meant.
+ *
+ * Frame    T is in mm, y up, origin at the lower-left corner of the page (maths.md, sheet frame).
+ * Method   every drawn shape is taken through all its transforms, mapped by T⁻¹ and written with no
+ *          transform left; affine maps keep lines, Béziers and arcs exact (SVG 2 implementation notes, B.2).
+ * Keeps    groups, ids, classes, colours, style sheets. Text and images are moved too and named in the report.
+ * Refuses  what cannot be read or would be guessed: as values, with the element and its value.
+ */
+export function correctSvg(text: string, transform: Affine): Outcome<CorrectedSvg, SvgRefusal> {
+  const parsed = parseXml(text);
+  if (!parsed.ok) return parsed;
+  const root = parsed.value;
+  if (localName(root.name) !== 'svg') return refuse({ code: 'not-svg', rootName: root.name });
+  try {
+    return accept(new Corrector(root, transform).run());
+  } catch (error) {
+    if (error instanceof Stop) return refuse(error.refusal);
+    throw error;
+  }
+}
+
+class Stop extends Error {
+  constructor(readonly refusal: SvgRefusal) {
+    super(refusal.code);
+  }
+}
+
+/** What is inherited on the way down. */
+interface Context {
+  /** Element user units → page px, y down. */
+  readonly map: Affine;
+  readonly view: { readonly width: number; readonly height: number };
+  readonly strokeWidth: number;
+  readonly usePath: readonly string[];
+  readonly copied: boolean;
+}
+
+class Corrector {
+  private readonly byId = new Map<string, XmlElement>();
+  private readonly usedIds = new Set<string>();
+  private readonly noted = new Map<string, number>();
+  private readonly moved: MovedPath[] = [];
+  private readonly page: { width: number; height: number };
+  /** Root user units → page px. */
+  private readonly rootMap: Affine;
+  /** Page px → corrected root user units. */
+  private readonly out: Affine;
+  /** Page px → corrected page mm, and uncorrected page mm; y down. */
+  private readonly toAfterMm: Affine;
+  private readonly toMm: Affine = { ...IDENTITY, a11: MM_PER_PX, a22: MM_PER_PX };
+  private readonly places: number;
+  private shapesConverted = 0;
+  private copies = 0;
+  private farthestMm = 0;
+
+  constructor(
+    private readonly root: XmlElement,
+    transform: Affine,
+  ) {
+    const viewBox = parseViewBox(root.attributes.viewBox);
+    if (root.attributes.viewBox !== undefined && !viewBox)
+      throw new Stop({
+        code: 'bad-value',
+        element: 'svg',
+        attribute: 'viewBox',
+        value: root.attributes.viewBox,
+      });
+    this.page = pageSize(root, viewBox, (what) => this.note(what));
+    this.rootMap = viewportMap({ x: 0, y: 0, ...this.page }, viewBox, root.attributes.preserveAspectRatio);
+    const heightMm = this.page.height * MM_PER_PX;
+    const flip: Affine = { ...IDENTITY, a22: -1, ty: heightMm };
+    const inMm = compose(flip, compose(invertAffine(transform), flip));
+    this.toAfterMm = compose(inMm, this.toMm);
+    this.out = compose(invertAffine(this.rootMap), compose(invertAffine(this.toMm), this.toAfterMm));
+    const unitMm = Math.sqrt(Math.abs(determinant(this.rootMap))) * MM_PER_PX;
+    this.places = Math.min(12, Math.max(0, Math.ceil(-Math.log10(FILE_RESOLUTION_MM / unitMm))));
+    index(root, this.byId, this.usedIds);
+  }
+
+  run(): CorrectedSvg {
+    const view = parseViewBox(this.root.attributes.viewBox) ?? this.page;
+    const context: Context = {
+      map: this.rootMap,
+      view: { width: view.width, height: view.height },
+      strokeWidth: strokeOf(this.root) ?? 1,
+      usePath: [],
+      copied: false,
+    };
+    const children = this.walkAll(this.root.children, context);
+    if (this.moved.length === 0) throw new Stop({ code: 'nothing-to-cut' });
+    const attributes = safeAttributes(this.root.attributes, (what) => this.note(what));
+    return {
+      svg: writeXml({ ...this.root, attributes, children }),
+      moved: this.moved,
+      report: {
+        version: SVG_CORRECTION_VERSION,
+        pageWidthMm: this.page.width * MM_PER_PX,
+        pageHeightMm: this.page.height * MM_PER_PX,
+        paths: this.moved.length,
+        shapesConverted: this.shapesConverted,
+        copiesExpanded: this.copies,
+        notes: [...this.noted].map(([what, count]) => ({ what, count })),
+        farthestMoveMm: this.farthestMm,
+      },
+    };
+  }
+
+  private note(what: string): void {
+    this.noted.set(what, (this.noted.get(what) ?? 0) + 1);
+  }
+
+  private walkAll(nodes: readonly XmlNode[], context: Context): XmlNode[] {
+    return nodes.flatMap((node) => (node.kind === 'element' ? this.walk(node, context) : [node]));
+  }
+
+  private walk(element: XmlElement, context: Context): XmlNode[] {
+    const name = localName(element.name);
+    if (NEVER.has(name))
+      return this.leaveOut(`${name} left out: a cut file must not run or animate anything`);
+    if (name === 'defs') return this.definitions(element);
+    if (name === 'symbol') return [];
+    if (PASSIVE.has(name) || element.name.includes(':')) return [plain(element)];
+    if (name === 'style') return this.styleSheet(element);
+    if (KEPT_DEFINITIONS.has(name)) return [plain(element)];
+    if (SHAPES.has(name)) return this.shape(element, name, this.enter(element, context));
+    if (CARRIED.has(name)) return this.carry(element, name, this.enter(element, context));
+    if (name === 'use') return this.use(element, this.enter(element, context));
+    if (name === 'svg') return this.nestedSvg(element, context);
+    if (name === 'g' || name === 'a' || name === 'switch')
+      return this.group(element, this.enter(element, context));
+    return this.leaveOut(`${name} left out: not something that can be cut`);
+  }
+
+  private leaveOut(what: string): XmlNode[] {
+    this.note(what);
+    return [];
+  }
+
+  /** Takes the element's own transform and line width into the context. */
+  private enter(element: XmlElement, context: Context): Context {
+    const fromStyle = /(?:^|;)\s*transform\s*:\s*([^;]+)/.exec(element.attributes.style ?? '')?.[1];
+    const text = fromStyle ?? element.attributes.transform;
+    const own = parseTransform(text);
+    if (!own)
+      throw new Stop({ code: 'bad-value', element: element.name, attribute: 'transform', value: text ?? '' });
+    if (
+      /transform-(origin|box)/.test(
+        `${element.attributes.style ?? ''}${'transform-origin' in element.attributes ? 'transform-origin' : ''}`,
+      )
+    )
+      this.note('transform-origin is not followed: check these elements');
+    if ('clip-path' in element.attributes || 'mask' in element.attributes)
+      this.note('clipping or mask kept but not moved');
+    return {
+      ...context,
+      map: compose(context.map, own),
+      strokeWidth: strokeOf(element) ?? context.strokeWidth,
+    };
+  }
+
+  private attributesOf(
+    element: XmlElement,
+    context: Context,
+    without: readonly string[] = [],
+  ): Record<string, string> {
+    const kept = safeAttributes(element.attributes, (what) => this.note(what));
+    for (const name of ['transform', 'transform-origin', ...without]) delete kept[name];
+    if (kept.style) kept.style = kept.style.replace(/(^|;)\s*transform(-origin|-box)?\s*:[^;]*/g, '$1');
+    if (context.copied) delete kept.id;
+    return kept;
+  }
+
+  private group(element: XmlElement, context: Context): XmlNode[] {
+    return [
+      {
+        ...element,
+        attributes: this.attributesOf(element, context),
+        children: this.walkAll(element.children, context),
+      },
+    ];
+  }
+
+  private shape(element: XmlElement, name: string, context: Context): XmlNode[] {
+    const geometry = GEOMETRY_ATTRIBUTES[name]!;
+    const bad = (attribute: string): Stop =>
+      new Stop({
+        code: 'bad-value',
+        element: name,
+        attribute,
+        value: (element.attributes[attribute] ?? '').slice(0, 60),
+      });
+    const d = shapePath({ ...element, name }, context.view);
+    if (d === null) throw bad(geometry.find((a) => a in element.attributes) ?? geometry[0]!);
+    if (d.trim() === '' || d.trim() === 'none') return this.leaveOut(`empty ${name} left out`);
+    const read = svgpath(d) as ReturnType<typeof svgpath> & { err?: string };
+    if (read.err) throw bad(geometry[0]!);
+    const source = read.abs();
+    const written = svgpath
+      .from(source)
+      .matrix(svgMatrix(compose(this.out, context.map)))
+      .round(this.places);
+    const before = svgpath
+      .from(source)
+      .matrix(svgMatrix(compose(this.toMm, context.map)))
+      .round(4);
+    const after = svgpath
+      .from(source)
+      .matrix(svgMatrix(compose(this.toAfterMm, context.map)))
+      .round(4);
+    const text = written.toString();
+    if (/NaN|Infinity/.test(text)) throw bad(geometry[0]!);
+    this.moved.push({ before: before.toString(), after: after.toString() });
+    this.measure(source, context.map);
+    if (name !== 'path') this.shapesConverted += 1;
+    const scale = Math.sqrt(Math.abs(determinant(context.map) / determinant(this.rootMap)));
+    const attributes = {
+      ...scaledStroke(this.attributesOf(element, context, geometry), context.strokeWidth, scale),
+      d: text,
+    };
+    return [
+      { kind: 'element', name: element.name.replace(name, 'path'), attributes, children: element.children },
+    ];
+  }
+
+  /** The farthest move, over the end points of all segments. */
+  private measure(path: ReturnType<typeof svgpath>, map: Affine): void {
+    path.iterate((segment, _index, x, y) => {
+      const points: Point[] = [{ x, y }];
+      if (segment.length >= 3) points.push({ x: Number(segment.at(-2)), y: Number(segment.at(-1)) });
+      for (const p of points) {
+        const page = applyAffine(map, p);
+        const from = applyAffine(this.toMm, page);
+        const to = applyAffine(this.toAfterMm, page);
+        this.farthestMm = Math.max(this.farthestMm, Math.hypot(to.x - from.x, to.y - from.y));
+      }
+    });
+  }
+
+  /** Text and images follow by a matrix; they are not cut lines, and the report says so. */
+  private carry(element: XmlElement, name: string, context: Context): XmlNode[] {
+    const href = element.attributes.href ?? element.attributes['xlink:href'] ?? '';
+    if (name === 'image' && !href.startsWith('data:'))
+      return this.leaveOut('image left out: it points outside the file');
+    this.note(
+      name === 'text'
+        ? 'text moved, but it is not a cut line: convert it to paths if it is to be cut'
+        : 'image moved, but it is not a cut line',
+    );
+    const matrix = svgMatrix(compose(this.out, context.map)).map((v) => Number(v.toPrecision(12)));
+    const attributes = { ...this.attributesOf(element, context), transform: `matrix(${matrix.join(' ')})` };
+    return [{ ...plain(element), attributes }];
+  }
+
+  private use(element: XmlElement, context: Context): XmlNode[] {
+    const href = element.attributes.href ?? element.attributes['xlink:href'] ?? '';
+    if (!href.startsWith('#')) return this.leaveOut('use left out: it points outside the file');
+    const id = href.slice(1);
+    const target = this.byId.get(id);
+    if (!target) return this.leaveOut(`use left out: “${id.slice(0, 40)}” is not in the file`);
+    if (context.usePath.includes(id)) throw new Stop({ code: 'use-loop', id });
+    this.copies += 1;
+    if (this.copies > COPIES_LIMIT) throw new Stop({ code: 'too-many-copies', limit: COPIES_LIMIT });
+    const x = svgLength(element.attributes.x, context.view.width, 0);
+    const y = svgLength(element.attributes.y, context.view.height, 0);
+    if (x === null || y === null)
+      throw new Stop({
+        code: 'bad-value',
+        element: 'use',
+        attribute: x === null ? 'x' : 'y',
+        value: element.attributes.x ?? '',
+      });
+    const inner: Context = {
+      ...context,
+      map: compose(context.map, { ...IDENTITY, tx: x, ty: y }),
+      usePath: [...context.usePath, id],
+      copied: true,
+    };
+    const attributes = this.attributesOf(element, context, [
+      'x',
+      'y',
+      'width',
+      'height',
+      'href',
+      'xlink:href',
+    ]);
+    const name = localName(target.name);
+    const children =
+      name === 'symbol' || name === 'svg'
+        ? this.viewport(target, inner, { ...target.attributes, ...sizeOf(element) })
+        : this.walk(target, inner);
+    return [{ kind: 'element', name: 'g', attributes, children }];
+  }
+
+  private nestedSvg(element: XmlElement, context: Context): XmlNode[] {
+    this.note('inner svg frame written out as a group: it no longer clips');
+    return this.viewport(element, this.enter(element, context), element.attributes);
+  }
+
+  private viewport(element: XmlElement, context: Context, size: Readonly<Record<string, string>>): XmlNode[] {
+    const at = viewportSize(size, context.view);
+    const viewBox = parseViewBox(element.attributes.viewBox);
+    if (!at || (element.attributes.viewBox !== undefined && !viewBox))
+      throw new Stop({
+        code: 'bad-value',
+        element: element.name,
+        attribute: 'viewBox',
+        value: element.attributes.viewBox ?? '',
+      });
+    const inner: Context = {
+      ...context,
+      map: compose(context.map, viewportMap(at, viewBox, element.attributes.preserveAspectRatio)),
+      view: viewBox ?? at,
+      strokeWidth: strokeOf(element) ?? context.strokeWidth,
+    };
+    const drop = ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio'];
+    return [
+      {
+        kind: 'element',
+        name: 'g',
+        attributes: this.attributesOf(element, context, drop),
+        children: this.walkAll(element.children, inner),
+      },
+    ];
+  }
+
+  private definitions(element: XmlElement): XmlNode[] {
+    const children = element.children.flatMap((child): XmlNode[] => {
+      if (child.kind !== 'element') return [child];
+      const name = localName(child.name);
+      if (name === 'style') return this.styleSheet(child);
+      if (KEPT_DEFINITIONS.has(name)) return [plain(child)];
+      const id = child.attributes.id;
+      if (NEVER.has(name) || !id || !this.usedIds.has(id))
+        this.note(`definition “${(id ?? name).slice(0, 40)}” left out: it is never drawn`);
+      return [];
+    });
+    return [{ ...element, children }];
+  }
+
+  /** Style sheets stay, unless they reach outside the file or move things. */
+  private styleSheet(element: XmlElement): XmlNode[] {
+    const css = element.children.map((c) => (c.kind === 'element' ? '' : c.text)).join('');
+    if (/@import|url\(\s*['"]?(?!#|data:)/i.test(css))
+      return this.leaveOut('style sheet left out: it points outside the file');
+    if (/(^|[{;\s])(transform|d|x|y|cx|cy|r|rx|ry|width|height)\s*:/i.test(css))
+      this.note('style sheet sets shapes or transforms, which is not followed: check these elements');
+    if (/stroke-width/i.test(css)) this.note('line widths set by a style sheet are not rescaled');
+    return [element];
+  }
+}
+
+const localName = (name: string): string => name.slice(name.indexOf(':') + 1);
+
+/** Own namespaces of drawing programs (with a colon) stay as they are; scripts inside never do. */
+function plain(element: XmlElement): XmlElement {
+  return {
+    ...element,
+    attributes: safeAttributes(element.attributes, () => undefined),
+    children: element.children.flatMap((child): XmlNode[] => {
+      if (child.kind !== 'element') return [child];
+      return NEVER.has(localName(child.name)) ? [] : [plain(child)];
+    }),
+  };
+}
+
+/** Without event handlers and without links that leave the file. */
+function safeAttributes(
+  attributes: Readonly<Record<string, string>>,
+  note: (what: string) => void,
+): Record<string, string> {
+  const kept: Record<string, string> = {};
+  for (const [name, value] of Object.entries(attributes)) {
+    if (/^on/i.test(name)) note('event handler left out');
+    else if (/(^|:)href$/.test(name) && !/^(#|data:image\/)/.test(value))
+      note('link out of the file left out');
+    else kept[name] = value;
+  }
+  return kept;
+}
+
+const sizeOf = (element: XmlElement): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(element.attributes).filter(([name]) => name === 'width' || name === 'height'),
+  );
+
+function index(element: XmlElement, byId: Map<string, XmlElement>, usedIds: Set<string>): void {
+  const { id, href } = element.attributes;
+  if (id !== undefined && !byId.has(id)) byId.set(id, element);
+  const target = href ?? element.attributes['xlink:href'];
+  if (localName(element.name) === 'use' && target?.startsWith('#')) usedIds.add(target.slice(1));
+  for (const child of element.children) if (child.kind === 'element') index(child, byId, usedIds);
+}
+
+/** Page size in px; a page without a physical size is taken at 1/96 in a unit, and the report says so. */
+function pageSize(
+  root: XmlElement,
+  viewBox: { width: number; height: number } | null,
+  note: (what: string) => void,
+): { width: number; height: number } {
+  const { width, height } = root.attributes;
+  const percent = [width, height].some((v) => v === undefined || v.includes('%') || v.trim() === 'auto');
+  if (percent) {
+    if (!viewBox) throw new Stop({ code: 'no-size' });
+    note('the page has no size in mm: one unit was taken as 1/96 inch');
+    const w = svgLength(width?.includes('%') ? undefined : width, 0, viewBox.width);
+    const h = svgLength(height?.includes('%') ? undefined : height, 0, viewBox.height);
+    return checkedSize(w, h, root);
+  }
+  return checkedSize(svgLength(width, 0, 0), svgLength(height, 0, 0), root);
+}
+
+function checkedSize(
+  width: number | null,
+  height: number | null,
+  root: XmlElement,
+): { width: number; height: number } {
+  if (width === null || !(width > 0))
+    throw new Stop({
+      code: 'bad-value',
+      element: 'svg',
+      attribute: 'width',
+      value: root.attributes.width ?? '',
+    });
+  if (height === null || !(height > 0))
+    throw new Stop({
+      code: 'bad-value',
+      element: 'svg',
+      attribute: 'height',
+      value: root.attributes.height ?? '',
+    });
+  return { width, height };
+}

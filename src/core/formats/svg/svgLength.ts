@@ -1,0 +1,26 @@
+/** CSS px to mm: 1 px = 1/96 in (W3C CSS Values and Units 4, 6.2). */
+export const MM_PER_PX = 25.4 / 96;
+
+const PX_PER_UNIT: Readonly<Record<string, number>> = {
+  '': 1,
+  px: 1,
+  in: 96,
+  cm: 96 / 2.54,
+  mm: 96 / 25.4,
+  q: 96 / 101.6,
+  pt: 96 / 72,
+  pc: 16,
+};
+
+const LENGTH = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|%)?\s*$/i;
+
+/** An SVG length in user units; `percentOf` is what 100 % means. Null when it cannot be read (em, calc …). */
+export function svgLength(text: string | undefined, percentOf: number, fallback: number): number | null {
+  if (text === undefined || text.trim() === '' || text.trim() === 'auto') return fallback;
+  const match = LENGTH.exec(text);
+  if (!match) return null;
+  const value = Number(match[1]);
+  if (!Number.isFinite(value) || Math.abs(value) > 1e9) return null;
+  const unit = (match[2] ?? '').toLowerCase();
+  return unit === '%' ? (value / 100) * percentOf : value * PX_PER_UNIT[unit]!;
+}

@@ -1,0 +1,120 @@
+import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
+import { accept, refuse, type Outcome } from '../outcome';
+
+import { BAR_STRIP_MM, HALF_LINES, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
+import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
+
+/** Kept with every sheet; a change of geometry makes a new version. */
+export const PROOF_VERSION = 'proof-1';
+
+/**
+ * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
+ *
+ * The second set interleaves with the first row by row, so that both span the work area.
+ * Refuses  area-outside-sheet, area-too-small (for one station), too-many-stations (says how many fit).
+ */
+export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefusal> {
+  const { workArea } = spec;
+  if (
+    !(workArea.x0 >= 0 && workArea.y0 >= 0) ||
+    workArea.x1 > spec.sheetWidthMm + 1e-9 ||
+    workArea.y1 > spec.sheetHeightMm + 1e-9
+  )
+    return refuse({ code: 'area-outside-sheet' });
+  const fits = stationsThatFit(workArea, spec.stepMm, spec.secondSet);
+  if (fits.columns < 1 || fits.rows < 1) return refuse(tooSmall(spec));
+  if (spec.columns > fits.columns || spec.rows > fits.rows)
+    return refuse({ code: 'too-many-stations', columnsAtMost: fits.columns, rowsAtMost: fits.rows });
+
+  const sets = spec.secondSet ? 2 : 1;
+  const reach = stationReach(spec.stepMm);
+  const field = stationField(workArea);
+  const xs = spaced(field.x0 + reach.left, field.x1 - reach.right, spec.columns);
+  const ys = spaced(field.y0 + reach.near, field.y1 - reach.far, spec.rows * sets);
+  const stations: Station[] = [];
+  for (let set = 1; set <= sets; set += 1)
+    for (let row = 0; row < spec.rows; row += 1)
+      for (let column = 0; column < spec.columns; column += 1) {
+        const index = row * spec.columns + column;
+        const centre = { x: xs[column]!, y: ys[row * sets + set - 1]! };
+        stations.push(station(spec, set as StationSet, index, centre));
+      }
+  return accept({ version: PROOF_VERSION, spec, stations });
+}
+
+/** How many stations the work area takes, by columns and rows of one set. */
+export function stationsThatFit(
+  workArea: Rect,
+  stepMm: number,
+  secondSet: boolean,
+): { readonly columns: number; readonly rows: number } {
+  const reach = stationReach(stepMm);
+  const field = stationField(workArea);
+  const count = (room: number, one: number): number => Math.max(0, Math.floor((room + 1e-6) / one));
+  return {
+    columns: count(rectWidth(field), reach.left + reach.right),
+    rows: Math.floor(count(rectHeight(field), reach.near + reach.far) / (secondSet ? 2 : 1)),
+  };
+}
+
+function station(spec: ProofSpec, set: StationSet, index: number, centre: Point): Station {
+  const perSet = spec.columns * spec.rows;
+  const serial = 2 * ((set - 1) * perSet + index);
+  const comb = { stepMm: spec.stepMm, halfLines: HALF_LINES };
+  const crossLeft = STATION.discRadiusMm + STATION.crossGapMm + STATION.crossCutMm;
+  return {
+    id: `${set === 1 ? 'A' : 'B'}${index + 1}`,
+    set,
+    centre,
+    across: { ...comb, axis: 'across', centre, phaseMm: phaseMm(spec, serial) },
+    along: { ...comb, axis: 'along', centre, phaseMm: phaseMm(spec, serial + 1) },
+    scaleCentre: { x: centre.x - crossLeft, y: centre.y },
+  };
+}
+
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+
+/**
+ * φ of comb `serial` (2·station + axis): a golden-ratio sequence, on the grain of the labels, in (−δ/2, δ/2].
+ * Staggering is subtractive dither (Schuchman 1964; from memory): without it a nearly plumb rig shows
+ * the same rounding error at every station, and averaging does not help.
+ */
+function phaseMm(spec: ProofSpec, serial: number): number {
+  const grain = labelGrainMm(spec.unit);
+  const levels = Math.round(spec.stepMm / grain);
+  const share = (spec.seed * GOLDEN * GOLDEN + serial * GOLDEN) % 1;
+  return (Math.floor(share * levels) - Math.ceil(levels / 2) + 1) * grain;
+}
+
+function stationField(workArea: Rect): Rect {
+  return { ...workArea, x0: workArea.x0 + BAR_STRIP_MM, y0: workArea.y0 + TITLE_STRIP_MM };
+}
+
+function tooSmall(spec: ProofSpec): ProofRefusal {
+  const reach = stationReach(spec.stepMm);
+  const sets = spec.secondSet ? 2 : 1;
+  return {
+    code: 'area-too-small',
+    needsWidthMm: Math.ceil(reach.left + reach.right + BAR_STRIP_MM),
+    needsHeightMm: Math.ceil(sets * (reach.near + reach.far) + TITLE_STRIP_MM),
+  };
+}
+
+function spaced(from: number, to: number, count: number): number[] {
+  if (count === 1) return [(from + to) / 2];
+  return Array.from({ length: count }, (_, i) => from + ((to - from) * i) / (count - 1));
+}
+
+/** What is wrong with the asked sheet and what would be right. */
+export function proofRefusalText(refusal: ProofRefusal): string {
+  switch (refusal.code) {
+    case 'area-outside-sheet':
+      return 'The work area reaches beyond the sheet. Make the sheet larger or the margins and the work area smaller.';
+    case 'area-too-small':
+      return `One station needs a work area of at least ${refusal.needsWidthMm} × ${refusal.needsHeightMm} mm with this comb step. Use a finer step, leave out the second set or enlarge the work area.`;
+    case 'too-many-stations':
+      return `This work area takes at most ${refusal.columnsAtMost} columns and ${refusal.rowsAtMost} rows of stations in each set.`;
+    default:
+      return refusal satisfies never;
+  }
+}

@@ -1,0 +1,218 @@
+import { COARSE_GRADUATION_MM } from '../tolerance';
+import type { Mark, Scene } from '../drawing';
+import type { Point } from '../geometry';
+import { lineLabelMm, printedLineMm, type LineComb } from '../readings';
+import { fromMm, signed, type LengthUnit } from '../units';
+
+import { STATION, TITLE_STRIP_MM } from './layout';
+import type { ProofSheet, Station } from './types';
+
+/** Words on the sheet; given, so that the core needs neither clock nor database. */
+export interface SheetTitle {
+  readonly number: string;
+  readonly rig: string;
+  readonly media: string;
+  readonly date: string;
+  /** Address of the sheet's own page, and the modules of its QR code, true = dark, row by row from the top. */
+  readonly address: string;
+  readonly qr: readonly (readonly boolean[])[];
+}
+
+const LINE_MM = 0.14;
+const FINE_MM = 0.1;
+const BAR_MM = 100;
+const SHORT_BAR_MM = 50;
+
+/** The print layer: everything the printer puts down, sheet frame, mm. */
+export function printScene(sheet: ProofSheet, title: SheetTitle): Scene {
+  const { spec } = sheet;
+  return {
+    widthMm: spec.sheetWidthMm,
+    heightMm: spec.sheetHeightMm,
+    title: `Red Plumb proof sheet ${title.number}`,
+    marks: [
+      ...titleMarks(sheet, title),
+      ...checkBars(sheet),
+      ...orientationCorner({ x: spec.workArea.x0 + 4, y: spec.workArea.y0 + 2 }),
+      ...sheet.stations.flatMap((s) => stationMarks(s, spec.unit)),
+    ],
+  };
+}
+
+function titleMarks(sheet: ProofSheet, title: SheetTitle): Mark[] {
+  const { workArea, unit } = sheet.spec;
+  const left = workArea.x0 + 12;
+  const top = workArea.y0 + TITLE_STRIP_MM - 5;
+  const labels = unit === 'mm' ? 'hundredths of a millimetre' : 'thousandths of an inch';
+  const second = sheet.spec.secondSet ? ' Cut A first; keep the sheet loaded; B is for the proof.' : '';
+  return [
+    text({ x: left, y: top }, `${title.number}`, 5, { bold: true }),
+    text({ x: left + 17, y: top + 1.6 }, `${title.rig}, ${title.media}`, 2.8),
+    text({ x: left + 17, y: top - 1.6 }, `${title.date}. Print at 100 %. Labels: ${labels}.${second}`, 2.1),
+    ...qrMarks(title.qr, { x: workArea.x1 - 18, y: workArea.y0 + 2 }, 18),
+  ];
+}
+
+function qrMarks(modules: readonly (readonly boolean[])[], corner: Point, sizeMm: number): Mark[] {
+  const cell = sizeMm / modules.length;
+  return modules.flatMap((row, r) =>
+    row.flatMap((dark, c): Mark[] => {
+      if (!dark) return [];
+      const x = corner.x + c * cell;
+      const y = corner.y + sizeMm - (r + 1) * cell;
+      const points = [
+        { x, y },
+        { x: x + cell, y },
+        { x: x + cell, y: y + cell },
+        { x, y: y + cell },
+      ];
+      return [{ kind: 'polygon', points, filled: true, widthMm: 0, ink: 'text' }];
+    }),
+  );
+}
+
+/** Bars of known length: “if it is not 100 mm the print was scaled”. */
+function checkBars(sheet: ProofSheet): Mark[] {
+  const { workArea } = sheet.spec;
+  const across = workArea.x1 - workArea.x0 - 34 >= BAR_MM ? BAR_MM : SHORT_BAR_MM;
+  const along = workArea.y1 - workArea.y0 - TITLE_STRIP_MM - 4 >= BAR_MM ? BAR_MM : SHORT_BAR_MM;
+  const start = { x: workArea.x0 + 12, y: workArea.y0 + 7 };
+  const rise = { x: workArea.x0 + 4, y: workArea.y0 + TITLE_STRIP_MM + 2 };
+  const note = (length: number): string => `measure: ${length} mm, or the print was scaled`;
+  return [
+    line(start, { x: start.x + across, y: start.y }, 0.2),
+    line({ x: start.x, y: start.y - 1.5 }, { x: start.x, y: start.y + 1.5 }, LINE_MM),
+    line({ x: start.x + across, y: start.y - 1.5 }, { x: start.x + across, y: start.y + 1.5 }, LINE_MM),
+    text({ x: start.x + across / 2, y: start.y - 3.2 }, note(across), 2.2, { anchor: 'middle' }),
+    line(rise, { x: rise.x, y: rise.y + along }, 0.2),
+    line({ x: rise.x - 1.5, y: rise.y }, { x: rise.x + 1.5, y: rise.y }, LINE_MM),
+    line({ x: rise.x - 1.5, y: rise.y + along }, { x: rise.x + 1.5, y: rise.y + along }, LINE_MM),
+    text({ x: rise.x - 1.2, y: rise.y + along / 2 }, note(along), 2.2, { anchor: 'middle', turnDeg: 90 }),
+  ];
+}
+
+/** A small plumb bob, point towards the near edge: tells which way the sheet lies. */
+function orientationCorner(at: Point): Mark[] {
+  const bob = [
+    [0, 0],
+    [1.9, 5],
+    [2.2, 7.5],
+    [0.8, 9],
+    [0.8, 10.2],
+    [-0.8, 10.2],
+    [-0.8, 9],
+    [-2.2, 7.5],
+    [-1.9, 5],
+  ] as const;
+  const points = bob.map(([x, y]) => ({ x: at.x + x, y: at.y + y }));
+  return [
+    { kind: 'polygon', points, filled: false, widthMm: 0.3, ink: 'text' },
+    line({ x: at.x, y: at.y + 10.2 }, { x: at.x, y: at.y + 16 }, 0.3, 'text'),
+  ];
+}
+
+function stationMarks(station: Station, unit: LengthUnit): Mark[] {
+  const { centre, scaleCentre } = station;
+  return [
+    { kind: 'ring', centre, radiusMm: discMiddle(), widthMm: discWidth(), ink: 'print' },
+    { kind: 'ring', centre, radiusMm: STATION.windowRadiusMm, widthMm: FINE_MM, ink: 'print' },
+    ...combMarks(station.across, unit),
+    ...combMarks(station.along, unit),
+    ...crossMarks(scaleCentre),
+    text(
+      { x: scaleCentre.x - STATION.crossArmMm, y: scaleCentre.y - STATION.crossCutMm - 1.2 },
+      station.id,
+      3,
+      {
+        bold: true,
+      },
+    ),
+  ];
+}
+
+/** The disc's ink is a ring outside the window that is cut and weeded: what is left must be even. */
+const discMiddle = (): number => (STATION.discRadiusMm + STATION.windowRadiusMm) / 2;
+const discWidth = (): number => STATION.discRadiusMm - STATION.windowRadiusMm;
+
+/** Place on a comb: `m` along the measured axis, `s` outward from the disc. */
+export function combPoint(comb: LineComb, m: number, s: number): Point {
+  return comb.axis === 'across'
+    ? { x: comb.centre.x + m, y: comb.centre.y + s }
+    : { x: comb.centre.x + s, y: comb.centre.y + m };
+}
+
+function combMarks(comb: LineComb, unit: LengthUnit): Mark[] {
+  const scale = comb.stepMm / 0.1;
+  const marks: Mark[] = [];
+  for (let k = -comb.halfLines; k <= comb.halfLines; k += 1) {
+    const m = printedLineMm(comb, k);
+    const labelled = k % 2 === 0;
+    const from = STATION.lineFromMm + (labelled ? 0 : 0.8);
+    marks.push(
+      line(
+        combPoint(comb, m, from),
+        combPoint(comb, m, STATION.lineToMm),
+        Math.min(LINE_MM, LINE_MM * scale),
+      ),
+    );
+    if (labelled) marks.push(combLabel(comb, k, unit, scale));
+  }
+  return marks;
+}
+
+/** Labels stand between disc and lines; those of the across comb are turned to find room at this pitch. */
+function combLabel(comb: LineComb, k: number, unit: LengthUnit, scale: number): Mark {
+  const sizeMm = Math.min(2.4, 1.85 * Math.max(0.5, scale));
+  const label = labelText(lineLabelMm(comb, k), unit);
+  const middle = printedLineMm(comb, k) + (comb.axis === 'across' ? 1 : -1) * sizeMm * 0.36;
+  const turnDeg = comb.axis === 'across' ? 90 : 0;
+  const at = combPoint(comb, middle, STATION.lineFromMm - 0.5);
+  return text(at, label, sizeMm, { anchor: 'end', bold: k === 0, turnDeg });
+}
+
+/** Signed hundredths of a millimetre, or thousandths of an inch: “+27”, “−12.5”. */
+export function labelText(offsetMm: number, unit: LengthUnit): string {
+  const value = unit === 'mm' ? offsetMm * 100 : fromMm(offsetMm, 'in') * 1000;
+  const rounded = Math.round(value * 10) / 10;
+  return signed(rounded, Number.isInteger(rounded) ? 0 : 1);
+}
+
+/** The coarse cross: graduations of half a millimetre on both axes, numbered at 4 and 6. */
+function crossMarks(centre: Point): Mark[] {
+  const arm = STATION.crossArmMm;
+  const marks: Mark[] = [
+    line({ x: centre.x - arm, y: centre.y }, { x: centre.x + arm, y: centre.y }, FINE_MM),
+    line({ x: centre.x, y: centre.y - arm }, { x: centre.x, y: centre.y + arm }, FINE_MM),
+  ];
+  const count = Math.round(arm / COARSE_GRADUATION_MM);
+  for (let i = -count; i <= count; i += 1) {
+    const at = i * COARSE_GRADUATION_MM;
+    const half = i % 4 === 0 ? 1 : i % 2 === 0 ? 0.7 : 0.4;
+    if (i === 0) continue;
+    marks.push(
+      line({ x: centre.x + at, y: centre.y - half }, { x: centre.x + at, y: centre.y + half }, FINE_MM),
+      line({ x: centre.x - half, y: centre.y + at }, { x: centre.x + half, y: centre.y + at }, FINE_MM),
+    );
+    if (i % 4 !== 0 || Math.abs(i) < 8) continue;
+    marks.push(
+      text({ x: centre.x + at, y: centre.y - 2.6 }, signed(at, 0), 1.4, { anchor: 'middle' }),
+      text({ x: centre.x + 1.3, y: centre.y + at - 0.5 }, signed(at, 0), 1.4),
+    );
+  }
+  return marks;
+}
+
+const line = (from: Point, to: Point, widthMm: number, ink: 'print' | 'text' = 'print'): Mark => ({
+  kind: 'line',
+  from,
+  to,
+  widthMm,
+  ink,
+});
+
+const text = (
+  at: Point,
+  words: string,
+  sizeMm: number,
+  more: { anchor?: 'start' | 'middle' | 'end'; bold?: boolean; turnDeg?: 0 | 90 } = {},
+): Mark => ({ kind: 'text', at, text: words, sizeMm, anchor: 'start', ink: 'text', ...more });

@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+
+import { sceneToPdf } from '../formats/pdf/sceneToPdf';
+import { sceneToSvg } from '../formats/svg';
+import { termsAbout } from '../rigsim';
+import { transformToField } from '../fit';
+import { COARSE_REACH_MM } from '../tolerance';
+import { A4_AREA, A4_CENTRE, A4_SPEC, TRUE_TERMS, observe, proofSheet } from '@/testing/sheets';
+
+import { buildProofSheet, cutScene, labelText, printScene, proofRefusalText, type SheetTitle } from '.';
+
+const TITLE: SheetTitle = {
+  number: '0147',
+  rig: 'Deck-plan desk rig',
+  media: 'matt <paper> & card',
+  date: '21 November 2026',
+  address: 'http://127.0.0.1/s/0147',
+  qr: [
+    [true, false],
+    [false, true],
+  ],
+};
+
+test('3 × 3 stations twice on A4, inside the work area, with their cut lines and a 3 mm error too', () => {
+  const sheet = proofSheet();
+  expect(sheet.stations).toHaveLength(18);
+  for (const set of [1, 2] as const)
+    for (const mark of cutScene(sheet, '1', set).marks) {
+      const points = mark.kind === 'line' ? [mark.from, mark.to] : [];
+      for (const p of points) {
+        expect(p.x).toBeGreaterThanOrEqual(A4_AREA.x0);
+        expect(p.x).toBeLessThanOrEqual(A4_AREA.x1);
+        expect(p.y).toBeGreaterThanOrEqual(A4_AREA.y0);
+        expect(p.y).toBeLessThanOrEqual(A4_AREA.y1);
+      }
+    }
+});
+
+test.each(['mm', 'in'] as const)(
+  'phases (%s) lie in (−δ/2, δ/2], differ between stations, and print exactly',
+  (unit) => {
+    const stepMm = unit === 'mm' ? 0.1 : 0.004 * 25.4;
+    const sheet = proofSheet({ unit, stepMm });
+    const phases = sheet.stations.flatMap((s) => [s.across.phaseMm, s.along.phaseMm]);
+    for (const phase of phases) {
+      expect(phase).toBeGreaterThan(-stepMm / 2 - 1e-12);
+      expect(phase).toBeLessThanOrEqual(stepMm / 2 + 1e-12);
+      const label = labelText(phase, unit).replace('\u2212', '-');
+      expect(Number(label) * (unit === 'mm' ? 0.01 : 0.0254)).toBeCloseTo(phase, 9);
+    }
+    expect(new Set(phases.map((p) => p.toFixed(4))).size).toBeGreaterThanOrEqual(8);
+    // The spread of phases is that of a full step: a rounding error cannot repeat from station to station.
+    const meanSquare = phases.reduce((sum, p) => sum + p * p, 0) / phases.length;
+    expect(Math.sqrt(meanSquare)).toBeCloseTo(stepMm / Math.sqrt(12), 2);
+  },
+);
+
+test('signs and reach: what is read is where the cut went, from −6 to 6 mm on both axes in one pass', () => {
+  const offset = fc.double({ min: -COARSE_REACH_MM, max: COARSE_REACH_MM, noNaN: true });
+  fc.assert(
+    fc.property(
+      offset,
+      offset,
+      fc.constantFrom(0.05, 0.1, 0.2),
+      fc.integer({ min: 0, max: 999 }),
+      (x, y, stepMm, seed) => {
+        const columns = stepMm > 0.1 ? 2 : 3;
+        const sheet = proofSheet({ stepMm, seed, columns, rows: 2, secondSet: false });
+        const field = transformToField(
+          termsAbout({ ...TRUE_TERMS, shiftXMm: x, shiftYMm: y }, A4_CENTRE),
+          A4_CENTRE,
+        );
+        for (const o of observe(sheet, 1, field, () => 0.5, 0))
+          expect(Math.abs(o.offsetMm - (o.axis === 'across' ? x : y))).toBeLessThanOrEqual(stepMm / 2 + 1e-9);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test.each([
+  ['area-outside-sheet', { workArea: { x0: 10, y0: 10, x1: 220, y1: 280 } }, 'sheet'],
+  ['area-too-small', { workArea: { x0: 10, y0: 10, x1: 60, y1: 60 } }, 'at least'],
+  ['too-many-stations', { columns: 7 }, 'at most 4 columns and 3 rows'],
+] as const)('rejects %s and says what would be right', (code, change, words) => {
+  const built = buildProofSheet({ ...A4_SPEC, ...change });
+  expect(built.ok ? 'built' : built.refusal.code).toBe(code);
+  if (!built.ok) expect(proofRefusalText(built.refusal)).toContain(words);
+});
+
+test('the files are exact in mm: page, check bars, and the same page for print and cut', async () => {
+  const scene = printScene(proofSheet(), TITLE);
+  const svg = sceneToSvg(scene);
+  expect(svg).toContain('width="210mm" height="297mm" viewBox="0 0 210 297"');
+  expect(svg).toContain('matt &#60;paper&#62; &#38; card');
+  expect(sceneToSvg(cutScene(proofSheet(), '0147', 1))).toContain(
+    'width="210mm" height="297mm" viewBox="0 0 210 297"',
+  );
+  const bars = scene.marks.flatMap((m) =>
+    m.kind === 'line' ? [Math.hypot(m.to.x - m.from.x, m.to.y - m.from.y)] : [],
+  );
+  expect(bars.filter((length) => Math.abs(length - 100) < 1e-9)).toHaveLength(2);
+  // A4 in PDF units of 1/72 in (ISO 216, ISO 32000-1): 595.276 × 841.89.
+  const pdf = (await sceneToPdf(scene)).toString('latin1');
+  const box = /MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf)!;
+  expect(Number(box[1])).toBeCloseTo(595.276, 2);
+  expect(Number(box[2])).toBeCloseTo(841.89, 2);
+  expect(pdf).toContain('/PrintScaling /None');
+});

@@ -1,0 +1,46 @@
+import type { Point, Rect } from '../geometry';
+import type { LineComb } from '../readings';
+import type { LengthUnit } from '../units';
+
+/** What a proof sheet is asked to be. Lengths in mm. */
+export interface ProofSpec {
+  readonly sheetWidthMm: number;
+  readonly sheetHeightMm: number;
+  readonly workArea: Rect;
+  readonly columns: number;
+  readonly rows: number;
+  /** A second set of stations, kept for the confirming cut on the same sheet. */
+  readonly secondSet: boolean;
+  /** Unit of the printed labels; the comb step is a round figure in it. */
+  readonly unit: LengthUnit;
+  /** δ of the combs: 0.05, 0.1 or 0.2 mm; 0.002, 0.004 or 0.008 in. */
+  readonly stepMm: number;
+  /** Start of the phase sequence, so that sheets differ from each other. */
+  readonly seed: number;
+}
+
+export type StationSet = 1 | 2;
+
+export interface Station {
+  /** `A1` … for the first set, `B1` … for the confirming set. */
+  readonly id: string;
+  readonly set: StationSet;
+  /** Centre of the disc, sheet frame. */
+  readonly centre: Point;
+  readonly across: LineComb;
+  readonly along: LineComb;
+  /** Centre of the coarse cross scale. */
+  readonly scaleCentre: Point;
+}
+
+/** A frozen sheet: everything that later readings need, independent of later versions of the generator. */
+export interface ProofSheet {
+  readonly version: string;
+  readonly spec: ProofSpec;
+  readonly stations: readonly Station[];
+}
+
+export type ProofRefusal =
+  | { readonly code: 'area-outside-sheet' }
+  | { readonly code: 'area-too-small'; readonly needsWidthMm: number; readonly needsHeightMm: number }
+  | { readonly code: 'too-many-stations'; readonly columnsAtMost: number; readonly rowsAtMost: number };

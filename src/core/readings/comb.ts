@@ -1,0 +1,39 @@
+import type { Point } from '../geometry';
+import type { OffsetAxis } from '../units';
+
+/**
+ * A line comb: printed lines at pitch P = (2n + 2)·δ, cut lines at P − δ = (2n + 1)·δ about the same centre.
+ *
+ * Printed line k (−n … n) is labelled k·δ + φ; the cut comb is displaced by −φ, so the label of the
+ * pair that coincides is the offset. The cut comb is longer, so that the pairs go on when the offset is
+ * out of the comb's own range: then the offset is the label plus m·(P − δ), with m from the coarse scale.
+ *
+ * P = (2n + 2)·δ is the one pitch at which the pairs neither leave a gap nor repeat (maths.md).
+ */
+export interface LineComb {
+  readonly axis: OffsetAxis;
+  /** Middle of the printed comb, sheet frame. */
+  readonly centre: Point;
+  readonly stepMm: number;
+  /** n: printed lines each side of the middle one. */
+  readonly halfLines: number;
+  /** φ, in (−δ/2, δ/2]. */
+  readonly phaseMm: number;
+}
+
+export const printPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 2) * comb.stepMm;
+
+export const cutPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 1) * comb.stepMm;
+
+/** The offset that printed line k is labelled with. */
+export const lineLabelMm = (comb: LineComb, line: number): number => line * comb.stepMm + comb.phaseMm;
+
+/** Where the printed line stands, relative to the comb's centre, on the measured axis. */
+export const printedLineMm = (comb: LineComb, line: number): number => line * printPitchMm(comb);
+
+/** Where cut line i is commanded, relative to the comb's centre. */
+export const cutLineMm = (comb: LineComb, i: number): number => i * cutPitchMm(comb) - comb.phaseMm;
+
+/** How many whole comb lengths the cut comb must reach beyond the printed one for `reachMm`. */
+export const extraLengths = (stepMm: number, halfLines: number, reachMm: number): number =>
+  Math.max(0, Math.ceil((reachMm - (halfLines + 0.5) * stepMm) / ((2 * halfLines + 1) * stepMm) - 1e-9));

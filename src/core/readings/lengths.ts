@@ -1,0 +1,26 @@
+import { COARSE_GRADUATION_MM } from '../tolerance';
+
+import { cutPitchMm, type LineComb } from './comb';
+import { pickOffsetMm } from './linePick';
+
+/** Something that says roughly where the offset is. */
+export interface RoughOffset {
+  readonly offsetMm: number;
+  readonly uMm: number;
+}
+
+/** A coarse reading: rounding to half a graduation each way (rectangular, JCGM 100:2008 F.2.2.1). */
+export const coarseOffset = (readMm: number): RoughOffset => ({
+  offsetMm: readMm,
+  uMm: COARSE_GRADUATION_MM / Math.sqrt(12),
+});
+
+const SURE = 3;
+
+/** Whether a rough offset is sure enough to tell which whole number of comb lengths a fine pick belongs to. */
+export const tellsLengths = (comb: LineComb, rough: RoughOffset): boolean =>
+  SURE * rough.uMm < cutPitchMm(comb) / 2;
+
+/** The whole number of comb lengths that brings the pick nearest to the rough offset. */
+export const nearestLengths = (comb: LineComb, line: number, between: boolean, rough: RoughOffset): number =>
+  Math.round((rough.offsetMm - pickOffsetMm(comb, { line, between, lengths: 0 })) / cutPitchMm(comb));

@@ -1,0 +1,9 @@
+export {
+  landedLines,
+  loadField,
+  lookAtComb,
+  readSheet,
+  termsAbout,
+  type SimulatedRig,
+  type SimulatedSight,
+} from './simulatedRig';

@@ -1,0 +1,9 @@
+export {
+  chiSquareUpper,
+  coverageFactor,
+  fUpper,
+  normalCdf,
+  normalQuantile,
+  studentTwoSided,
+} from './distributions';
+export { radialProbability, radialQuantile, type Misregistration } from './radialQuantile';

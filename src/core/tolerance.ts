@@ -1,0 +1,35 @@
+/*
+ * Two families of tolerance, never mixed.
+ * Numerical ones are relative and come from machine epsilon; physical ones carry a unit and a reason.
+ */
+
+// Numerical -------------------------------------------------------------------------------------------
+
+/** Below this ratio of smallest to largest singular value of a scaled design, a model is not determined. */
+export const RANK_RATIO = 1e-9;
+
+/** Gauss–Newton stops when the step, in scaled parameters, is below this. */
+export const GAUSS_NEWTON_STEP = 1e-15;
+
+/** A quotient this close to a whole number of steps counts as that whole number. */
+export const WHOLE_STEP_GUARD = 1e-9;
+
+// Physical --------------------------------------------------------------------------------------------
+
+/** Misregistration is called zero below this; a tenth of the finest thing a loupe shows. */
+export const NEGLIGIBLE_MM = 0.001;
+
+/** Acuity of a pick as a share of the comb step, before repeats have told better (maths.md). */
+export const DEFAULT_ACUITY_OF_STEP = 0.2;
+
+/** Load-to-load scatter assumed per axis until the log of the rig tells better. */
+export const DEFAULT_LOAD_SCATTER_MM = 0.03;
+
+/** Half of a coarse graduation: how far a coarse reading may be from the truth. */
+export const COARSE_GRADUATION_MM = 0.5;
+
+/** How far a coarse scale reaches each way; an untouched rig can be 3 mm out on both axes. */
+export const COARSE_REACH_MM = 6;
+
+/** Coordinates in written vector files are rounded to this. */
+export const FILE_RESOLUTION_MM = 0.0001;

@@ -1,0 +1,1 @@
+export { LEANING_FROM, STATE_WORDS, plumbState, type PlumbState } from './verdict';
