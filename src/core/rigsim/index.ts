@@ -1,4 +1,5 @@
 export {
+  landing,
   landedLines,
   loadField,
   lookAtComb,

@@ -1,4 +1,4 @@
-import { DEFAULT_ACUITY_OF_STEP, COARSE_GRADUATION_MM } from '../tolerance';
+import { COARSE_GRADUATION_MM, COARSE_REACH_MM, DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import {
   addFields,
   composeTerms,
@@ -7,11 +7,10 @@ import {
   type AffineField,
   type Terms,
 } from '../fit';
-import { applyAffine, type Affine, type Point } from '../geometry';
+import { applyAffine, compose, invertAffine, type Affine, type Point } from '../geometry';
 import type { ProofSheet, Station } from '../proof';
 import { normalDeviate, seededRandom, type Random } from '../random/random';
 import { cutLineMm, extraLengths, printedLineMm, type LineComb, type LinePick } from '../readings';
-import { COARSE_REACH_MM } from '../tolerance';
 
 /** A rig whose truth is hidden from the operator; it stands in for a printer and a cutter. */
 export interface SimulatedRig {
@@ -60,6 +59,10 @@ export interface SimulatedSight {
   readonly coarseMm: number;
 }
 
+/** Where a drawn point is cut: through the file's own correction, then by the rig. */
+export const landing = (field: AffineField, fileTransform: Affine | null): Affine =>
+  fileTransform === null ? fieldToTransform(field) : compose(fieldToTransform(field), invertAffine(fileTransform));
+
 /** What an operator sees at a comb: the printed line that a landed cut line runs into. */
 export function lookAtComb(
   comb: LineComb,
@@ -67,8 +70,9 @@ export function lookAtComb(
   field: AffineField,
   random: Random,
   acuityOfStep = DEFAULT_ACUITY_OF_STEP,
+  fileTransform: Affine | null = null,
 ): SimulatedSight {
-  const land = fieldToTransform(field);
+  const land = landing(field, fileTransform);
   const seen = acuityOfStep * comb.stepMm * normalDeviate(random);
   const coarse = applyAffine(land, scaleCentre);
   const coarseOff = comb.axis === 'across' ? coarse.x - scaleCentre.x : coarse.y - scaleCentre.y;

@@ -1,0 +1,29 @@
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+
+import { run, tool } from './run.mjs';
+import { giveUp, say } from './say.mjs';
+
+const SOURCES = ['src', 'public', 'package-lock.json', 'next.config.ts', 'tsconfig.json'];
+
+function filesBelow(path) {
+  if (!existsSync(path)) return [];
+  if (!statSync(path).isDirectory()) return [path];
+  return readdirSync(path).sort().flatMap((name) => filesBelow(join(path, name)));
+}
+
+/** Builds into `dist` unless the same sources are built there already. */
+export async function ensureBuild(dist) {
+  const hash = createHash('sha256');
+  for (const file of SOURCES.flatMap(filesBelow)) hash.update(file).update(readFileSync(file));
+  const wanted = hash.digest('hex');
+  const stamp = join(dist, 'red-plumb-sources');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  say('building (about half a minute) …');
+  const [node, next] = tool('next/dist/bin/next');
+  const env = { ...process.env, RED_PLUMB_DIST: dist, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
+  const code = await run(node, [next, 'build'], { env, stdio: ['ignore', 'ignore', 'inherit'] });
+  if (code !== 0) giveUp('The build did not work; its own message is above.');
+  writeFileSync(stamp, wanted);
+}

@@ -1,0 +1,6 @@
+export const dynamic = 'force-dynamic';
+
+/** Says that the server answers; asks nothing of the database. */
+export function GET(): Response {
+  return Response.json({ ok: true });
+}

@@ -1,0 +1,34 @@
+import '@fontsource-variable/atkinson-hyperlegible-next';
+import '@fontsource-variable/atkinson-hyperlegible-mono';
+import 'bootstrap/dist/css/bootstrap.min.css';
+import './globals.css';
+
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+
+import { preferences } from '@/server/context';
+import { Rail } from '@/ui/Rail';
+
+export const metadata: Metadata = {
+  title: { default: 'Red Plumb', template: '%s · Red Plumb' },
+  description: 'Print-and-cut calibration: read where the cut landed, be told what to type, prove it.',
+};
+
+export const dynamic = 'force-dynamic';
+
+export default async function Layout({ children }: { children: ReactNode }) {
+  const { theme } = await preferences();
+  return (
+    <html lang="en" data-bs-theme={theme}>
+      <body>
+        <a href="#work" className="visually-hidden-focusable">
+          Skip to the work
+        </a>
+        <div className="frame">
+          <Rail />
+          <div>{children}</div>
+        </div>
+      </body>
+    </html>
+  );
+}

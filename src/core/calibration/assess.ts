@@ -1,0 +1,78 @@
+import { DEFAULT_LOAD_SCATTER_MM } from '../tolerance';
+import { planCorrection, worstR95, type CorrectionPlan, type MachineSetting } from '../correction';
+import { fitLadder, widestFit, type LadderFit, type ModelFit, type Observation } from '../fit';
+import { rectCentre, type Rect } from '../geometry';
+import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
+import { plumbState, type PlumbState } from '../verdict';
+
+/** A reading as it is kept: the observation, and the interval its pick stands for. */
+export interface PassReading {
+  readonly observation: Observation;
+  readonly interval: PickedInterval;
+}
+
+/** How much of the sheet the readings speak for. */
+export type Scope = 'one-place' | 'shift-only' | 'whole-area';
+
+export interface Assessment {
+  readonly ladder: LadderFit;
+  readonly fit: ModelFit;
+  readonly plan: CorrectionPlan;
+  readonly scope: Scope;
+  readonly r95Mm: number;
+  readonly worstName: string;
+  readonly state: PlumbState;
+  /** Typical standard uncertainty of one reading, mm. */
+  readonly readingNoiseMm: number;
+}
+
+/**
+ * Everything that one pass says: the ladder, what to change, what 95 of 100 cuts stay within, and the state.
+ *
+ * With a single station the radius comes from the picks' own intervals (see `intervalEstimate`): rounding is
+ * not normal and two picks are too few to pretend it is. Null until both axes have been read once.
+ */
+export function assessPass(
+  readings: readonly PassReading[],
+  settings: readonly MachineSetting[],
+  workArea: Rect,
+  toleranceMm: number,
+  loadScatterMm = DEFAULT_LOAD_SCATTER_MM,
+): Assessment | null {
+  const observations = readings.map((r) => r.observation);
+  const ladder = fitLadder(observations, rectCentre(workArea));
+  const fit = widestFit(ladder);
+  if (!fit) return null;
+  const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
+  const plan = planCorrection(fit, settings, workArea, loadScatterMm, readingNoiseMm);
+  const spot = spotRadius(readings, workArea, loadScatterMm);
+  const r95Mm = spot ?? plan.before.r95Mm;
+  return {
+    ladder,
+    fit,
+    plan,
+    scope: spot !== null ? 'one-place' : fit.model === 'shift' ? 'shift-only' : 'whole-area',
+    r95Mm,
+    worstName: plan.before.name,
+    state: plumbState(r95Mm, toleranceMm),
+    readingNoiseMm,
+  };
+}
+
+/** The radius at the only station read, or null when there are several (or the picks contradict). */
+function spotRadius(readings: readonly PassReading[], workArea: Rect, loadScatterMm: number): number | null {
+  const stations = new Set(readings.map((r) => r.observation.stationId));
+  if (stations.size !== 1) return null;
+  const across = estimate(readings, 'across');
+  const along = estimate(readings, 'along');
+  if (!across || !along) return null;
+  const covariance = Array.from({ length: 6 }, () => new Array<number>(6).fill(0));
+  covariance[4]![4] = across.sdMm ** 2;
+  covariance[5]![5] = along.sdMm ** 2;
+  const origin = rectCentre(workArea);
+  const bias = { origin, b11: 0, b12: 0, b21: 0, b22: 0, exMm: across.meanMm, eyMm: along.meanMm };
+  return worstR95({ bias, covariance, loadScatterMm }, workArea).r95Mm;
+}
+
+const estimate = (readings: readonly PassReading[], axis: 'across' | 'along'): IntervalEstimate | null =>
+  intervalEstimate(readings.filter((r) => r.observation.axis === axis).map((r) => r.interval));

@@ -1,0 +1,3 @@
+export { assessPass, type Assessment, type PassReading, type Scope } from './assess';
+export { passReading } from './passReading';
+export { readingOrder } from './readingOrder';

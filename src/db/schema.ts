@@ -1,0 +1,300 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  serial,
+  smallint,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+
+/*
+ * Lengths in mm, angles in radians, unless a column says otherwise.
+ * JSON columns are read through the Zod schemas of src/server/schemas.ts.
+ */
+
+const id = () => uuid().primaryKey().defaultRandom();
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+export const media = pgTable('media', {
+  id: id(),
+  name: text().notNull().unique(),
+});
+
+export const rigs = pgTable(
+  'rigs',
+  {
+    id: id(),
+    name: text().notNull(),
+    printer: text().notNull(),
+    cutter: text().notNull(),
+    mediaId: uuid('media_id')
+      .notNull()
+      .references(() => media.id),
+    sheetWidthMm: doublePrecision('sheet_width_mm').notNull(),
+    sheetHeightMm: doublePrecision('sheet_height_mm').notNull(),
+    areaX0Mm: doublePrecision('area_x0_mm').notNull(),
+    areaY0Mm: doublePrecision('area_y0_mm').notNull(),
+    areaX1Mm: doublePrecision('area_x1_mm').notNull(),
+    areaY1Mm: doublePrecision('area_y1_mm').notNull(),
+    toleranceMm: doublePrecision('tolerance_mm').notNull(),
+    /** A stand-in for a printer and a cutter; null for a real rig. */
+    simulation: jsonb(),
+    version: integer().notNull().default(1),
+    createdAt: at('created_at').notNull().defaultNow(),
+    archivedAt: at('archived_at'),
+  },
+  (t) => [
+    check('rigs_sheet_positive', sql`${t.sheetWidthMm} > 0 and ${t.sheetHeightMm} > 0`),
+    check(
+      'rigs_area_inside_sheet',
+      sql`${t.areaX0Mm} >= 0 and ${t.areaY0Mm} >= 0 and ${t.areaX1Mm} > ${t.areaX0Mm} and ${t.areaY1Mm} > ${t.areaY0Mm} and ${t.areaX1Mm} <= ${t.sheetWidthMm} + 1e-6 and ${t.areaY1Mm} <= ${t.sheetHeightMm} + 1e-6`,
+    ),
+    check('rigs_tolerance_positive', sql`${t.toleranceMm} > 0`),
+    check('rigs_names', sql`length(${t.name}) between 1 and 60`),
+    uniqueIndex('rigs_name_in_use')
+      .on(t.name, t.mediaId)
+      .where(sql`archived_at is null`),
+  ],
+);
+
+export const rigSettings = pgTable(
+  'rig_settings',
+  {
+    id: id(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    position: smallint().notNull(),
+    name: text().notNull(),
+    /** Unit of value, step, min and max: mm or in. */
+    unit: text().notNull(),
+    step: doublePrecision().notNull(),
+    value: doublePrecision().notNull(),
+    min: doublePrecision(),
+    max: doublePrecision(),
+    /** How the machine shows it: signed, or sign and size apart. */
+    display: text().notNull().default('signed'),
+    /** Which way +1 moves the cut: right, left, further, back. */
+    direction: text().notNull(),
+    /** Taken off the rig; its history stays. */
+    retiredAt: at('retired_at'),
+  },
+  (t) => [
+    check('rig_settings_unit', sql`${t.unit} in ('mm', 'in')`),
+    check('rig_settings_step_positive', sql`${t.step} > 0`),
+    check('rig_settings_range', sql`${t.min} is null or ${t.max} is null or ${t.min} < ${t.max}`),
+    check('rig_settings_display', sql`${t.display} in ('signed', 'sign-and-size')`),
+    check('rig_settings_direction', sql`${t.direction} in ('right', 'left', 'further', 'back')`),
+    uniqueIndex('rig_settings_position')
+      .on(t.rigId, t.position)
+      .where(sql`retired_at is null`),
+  ],
+);
+
+export const proofSheets = pgTable(
+  'proof_sheets',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    /** The whole frozen geometry, with its spec and the generator's version. */
+    geometry: jsonb().notNull(),
+    rigName: text('rig_name').notNull(),
+    mediaName: text('media_name').notNull(),
+    /** Where the QR code points. */
+    address: text().notNull(),
+    createdAt: at('created_at').notNull(),
+    printedAt: at('printed_at'),
+    printedBy: text('printed_by'),
+  },
+  (t) => [index('proof_sheets_rig').on(t.rigId)],
+);
+
+export const sessions = pgTable(
+  'sessions',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    kind: text().notNull(),
+    stage: text().notNull(),
+    startedBy: text('started_by').notNull(),
+    startedAt: at('started_at').notNull(),
+    closedBy: text('closed_by'),
+    closedAt: at('closed_at'),
+    /** plumb, leaning, out-of-plumb; null while open or when given up. */
+    outcome: text(),
+    /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
+    outcomeR95Mm: doublePrecision('outcome_r95_mm'),
+    note: text().notNull().default(''),
+  },
+  (t) => [
+    check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check')`),
+    check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
+    check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
+    check('sessions_outcome', sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`),
+    uniqueIndex('sessions_one_open')
+      .on(t.rigId, t.kind)
+      .where(sql`closed_at is null`),
+    index('sessions_rig').on(t.rigId, t.startedAt),
+  ],
+);
+
+export const passes = pgTable(
+  'passes',
+  {
+    id: id(),
+    sessionId: uuid('session_id')
+      .notNull()
+      .references(() => sessions.id),
+    position: smallint().notNull(),
+    sheetId: uuid('sheet_id')
+      .notNull()
+      .references(() => proofSheets.id),
+    stationSet: smallint('station_set').notNull(),
+    purpose: text().notNull(),
+    /** Value of each setting, by its id, when this set was cut. */
+    settingsAtCut: jsonb('settings_at_cut').notNull(),
+    /** T that the cut file of this set undoes by itself; null for the file as drawn. */
+    fileTransform: jsonb('file_transform'),
+    /** Counts loads of the sheet into the cutter; the proof on the same load shares it. */
+    load: integer().notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [
+    check('passes_set', sql`${t.stationSet} in (1, 2)`),
+    check('passes_purpose', sql`${t.purpose} in ('measure', 'prove')`),
+    uniqueIndex('passes_position').on(t.sessionId, t.position),
+  ],
+);
+
+export const readings = pgTable(
+  'readings',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    stationId: text('station_id').notNull(),
+    axis: text().notNull(),
+    pick: jsonb().notNull(),
+    coarseMm: doublePrecision('coarse_mm'),
+    xMm: doublePrecision('x_mm').notNull(),
+    yMm: doublePrecision('y_mm').notNull(),
+    offsetMm: doublePrecision('offset_mm').notNull(),
+    uMm: doublePrecision('u_mm').notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+    /** Set when a later reading replaced this one or it was cleared; nothing is deleted. */
+    replacedAt: at('replaced_at'),
+  },
+  (t) => [
+    check('readings_axis', sql`${t.axis} in ('across', 'along')`),
+    check('readings_u_positive', sql`${t.uMm} > 0`),
+    uniqueIndex('readings_current')
+      .on(t.passId, t.stationId, t.axis)
+      .where(sql`replaced_at is null`),
+  ],
+);
+
+export const fits = pgTable('fits', {
+  id: id(),
+  passId: uuid('pass_id')
+    .notNull()
+    .references(() => passes.id),
+  version: text().notNull(),
+  recommended: text().notNull(),
+  widest: text().notNull(),
+  inputs: jsonb().notNull(),
+  result: jsonb().notNull(),
+  createdAt: at('created_at').notNull(),
+});
+
+export const corrections = pgTable(
+  'corrections',
+  {
+    id: id(),
+    fitId: uuid('fit_id')
+      .notNull()
+      .references(() => fits.id),
+    version: text().notNull(),
+    decision: text().notNull(),
+    /** From and to of each setting. */
+    changes: jsonb().notNull(),
+    /** T that a file is to undo when the settings are typed too, and when the file does it all. */
+    restTransform: jsonb('rest_transform').notNull(),
+    wholeTransform: jsonb('whole_transform').notNull(),
+    plan: jsonb().notNull(),
+    /** How it was carried out: settings, file, both, leave; null while it is only proposed. */
+    done: text(),
+    doneBy: text('done_by'),
+    doneAt: at('done_at'),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [
+    check('corrections_decision', sql`${t.decision} in ('correct', 'leave')`),
+    check('corrections_done', sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'leave')`),
+    uniqueIndex('corrections_fit').on(t.fitId),
+  ],
+);
+
+export const settingChanges = pgTable('setting_changes', {
+  id: id(),
+  settingId: uuid('setting_id')
+    .notNull()
+    .references(() => rigSettings.id),
+  fromValue: doublePrecision('from_value'),
+  toValue: doublePrecision('to_value').notNull(),
+  reason: text().notNull(),
+  correctionId: uuid('correction_id').references(() => corrections.id),
+  changedBy: text('changed_by').notNull(),
+  changedAt: at('changed_at').notNull(),
+});
+
+export const correctedFiles = pgTable('corrected_files', {
+  id: id(),
+  correctionId: uuid('correction_id')
+    .notNull()
+    .references(() => corrections.id),
+  fileName: text('file_name').notNull(),
+  /** Whether the settings were typed too, so that the file undid only the rest. */
+  restOnly: boolean('rest_only').notNull(),
+  transform: jsonb().notNull(),
+  report: jsonb().notNull(),
+  content: text().notNull(),
+  madeBy: text('made_by').notNull(),
+  madeAt: at('made_at').notNull(),
+});
+
+export const events = pgTable(
+  'events',
+  {
+    id: id(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    kind: text().notNull(),
+    note: text().notNull().default(''),
+    recordedBy: text('recorded_by').notNull(),
+    happenedAt: at('happened_at').notNull(),
+  },
+  (t) => [
+    check(
+      'events_kind',
+      sql`${t.kind} in ('moved', 'unplugged', 'firmware', 'new-blade', 'media-change', 'size-change', 'long-idle', 'other')`,
+    ),
+    index('events_rig').on(t.rigId, t.happenedAt),
+  ],
+);

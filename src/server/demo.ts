@@ -1,0 +1,255 @@
+import { eq } from 'drizzle-orm';
+
+import type { Terms } from '@/core/fit';
+import { normalDeviate, seededRandom, type Random } from '@/core/random/random';
+import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
+import { coarseOffset, nearestLengths } from '@/core/readings';
+import type { Deps } from './deps';
+import { addRig, getRig, recordEvent } from './rigs';
+import {
+  applyCorrection,
+  assess,
+  closeSession,
+  currentPass,
+  finishReading,
+  getSession,
+  markPrinted,
+  saveReading,
+  startSession,
+  type CorrectionWay,
+} from './sessions';
+import type { RigInput } from './schemas';
+
+import type { Database } from '@/db/client';
+import { rigs } from '@/db/schema';
+
+/*
+ * The print room of “Skerrow Line”, an invented small island ferry company: initials only, months of log,
+ * one machine move, one firmware change and one slow creep that someone should have seen.
+ */
+
+const DAY_MS = 24 * 3600 * 1000;
+const PLUMB: Terms = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
+
+interface DemoRig {
+  readonly input: RigInput;
+  readonly truth: Partial<Terms>;
+  readonly seed: number;
+}
+
+const DESK: DemoRig = {
+  seed: 11,
+  truth: { shiftXMm: 0.62, shiftYMm: -0.47, turnRad: 0.0006, scaleAlong: 1.0011, leanRad: 0.0003 },
+  input: {
+    name: 'Deck-plan desk rig',
+    printer: 'desktop inkjet, chart room',
+    cutter: 'small cutter with mat',
+    media: 'matt paper 160 g',
+    sheetWidthMm: 210,
+    sheetHeightMm: 297,
+    marginLeftMm: 10,
+    marginNearMm: 15,
+    areaWidthMm: 190,
+    areaHeightMm: 267,
+    toleranceMm: 0.4,
+    settings: [
+      { name: 'Offset X', unit: 'mm', step: 0.05, value: 1.15, min: -5, max: 5, display: 'signed', direction: 'right' },
+      { name: 'Offset Y', unit: 'mm', step: 0.05, value: 4.7, min: -5, max: 5, display: 'signed', direction: 'back' },
+    ],
+  },
+};
+
+const HONEY: DemoRig = {
+  seed: 23,
+  truth: { shiftXMm: -0.31, shiftYMm: 0.22, scaleAcross: 0.9994 },
+  input: {
+    ...DESK.input,
+    name: 'Honey-label desk rig',
+    media: 'gloss label sheet',
+    areaHeightMm: 260,
+    toleranceMm: 0.5,
+    settings: [
+      { name: 'Side', unit: 'mm', step: 0.1, value: -0.2, min: -9.9, max: 9.9, display: 'sign-and-size', direction: 'left' },
+      { name: 'Feed', unit: 'mm', step: 0.1, value: 0.1, min: -9.9, max: 9.9, display: 'sign-and-size', direction: 'further' },
+    ],
+  },
+};
+
+const ROLL: DemoRig = {
+  seed: 37,
+  truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0003, scaleAlong: 1.0002 },
+  input: {
+    name: 'Roll rig',
+    printer: '1.37 m roll printer',
+    cutter: 'wide cutter, slipway end',
+    media: 'gloss white vinyl',
+    sheetWidthMm: 1370,
+    sheetHeightMm: 1000,
+    marginLeftMm: 30,
+    marginNearMm: 60,
+    areaWidthMm: 1310,
+    areaHeightMm: 880,
+    toleranceMm: 0.5,
+    settings: [
+      { name: 'Offset X', unit: 'mm', step: 0.1, value: 0.3, min: -20, max: 20, display: 'signed', direction: 'left' },
+      { name: 'Offset Y', unit: 'mm', step: 0.1, value: -0.6, min: -20, max: 20, display: 'signed', direction: 'further' },
+    ],
+  },
+};
+
+export async function loadDemo(db: Database, today = new Date()): Promise<void> {
+  const shop = new Shop(db, today);
+  const desk = await shop.add(DESK);
+  const honey = await shop.add(HONEY);
+  const roll = await shop.add(ROLL);
+  await shop.calibrate(desk, 152, 'IM', 'both');
+  await shop.calibrate(honey, 149, 'IM', 'settings');
+  await shop.calibrate(roll, 145, 'RS', 'settings');
+  // The slow creep: each check a little further off, until the chart should have spoken.
+  for (const [i, daysAgo] of [131, 117, 103, 88, 74, 60, 47].entries()) {
+    await shop.drift(roll, { shiftYMm: 0.035 * (i + 1) });
+    await shop.check(roll, daysAgo, i % 2 ? 'RS' : 'AF');
+  }
+  await shop.event(roll, 40, 'RS', 'firmware', 'cutter’s new firmware from the maker’s page');
+  await shop.drift(roll, { shiftYMm: 0.3, shiftXMm: -0.1 });
+  await shop.calibrate(roll, 39, 'RS', 'settings');
+  for (const daysAgo of [110, 61, 24]) await shop.check(honey, daysAgo, 'KT');
+  await shop.event(desk, 20, 'KT', 'moved', 'carried up to the chart room');
+  await shop.drift(desk, { shiftXMm: 0.45, shiftYMm: 0.38, turnRad: 0.0009 });
+  await shop.calibrate(desk, 19, 'KT', 'both');
+  await shop.check(desk, 6, 'IM');
+  await shop.check(roll, 5, 'AF', { shiftYMm: 0.12, shiftXMm: 0.06 });
+  // Something to go on with: a sheet that was printed, cut and half read this morning.
+  await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
+  await shop.halfRead(desk, 0, 'KT', 4);
+}
+
+class Shop {
+  private readonly random: Random = seededRandom(1137);
+  private readonly drifts = new Map<string, Partial<Terms>>();
+  private clock: Date;
+
+  constructor(
+    private readonly db: Database,
+    private readonly today: Date,
+  ) {
+    this.clock = today;
+  }
+
+  private get deps(): Deps {
+    return { db: this.db, now: () => this.clock, origin: 'http://127.0.0.1:3000' };
+  }
+
+  /** Working hours on a day in the past; each step of the work takes a minute or so. */
+  private setDay(daysAgo: number): void {
+    const day = new Date(this.today.getTime() - daysAgo * DAY_MS);
+    day.setUTCHours(7 + Math.floor(this.random() * 2), Math.floor(this.random() * 60), 0, 0);
+    this.clock = day.getTime() > this.today.getTime() ? new Date(this.today.getTime() - 1800 * 1000) : day;
+  }
+
+  private tick(seconds: number): void {
+    this.clock = new Date(this.clock.getTime() + seconds * 1000);
+  }
+
+  async add(demo: DemoRig): Promise<string> {
+    this.setDay(153);
+    this.tick(demo.seed);
+    const added = await addRig(this.deps, 'IM', demo.input);
+    if (!added.ok) throw new Error(`demo rig: ${JSON.stringify(added.refusal)}`);
+    const { rigId } = added.value;
+    const rig = (await getRig(this.deps, rigId))!;
+    const simulation: SimulatedRig = {
+      seed: demo.seed,
+      truth: { ...PLUMB, ...demo.truth },
+      centre: { x: (rig.workArea.x0 + rig.workArea.x1) / 2, y: (rig.workArea.y0 + rig.workArea.y1) / 2 },
+      settingsAtTruth: Object.fromEntries(rig.settings.map((s) => [s.id, s.value])),
+      effects: Object.fromEntries(rig.settings.map((s) => [s.id, s.effect])),
+      loadScatterMm: 0.025,
+    };
+    await this.db.update(rigs).set({ simulation }).where(eq(rigs.id, rigId));
+    return rigId;
+  }
+
+  /** Moves the rig's hidden truth on top of what it was made with. */
+  async drift(rigId: string, by: Partial<Terms>): Promise<void> {
+    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, rigId));
+    const simulation = row!.simulation as SimulatedRig;
+    const before = this.drifts.get(rigId) ?? {};
+    const truth = { ...simulation.truth };
+    for (const name of ['shiftXMm', 'shiftYMm', 'turnRad'] as const)
+      truth[name] += (by[name] ?? before[name] ?? 0) - (before[name] ?? 0);
+    this.drifts.set(rigId, { ...before, ...by });
+    await this.db
+      .update(rigs)
+      .set({ simulation: { ...simulation, truth } })
+      .where(eq(rigs.id, rigId));
+  }
+
+  async event(rigId: string, daysAgo: number, who: string, kind: string, note: string): Promise<void> {
+    this.setDay(daysAgo);
+    await recordEvent(this.deps, who, { rigId, kind, note });
+  }
+
+  async calibrate(rigId: string, daysAgo: number, who: string, way: CorrectionWay): Promise<void> {
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'calibration');
+    await this.read(sessionId, who);
+    await finishReading(this.deps, sessionId);
+    this.tick(60);
+    await applyCorrection(this.deps, who, sessionId, way);
+    this.tick(240);
+    await this.read(sessionId, who);
+    await finishReading(this.deps, sessionId);
+    this.tick(30);
+    await closeSession(this.deps, who, sessionId);
+  }
+
+  async check(rigId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
+    if (by) await this.drift(rigId, { ...this.drifts.get(rigId), ...sum(this.drifts.get(rigId), by) });
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'quick-check');
+    await this.read(sessionId, who);
+    await finishReading(this.deps, sessionId);
+    await closeSession(this.deps, who, sessionId);
+  }
+
+  async halfRead(rigId: string, daysAgo: number, who: string, stations: number): Promise<void> {
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'calibration');
+    await this.read(sessionId, who, stations);
+  }
+
+  private async start(rigId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
+    const started = await startSession(this.deps, who, rigId, kind);
+    if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
+    this.tick(420);
+    await markPrinted(this.deps, who, started.value.sessionId);
+    return started.value.sessionId;
+  }
+
+  private async read(sessionId: string, who: string, most = Infinity): Promise<void> {
+    const session = (await getSession(this.deps, sessionId))!;
+    const pass = currentPass(session);
+    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, session.rig.id));
+    const field = loadField(row!.simulation as SimulatedRig, pass.settingsAtCut, session.number * 16 + pass.load);
+    for (const station of pass.stations.slice(0, most))
+      for (const axis of ['across', 'along'] as const) {
+        this.tick(6 + 4 * Math.abs(normalDeviate(this.random)));
+        const sight = lookAtComb(station[axis], station.scaleCentre, field, this.random, undefined, pass.fileTransform);
+        const lengths = nearestLengths(station[axis], sight.pick.line, sight.pick.between, coarseOffset(sight.coarseMm));
+        const saved = await saveReading(this.deps, who, {
+          passId: pass.id,
+          stationId: station.id,
+          axis,
+          pick: { ...sight.pick, lengths },
+          coarseMm: sight.coarseMm,
+        });
+        if (!saved.ok) throw new Error(`demo reading: ${JSON.stringify(saved.refusal)}`);
+      }
+    const after = (await getSession(this.deps, sessionId))!;
+    if (!assess(after, currentPass(after))) throw new Error('demo: a read pass says nothing');
+  }
+}
+
+const sum = (a: Partial<Terms> | undefined, b: Partial<Terms>): Partial<Terms> =>
+  Object.fromEntries(Object.entries(b).map(([k, v]) => [k, (a?.[k as keyof Terms] ?? 0) + v]));

@@ -1,0 +1,27 @@
+import type { Database } from '@/db/client';
+
+/** What a use case needs from outside; tests and the demo give their own clock. */
+export interface Deps {
+  readonly db: Database;
+  readonly now: () => Date;
+  /** Where this application is reached, for QR codes: `http://127.0.0.1:3000`. */
+  readonly origin: string;
+}
+
+/** Who is at the machine: initials. */
+export type Actor = string;
+
+export type UseCaseRefusal =
+  | { readonly code: 'invalid-input'; readonly fields: Readonly<Record<string, string>> }
+  | { readonly code: 'not-found'; readonly what: string }
+  | { readonly code: 'stale'; readonly message: string }
+  | { readonly code: 'refused'; readonly message: string };
+
+/** The field messages of a Zod error, by path. */
+export function fieldMessages(error: {
+  readonly issues: readonly { readonly path: readonly PropertyKey[]; readonly message: string }[];
+}): Record<string, string> {
+  const fields: Record<string, string> = {};
+  for (const issue of error.issues) fields[issue.path.map(String).join('.')] ??= issue.message;
+  return fields;
+}

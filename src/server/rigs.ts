@@ -1,0 +1,301 @@
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+
+import { offsetEffect, type EffectDirection, type MachineSetting } from '@/core/correction';
+import type { Rect } from '@/core/geometry';
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import type { SimulatedRig } from '@/core/rigsim';
+import { mmPerUnit, type LengthUnit } from '@/core/units';
+import { media, rigSettings, rigs, settingChanges, events } from '@/db/schema';
+
+import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
+import { eventInputSchema, rigInputSchema, simulationSchema, type RigInput } from './schemas';
+
+export interface RigSetting extends MachineSetting {
+  readonly display: 'signed' | 'sign-and-size';
+  readonly direction: EffectDirection;
+}
+
+export interface Rig {
+  readonly id: string;
+  readonly name: string;
+  readonly printer: string;
+  readonly cutter: string;
+  readonly media: string;
+  readonly sheetWidthMm: number;
+  readonly sheetHeightMm: number;
+  readonly workArea: Rect;
+  readonly toleranceMm: number;
+  readonly settings: readonly RigSetting[];
+  readonly simulated: boolean;
+  readonly archived: boolean;
+  readonly version: number;
+}
+
+type RigRow = typeof rigs.$inferSelect;
+
+/** Rigs in use (or one, archived or not), with their settings in order. */
+export async function listRigs(deps: Deps): Promise<Rig[]> {
+  const rows = await deps.db
+    .select({ rig: rigs, media: media.name })
+    .from(rigs)
+    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .where(isNull(rigs.archivedAt))
+    .orderBy(asc(rigs.createdAt), asc(rigs.name));
+  const settings = await deps.db
+    .select()
+    .from(rigSettings)
+    .where(isNull(rigSettings.retiredAt))
+    .orderBy(asc(rigSettings.position));
+  return rows.map(({ rig, media: mediaName }) =>
+    toRig(
+      rig,
+      mediaName,
+      settings.filter((s) => s.rigId === rig.id),
+    ),
+  );
+}
+
+export async function getRig(deps: Deps, rigId: string): Promise<Rig | null> {
+  const [row] = await deps.db
+    .select({ rig: rigs, media: media.name })
+    .from(rigs)
+    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .where(eq(rigs.id, rigId));
+  if (!row) return null;
+  const settings = await deps.db
+    .select()
+    .from(rigSettings)
+    .where(and(eq(rigSettings.rigId, rigId), isNull(rigSettings.retiredAt)))
+    .orderBy(asc(rigSettings.position));
+  return toRig(row.rig, row.media, settings);
+}
+
+function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSettings.$inferSelect)[]): Rig {
+  return {
+    id: row.id,
+    name: row.name,
+    printer: row.printer,
+    cutter: row.cutter,
+    media: mediaName,
+    sheetWidthMm: row.sheetWidthMm,
+    sheetHeightMm: row.sheetHeightMm,
+    workArea: { x0: row.areaX0Mm, y0: row.areaY0Mm, x1: row.areaX1Mm, y1: row.areaY1Mm },
+    toleranceMm: row.toleranceMm,
+    settings: settings.map(toSetting),
+    simulated: row.simulation !== null,
+    archived: row.archivedAt !== null,
+    version: row.version,
+  };
+}
+
+function toSetting(row: typeof rigSettings.$inferSelect): RigSetting {
+  const unit = row.unit as LengthUnit;
+  const direction = row.direction as EffectDirection;
+  return {
+    id: row.id,
+    name: row.name,
+    unit,
+    step: row.step,
+    value: row.value,
+    min: row.min,
+    max: row.max,
+    display: row.display as RigSetting['display'],
+    direction,
+    effect: offsetEffect(direction, mmPerUnit(unit)),
+  };
+}
+
+/** The hidden truth of a simulated rig, or null for a real one. */
+export async function getSimulation(deps: Deps, rigId: string): Promise<SimulatedRig | null> {
+  const [row] = await deps.db.select({ simulation: rigs.simulation }).from(rigs).where(eq(rigs.id, rigId));
+  return row?.simulation ? simulationSchema.parse(row.simulation) : null;
+}
+
+const isTaken = (error: unknown): boolean =>
+  error instanceof Error && (error.cause as { code?: string } | undefined)?.code === '23505';
+
+const TAKEN = {
+  code: 'invalid-input',
+  fields: { name: 'A rig of this name and media is on the bench already. Choose another name.' },
+} as const;
+
+/** Adds a rig with its settings; their first values open the settings' history. */
+export async function addRig(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
+  const parsed = rigInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  try {
+    const rigId = await deps.db.transaction(async (tx) => {
+      const inner = { ...deps, db: tx as unknown as Deps['db'] };
+      const mediaId = await mediaIdOf(inner, parsed.data.media);
+      const [row] = await tx
+        .insert(rigs)
+        .values({ ...rigColumns(parsed.data), mediaId, createdAt: deps.now() })
+        .returning({ id: rigs.id });
+      await writeSettings(inner, actor, row!.id, parsed.data);
+      return row!.id;
+    });
+    return accept({ rigId });
+  } catch (error) {
+    if (isTaken(error)) return refuse(TAKEN);
+    throw error;
+  }
+}
+
+/** Changes a rig; refused when somebody else saved it in the meantime. */
+export async function changeRig(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  version: number,
+  input: unknown,
+): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
+  const parsed = rigInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const before = await getRig(deps, rigId);
+  if (!before) return refuse({ code: 'not-found', what: 'rig' });
+  try {
+    const saved = await deps.db.transaction(async (tx) => {
+      const inner = { ...deps, db: tx as unknown as Deps['db'] };
+      const mediaId = await mediaIdOf(inner, parsed.data.media);
+      const updated = await tx
+        .update(rigs)
+        .set({ ...rigColumns(parsed.data), mediaId, version: version + 1 })
+        .where(and(eq(rigs.id, rigId), eq(rigs.version, version)))
+        .returning({ id: rigs.id });
+      if (updated.length === 0) return false;
+      await writeSettings(inner, actor, rigId, parsed.data);
+      return true;
+    });
+    if (saved) return accept({ rigId });
+    return refuse({ code: 'stale', message: staleText(before, parsed.data) });
+  } catch (error) {
+    if (isTaken(error)) return refuse(TAKEN);
+    throw error;
+  }
+}
+
+/** Both values of what differs, so that nobody's change is lost unseen. */
+function staleText(theirs: Rig, mine: RigInput): string {
+  const pairs: [string, string | number, string | number][] = [
+    ['name', theirs.name, mine.name],
+    ['printer', theirs.printer, mine.printer],
+    ['cutter', theirs.cutter, mine.cutter],
+    ['media', theirs.media, mine.media],
+    ['tolerance (mm)', theirs.toleranceMm, mine.toleranceMm],
+    ...mine.settings.flatMap((s): [string, number, number][] => {
+      const other = theirs.settings.find((t) => t.id === s.id);
+      return other ? [[s.name, other.value, s.value]] : [];
+    }),
+  ];
+  const differing = pairs.filter(([, a, b]) => a !== b).map(([what, a, b]) => `${what}: saved “${a}”, yours “${b}”`);
+  const detail = differing.length > 0 ? ` ${differing.join('; ')}.` : '';
+  return `Somebody saved this rig while you were editing it.${detail} Reload to see theirs, then save yours again.`;
+}
+
+function rigColumns(r: RigInput) {
+  return {
+    name: r.name,
+    printer: r.printer,
+    cutter: r.cutter,
+    sheetWidthMm: r.sheetWidthMm,
+    sheetHeightMm: r.sheetHeightMm,
+    areaX0Mm: r.marginLeftMm,
+    areaY0Mm: r.marginNearMm,
+    areaX1Mm: r.marginLeftMm + r.areaWidthMm,
+    areaY1Mm: r.marginNearMm + r.areaHeightMm,
+    toleranceMm: r.toleranceMm,
+  };
+}
+
+async function mediaIdOf(deps: Deps, name: string): Promise<string> {
+  await deps.db.insert(media).values({ name }).onConflictDoNothing();
+  const [row] = await deps.db.select({ id: media.id }).from(media).where(eq(media.name, name));
+  return row!.id;
+}
+
+/** Inserts, changes and retires settings to match the form; values that change go into the history. */
+async function writeSettings(deps: Deps, actor: Actor, rigId: string, input: RigInput): Promise<void> {
+  const before = await deps.db
+    .select()
+    .from(rigSettings)
+    .where(and(eq(rigSettings.rigId, rigId), isNull(rigSettings.retiredAt)));
+  const kept = new Set(input.settings.map((s) => s.id));
+  for (const old of before)
+    // Kept ones move out of the way of the others' new positions; they are set for good below.
+    await deps.db
+      .update(rigSettings)
+      .set(kept.has(old.id) ? { position: old.position + 100 } : { retiredAt: deps.now() })
+      .where(eq(rigSettings.id, old.id));
+  for (const [position, { id, ...setting }] of input.settings.entries()) {
+    const old = before.find((s) => s.id === id);
+    const values = { ...setting, position, rigId };
+    const settingId = old
+      ? old.id
+      : (await deps.db.insert(rigSettings).values(values).returning({ id: rigSettings.id }))[0]!.id;
+    if (old) await deps.db.update(rigSettings).set(values).where(eq(rigSettings.id, old.id));
+    if (old && old.value === setting.value) continue;
+    await deps.db.insert(settingChanges).values({
+      settingId,
+      fromValue: old?.value ?? null,
+      toValue: setting.value,
+      reason: old ? 'edited on the rig’s page' : 'as found',
+      changedBy: actor,
+      changedAt: deps.now(),
+    });
+  }
+}
+
+/** Takes a rig off the bench, or puts it back: its log stays. */
+export async function archiveRig(deps: Deps, rigId: string, archived: boolean): Promise<Outcome<null, UseCaseRefusal>> {
+  try {
+    const done = await deps.db
+      .update(rigs)
+      .set({ archivedAt: archived ? deps.now() : null })
+      .where(eq(rigs.id, rigId))
+      .returning({ id: rigs.id });
+    return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
+  } catch (error) {
+    if (isTaken(error))
+      return refuse({ code: 'refused', message: 'Another rig took this name and media in the meantime. Rename that one first.' });
+    throw error;
+  }
+}
+
+export interface SettingChangeEntry {
+  readonly setting: string;
+  readonly unit: string;
+  readonly from: number | null;
+  readonly to: number;
+  readonly reason: string;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export async function settingHistory(deps: Deps, rigId: string): Promise<SettingChangeEntry[]> {
+  return deps.db
+    .select({
+      setting: rigSettings.name,
+      unit: rigSettings.unit,
+      from: settingChanges.fromValue,
+      to: settingChanges.toValue,
+      reason: settingChanges.reason,
+      by: settingChanges.changedBy,
+      at: settingChanges.changedAt,
+    })
+    .from(settingChanges)
+    .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
+    .where(eq(rigSettings.rigId, rigId))
+    .orderBy(desc(settingChanges.changedAt));
+}
+
+export async function recordEvent(deps: Deps, actor: Actor, input: unknown): Promise<Outcome<null, UseCaseRefusal>> {
+  const parsed = eventInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  if (!(await getRig(deps, parsed.data.rigId))) return refuse({ code: 'not-found', what: 'rig' });
+  await deps.db.insert(events).values({ ...parsed.data, recordedBy: actor, happenedAt: deps.now() });
+  return accept(null);
+}

@@ -1,0 +1,221 @@
+import { z } from 'zod';
+
+import { COMB_STEPS } from '@/core/proof';
+import { toMm } from '@/core/units';
+
+/* Shapes of what comes in from forms, routes, files and JSON columns. */
+
+const finite = z.number().refine(Number.isFinite);
+const positive = finite.positive();
+const point = z.object({ x: finite, y: finite });
+const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
+
+export const initialsSchema = z
+  .string()
+  .trim()
+  .min(1, 'Enter the initials of who is at the machine, for example “KT”.')
+  .max(4, 'Up to four letters, for example “KT”.')
+  .regex(/^\p{L}+$/u, 'Letters only, for example “KT”.')
+  .transform((s) => s.toUpperCase());
+
+export const affineSchema = z.object({
+  a11: finite,
+  a12: finite,
+  a21: finite,
+  a22: finite,
+  tx: finite,
+  ty: finite,
+});
+
+const fieldSchema = z.object({
+  origin: point,
+  b11: finite,
+  b12: finite,
+  b21: finite,
+  b22: finite,
+  exMm: finite,
+  eyMm: finite,
+});
+
+const combSchema = z.object({
+  axis: z.enum(['across', 'along']),
+  centre: point,
+  stepMm: positive,
+  halfLines: z.number().int().positive(),
+  phaseMm: finite,
+});
+
+const specSchema = z.object({
+  sheetWidthMm: positive,
+  sheetHeightMm: positive,
+  workArea: rect,
+  columns: z.number().int().positive(),
+  rows: z.number().int().positive(),
+  secondSet: z.boolean(),
+  unit: z.enum(['mm', 'in']),
+  stepMm: positive,
+  seed: z.number().int(),
+});
+
+export const proofSheetSchema = z.object({
+  version: z.string(),
+  spec: specSchema,
+  stations: z
+    .array(
+      z.object({
+        id: z.string(),
+        set: z.union([z.literal(1), z.literal(2)]),
+        centre: point,
+        across: combSchema,
+        along: combSchema,
+        scaleCentre: point,
+      }),
+    )
+    .min(1),
+});
+
+export const simulationSchema = z.object({
+  seed: z.number().int(),
+  truth: z.object({
+    shiftXMm: finite,
+    shiftYMm: finite,
+    turnRad: finite,
+    scaleAcross: positive,
+    scaleAlong: positive,
+    leanRad: finite,
+  }),
+  centre: point,
+  settingsAtTruth: z.record(z.string(), finite),
+  effects: z.record(z.string(), fieldSchema),
+  loadScatterMm: finite.nonnegative(),
+});
+
+export const settingsAtCutSchema = z.record(z.string(), finite);
+
+export const settingChangesSchema = z.array(
+  z.object({
+    settingId: z.string(),
+    from: finite,
+    to: finite,
+    movesXMm: finite,
+    movesYMm: finite,
+    clamped: z.boolean(),
+  }),
+);
+
+export const pickSchema = z.object({
+  line: z.number().int().min(-20).max(20),
+  between: z.boolean(),
+  lengths: z.number().int().min(-40).max(40),
+});
+
+const MAX_SIDE_MM = 60_000;
+const side = (what: string) =>
+  finite
+    .positive(`${what} must be more than 0.`)
+    .max(MAX_SIDE_MM, `${what} can be at most 60 m.`);
+const words = (what: string, most: number) =>
+  z
+    .string()
+    .trim()
+    .min(1, `Enter ${what}.`)
+    .max(most, `At most ${most} characters.`);
+
+const settingInput = z
+  .object({
+    id: z.uuid().optional(),
+    name: words('the name the machine uses for it', 40),
+    unit: z.enum(['mm', 'in']),
+    step: finite.positive('The step is the smallest change the machine takes, for example 0.05.').max(100),
+    value: finite.min(-1e4).max(1e4),
+    min: finite.nullable(),
+    max: finite.nullable(),
+    display: z.enum(['signed', 'sign-and-size']),
+    direction: z.enum(['right', 'left', 'further', 'back']),
+  })
+  .refine((s) => s.min === null || s.max === null || s.min < s.max, {
+    path: ['max'],
+    message: 'The highest value must be above the lowest.',
+  })
+  .refine((s) => s.min === null || s.value >= s.min, {
+    path: ['value'],
+    message: 'The current value lies below the lowest value.',
+  })
+  .refine((s) => s.max === null || s.value <= s.max, {
+    path: ['value'],
+    message: 'The current value lies above the highest value.',
+  });
+
+/** A rig as the form gives it; lengths in mm, settings in their own units. */
+export const rigInputSchema = z
+  .object({
+    name: words('a name, for example “Deck-plan desk rig”', 60),
+    printer: words('the printer, as you call it', 60),
+    cutter: words('the cutter, as you call it', 60),
+    media: words('the media, for example “matt paper 160 g”', 60),
+    sheetWidthMm: side('The sheet’s width'),
+    sheetHeightMm: side('The sheet’s height'),
+    marginLeftMm: finite.nonnegative('The margin cannot be negative.'),
+    marginNearMm: finite.nonnegative('The margin cannot be negative.'),
+    areaWidthMm: side('The work area’s width'),
+    areaHeightMm: side('The work area’s height'),
+    toleranceMm: finite.min(0.02, 'At least 0.02 mm: no eye sees less.').max(20, 'At most 20 mm.'),
+    settings: z.array(settingInput).max(6, 'At most six settings.'),
+  })
+  .refine((r) => r.marginLeftMm + r.areaWidthMm <= r.sheetWidthMm + 1e-6, {
+    path: ['areaWidthMm'],
+    message: 'Left margin and work area are wider than the sheet. Make one of them smaller.',
+  })
+  .refine((r) => r.marginNearMm + r.areaHeightMm <= r.sheetHeightMm + 1e-6, {
+    path: ['areaHeightMm'],
+    message: 'Near margin and work area are longer than the sheet. Make one of them smaller.',
+  })
+  .refine((r) => new Set(r.settings.map((s) => s.name.toLowerCase())).size === r.settings.length, {
+    path: ['settings'],
+    message: 'Two settings have the same name. Give each its own.',
+  });
+
+export type RigInput = z.infer<typeof rigInputSchema>;
+
+export const sheetOptionsSchema = z
+  .object({
+    columns: z.coerce.number().int().min(1).max(12),
+    rows: z.coerce.number().int().min(1).max(12),
+    secondSet: z.boolean(),
+    unit: z.enum(['mm', 'in']),
+    step: z.coerce.number(),
+  })
+  .refine((o) => COMB_STEPS[o.unit].includes(o.step), {
+    path: ['step'],
+    message: 'Choose one of the steps on offer.',
+  })
+  .transform((o) => ({ ...o, stepMm: toMm(o.step, o.unit) }));
+
+export type SheetOptions = z.output<typeof sheetOptionsSchema>;
+
+export const readingInputSchema = z.object({
+  passId: z.uuid(),
+  stationId: z.string().min(1).max(8),
+  axis: z.enum(['across', 'along']),
+  pick: pickSchema,
+  coarseMm: finite.min(-7).max(7).nullable(),
+});
+
+export type ReadingInput = z.infer<typeof readingInputSchema>;
+
+export const idSchema = z.uuid();
+
+export const eventInputSchema = z.object({
+  rigId: z.uuid(),
+  kind: z.enum([
+    'moved',
+    'unplugged',
+    'firmware',
+    'new-blade',
+    'media-change',
+    'size-change',
+    'long-idle',
+    'other',
+  ]),
+  note: z.string().trim().max(200, 'At most 200 characters.'),
+});

@@ -1,0 +1,21 @@
+import type { ReactNode } from 'react';
+
+import { preferences } from '@/server/context';
+
+import { TopControls } from './TopControls';
+
+/** The frame's right side: what is in use at the top, the work below. */
+export async function Page({ context, children }: { context: ReactNode; children: ReactNode }) {
+  const chosen = await preferences();
+  return (
+    <>
+      <header className="top">
+        {context}
+        <TopControls {...chosen} />
+      </header>
+      <main className="work" id="work">
+        {children}
+      </main>
+    </>
+  );
+}

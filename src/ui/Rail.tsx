@@ -1,0 +1,88 @@
+'use client';
+
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+
+import { MarkHelp } from './MarkHelp';
+import { BOB_PATH } from './PlumbGlyph';
+
+const STEPS = ['print', 'read', 'correct', 'prove'] as const;
+const STEP_WORDS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' } as const;
+
+interface Knot {
+  readonly key: string;
+  readonly words: string;
+  readonly href: string | null;
+  readonly sub: boolean;
+  readonly current: boolean;
+}
+
+/** Places in the order of work; the steps of a calibration show while one is open on the screen. */
+function knots(path: string): Knot[] {
+  const [, place = '', session, step] = path.split('/');
+  const inSession = place === 'calibrate' && session !== undefined;
+  const onBench = place === '' || place === 'rigs';
+  return [
+    { key: 'bench', words: 'Bench', href: '/', sub: false, current: onBench },
+    { key: 'calibrate', words: 'Calibrate', href: '/calibrate', sub: false, current: place === 'calibrate' && !inSession },
+    ...(inSession
+      ? STEPS.map((name) => ({
+          key: name,
+          words: STEP_WORDS[name],
+          href: null,
+          sub: true,
+          current: step === name,
+        }))
+      : []),
+    { key: 'logbook', words: 'Logbook', href: '/logbook', sub: false, current: place === 'logbook' },
+  ];
+}
+
+const FIRST_Y = 70;
+const PLACE_PX = 44;
+const SUB_PX = 30;
+
+/** A red line from top to bottom; the places hang on it, and the bob rests at the current one. */
+export function Rail() {
+  const list = knots(usePathname());
+  const heights = list.map((k) => (k.sub ? SUB_PX : PLACE_PX));
+  const middles = heights.map((h, i) => FIRST_Y + heights.slice(0, i).reduce((a, b) => a + b, 0) + h / 2);
+  const at = Math.max(0, list.findIndex((k) => k.current));
+  const bobY = middles[at]! - 16;
+  return (
+    <div className="rail no-print">
+      <svg className="rail-track" aria-hidden="true">
+        <path d="M14 8V2000" stroke="var(--rp-ink-soft)" strokeDasharray="1.5 5" opacity="0.6" />
+        {list.map((knot, i) => (
+          <path key={knot.key} d={knot.sub ? 'M11 0h6' : 'M8 0h12'} transform={`translate(0 ${middles[i]})`} stroke="var(--rp-ink)" strokeWidth="1.5" />
+        ))}
+        <path d={`M14 6V${bobY + 2}`} stroke="var(--rp-plumb)" strokeWidth="2" />
+        <circle cx="14" cy="6" r="4" fill="var(--rp-bench)" stroke="var(--rp-ink)" strokeWidth="1.5" />
+        <path className="bob" d={BOB_PATH} transform={`translate(14 ${bobY})`} fill="var(--rp-plumb)" />
+      </svg>
+      <Link href="/" className="rail-name">
+        Red Plumb
+      </Link>
+      <nav aria-label="Places">
+        <ul className="rail-places">
+          {list.map((knot) => (
+            <li key={knot.key} className={knot.sub ? 'sub' : undefined}>
+              {knot.href === null ? (
+                <span className={knot.current ? undefined : 'quiet'} aria-current={knot.current ? 'step' : undefined}>
+                  {knot.words}
+                </span>
+              ) : (
+                <Link href={knot.href} aria-current={knot.current ? 'page' : undefined}>
+                  {knot.words}
+                </Link>
+              )}
+            </li>
+          ))}
+        </ul>
+      </nav>
+      <div className="rail-foot">
+        <MarkHelp />
+      </div>
+    </div>
+  );
+}
