@@ -23,7 +23,9 @@ async function prepare(flags: readonly string[]): Promise<void> {
 
 prepare(process.argv.slice(2))
   .catch((error: unknown) => {
-    console.error(`red plumb  the database could not be prepared: ${error instanceof Error ? error.message : String(error)}`);
+    console.error(
+      `red plumb  the database could not be prepared: ${error instanceof Error ? error.message : String(error)}`,
+    );
     process.exitCode = 1;
   })
   .finally(() => closeDatabase());

@@ -13,9 +13,11 @@ import { giveUp, say } from './lib/say.mjs';
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 const flags = new Set(process.argv.slice(2));
 const known = ['--no-demo', '--reset-demo', '--yes', '--dev'];
-for (const flag of flags) if (!known.includes(flag)) giveUp(`“${flag}” is not known. Use ${known.join(', ')}.`);
+for (const flag of flags)
+  if (!known.includes(flag)) giveUp(`“${flag}” is not known. Use ${known.join(', ')}.`);
 const port = Number(process.env.PORT ?? 3000);
-if (!(Number.isInteger(port) && port > 0 && port < 65536)) giveUp(`PORT is “${process.env.PORT}”; use a number such as 3000.`);
+if (!(Number.isInteger(port) && port > 0 && port < 65536))
+  giveUp(`PORT is “${process.env.PORT}”; use a number such as 3000.`);
 
 checkNode();
 const given = process.env.DATABASE_URL;
@@ -63,7 +65,8 @@ server = spawn(node, [next, command, '-H', '127.0.0.1', '-p', String(port)], {
   stdio: ['ignore', 'ignore', 'inherit'],
 });
 server.on('exit', (code) => {
-  if (!ending) say(`The server ended${code ? ' with an error; if the port is taken, set PORT to another' : ''}.`);
+  if (!ending)
+    say(`The server ended${code ? ' with an error; if the port is taken, set PORT to another' : ''}.`);
   void end(code ?? 0);
 });
 await answers(`http://127.0.0.1:${port}/api/health`);
@@ -71,7 +74,10 @@ if (!ending) say(`ready at http://127.0.0.1:${port}   (Ctrl-C stops it)`);
 
 async function answers(address) {
   for (let attempt = 0; attempt < 240 && !ending; attempt += 1) {
-    const ok = await fetch(address).then((r) => r.ok, () => false);
+    const ok = await fetch(address).then(
+      (r) => r.ok,
+      () => false,
+    );
     if (ok) return;
     await new Promise((done) => setTimeout(done, 250));
   }
@@ -80,7 +86,9 @@ async function answers(address) {
 async function confirmReset() {
   if (!process.stdin.isTTY) giveUp('--reset-demo wipes everything in the database; add --yes to confirm.');
   const ask = createInterface({ input: process.stdin, output: process.stdout });
-  const answer = await ask.question('This wipes all rigs, sheets and log entries and loads the demo. Type “wipe” to go on: ');
+  const answer = await ask.question(
+    'This wipes all rigs, sheets and log entries and loads the demo. Type “wipe” to go on: ',
+  );
   ask.close();
   return answer.trim() === 'wipe';
 }

@@ -45,15 +45,21 @@ try {
   await step('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']);
   await run(node, [next, 'typegen'], { env, stdio: 'ignore' });
   await step('types', tool('typescript/bin/tsc'), ['--noEmit']);
-  await counted('unit and database tests', tool('jest/bin/jest.js'), ['--json', '--outputFile=.local/jest.json', '--silent'], '.local/jest.json', (r) => [
-    r.numPassedTests,
-    r.numFailedTests + r.numRuntimeErrorTestSuites,
-  ]);
+  await counted(
+    'unit and database tests',
+    tool('jest/bin/jest.js'),
+    ['--json', '--outputFile=.local/jest.json', '--silent'],
+    '.local/jest.json',
+    (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites],
+  );
   await prepared();
   say('building for the browser tests …');
   await ensureBuild('.next-test');
   counts.passed += 1;
-  server = spawn(node, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], { env: { ...env, NODE_ENV: 'production' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  server = spawn(node, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    env: { ...env, NODE_ENV: 'production' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   await counted('browser tests', tool('@playwright/test/cli.js'), ['test'], '.local/playwright.json', (r) => [
     r.stats.expected + r.stats.flaky,
     r.stats.unexpected,

@@ -10,7 +10,9 @@ const SOURCES = ['src', 'public', 'package-lock.json', 'next.config.ts', 'tsconf
 function filesBelow(path) {
   if (!existsSync(path)) return [];
   if (!statSync(path).isDirectory()) return [path];
-  return readdirSync(path).sort().flatMap((name) => filesBelow(join(path, name)));
+  return readdirSync(path)
+    .sort()
+    .flatMap((name) => filesBelow(join(path, name)));
 }
 
 /** Builds into `dist` unless the same sources are built there already. */

@@ -9,7 +9,10 @@ import { giveUp, say } from './say.mjs';
 export function postgresBin() {
   const root = '/usr/lib/postgresql';
   const versions = existsSync(root) ? readdirSync(root).sort((a, b) => Number(b) - Number(a)) : [];
-  const folders = [...versions.map((v) => join(root, v, 'bin')), ...(process.env.PATH ?? '').split(delimiter)];
+  const folders = [
+    ...versions.map((v) => join(root, v, 'bin')),
+    ...(process.env.PATH ?? '').split(delimiter),
+  ];
   return folders.find((folder) => existsSync(join(folder, 'initdb'))) ?? null;
 }
 

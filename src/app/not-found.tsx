@@ -5,7 +5,8 @@ export default function NotFound() {
     <main className="work" id="work">
       <h1 className="answer">There is nothing at this address.</h1>
       <p>
-        A sheet, a session or a rig of this number is not in this shop’s records. <Link href="/">Back to the bench</Link>.
+        A sheet, a session or a rig of this number is not in this shop’s records.{' '}
+        <Link href="/">Back to the bench</Link>.
       </p>
     </main>
   );

@@ -144,7 +144,10 @@ export const sessions = pgTable(
     check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check')`),
     check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
     check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
-    check('sessions_outcome', sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`),
+    check(
+      'sessions_outcome',
+      sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`,
+    ),
     uniqueIndex('sessions_one_open')
       .on(t.rigId, t.kind)
       .where(sql`closed_at is null`),

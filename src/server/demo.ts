@@ -53,8 +53,26 @@ const DESK: DemoRig = {
     areaHeightMm: 267,
     toleranceMm: 0.4,
     settings: [
-      { name: 'Offset X', unit: 'mm', step: 0.05, value: 1.15, min: -5, max: 5, display: 'signed', direction: 'right' },
-      { name: 'Offset Y', unit: 'mm', step: 0.05, value: 4.7, min: -5, max: 5, display: 'signed', direction: 'back' },
+      {
+        name: 'Offset X',
+        unit: 'mm',
+        step: 0.05,
+        value: 1.15,
+        min: -5,
+        max: 5,
+        display: 'signed',
+        direction: 'right',
+      },
+      {
+        name: 'Offset Y',
+        unit: 'mm',
+        step: 0.05,
+        value: 4.7,
+        min: -5,
+        max: 5,
+        display: 'signed',
+        direction: 'back',
+      },
     ],
   },
 };
@@ -69,15 +87,33 @@ const HONEY: DemoRig = {
     areaHeightMm: 260,
     toleranceMm: 0.5,
     settings: [
-      { name: 'Side', unit: 'mm', step: 0.1, value: -0.2, min: -9.9, max: 9.9, display: 'sign-and-size', direction: 'left' },
-      { name: 'Feed', unit: 'mm', step: 0.1, value: 0.1, min: -9.9, max: 9.9, display: 'sign-and-size', direction: 'further' },
+      {
+        name: 'Side',
+        unit: 'mm',
+        step: 0.1,
+        value: -0.2,
+        min: -9.9,
+        max: 9.9,
+        display: 'sign-and-size',
+        direction: 'left',
+      },
+      {
+        name: 'Feed',
+        unit: 'mm',
+        step: 0.1,
+        value: 0.1,
+        min: -9.9,
+        max: 9.9,
+        display: 'sign-and-size',
+        direction: 'further',
+      },
     ],
   },
 };
 
 const ROLL: DemoRig = {
   seed: 37,
-  truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0003, scaleAlong: 1.0002 },
+  truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0001, scaleAlong: 1.0001 },
   input: {
     name: 'Roll rig',
     printer: '1.37 m roll printer',
@@ -91,8 +127,26 @@ const ROLL: DemoRig = {
     areaHeightMm: 880,
     toleranceMm: 0.5,
     settings: [
-      { name: 'Offset X', unit: 'mm', step: 0.1, value: 0.3, min: -20, max: 20, display: 'signed', direction: 'left' },
-      { name: 'Offset Y', unit: 'mm', step: 0.1, value: -0.6, min: -20, max: 20, display: 'signed', direction: 'further' },
+      {
+        name: 'Offset X',
+        unit: 'mm',
+        step: 0.1,
+        value: 0.3,
+        min: -20,
+        max: 20,
+        display: 'signed',
+        direction: 'left',
+      },
+      {
+        name: 'Offset Y',
+        unit: 'mm',
+        step: 0.1,
+        value: -0.6,
+        min: -20,
+        max: 20,
+        display: 'signed',
+        direction: 'further',
+      },
     ],
   },
 };
@@ -104,20 +158,22 @@ export async function loadDemo(db: Database, today = new Date()): Promise<void> 
   const roll = await shop.add(ROLL);
   await shop.calibrate(desk, 152, 'IM', 'both');
   await shop.calibrate(honey, 149, 'IM', 'settings');
-  await shop.calibrate(roll, 145, 'RS', 'settings');
+  await shop.calibrate(roll, 145, 'RS', 'both');
   // The slow creep: each check a little further off, until the chart should have spoken.
   for (const [i, daysAgo] of [131, 117, 103, 88, 74, 60, 47].entries()) {
-    await shop.drift(roll, { shiftYMm: 0.035 * (i + 1) });
+    await shop.drift(roll, { shiftYMm: 0.05 * (i + 1) });
     await shop.check(roll, daysAgo, i % 2 ? 'RS' : 'AF');
   }
   await shop.event(roll, 40, 'RS', 'firmware', 'cutter’s new firmware from the maker’s page');
-  await shop.drift(roll, { shiftYMm: 0.3, shiftXMm: -0.1 });
+  await shop.drift(roll, { shiftYMm: 0.55, shiftXMm: -0.1 });
   await shop.calibrate(roll, 39, 'RS', 'settings');
   for (const daysAgo of [110, 61, 24]) await shop.check(honey, daysAgo, 'KT');
   await shop.event(desk, 20, 'KT', 'moved', 'carried up to the chart room');
   await shop.drift(desk, { shiftXMm: 0.45, shiftYMm: 0.38, turnRad: 0.0009 });
   await shop.calibrate(desk, 19, 'KT', 'both');
   await shop.check(desk, 6, 'IM');
+  await shop.check(roll, 27, 'RS', { shiftYMm: 0.13 });
+  await shop.check(roll, 14, 'AF', { shiftYMm: 0.1 });
   await shop.check(roll, 5, 'AF', { shiftYMm: 0.12, shiftXMm: 0.06 });
   // Something to go on with: a sheet that was printed, cut and half read this morning.
   await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
@@ -152,8 +208,7 @@ class Shop {
   }
 
   async add(demo: DemoRig): Promise<string> {
-    this.setDay(153);
-    this.tick(demo.seed);
+    this.clock = new Date(this.today.getTime() - 153 * DAY_MS + demo.seed * 60_000);
     const added = await addRig(this.deps, 'IM', demo.input);
     if (!added.ok) throw new Error(`demo rig: ${JSON.stringify(added.refusal)}`);
     const { rigId } = added.value;
@@ -205,7 +260,7 @@ class Shop {
   }
 
   async check(rigId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
-    if (by) await this.drift(rigId, { ...this.drifts.get(rigId), ...sum(this.drifts.get(rigId), by) });
+    if (by) await this.drift(rigId, sum(this.drifts.get(rigId), by));
     this.setDay(daysAgo);
     const sessionId = await this.start(rigId, who, 'quick-check');
     await this.read(sessionId, who);
@@ -231,12 +286,28 @@ class Shop {
     const session = (await getSession(this.deps, sessionId))!;
     const pass = currentPass(session);
     const [row] = await this.db.select().from(rigs).where(eq(rigs.id, session.rig.id));
-    const field = loadField(row!.simulation as SimulatedRig, pass.settingsAtCut, session.number * 16 + pass.load);
+    const field = loadField(
+      row!.simulation as SimulatedRig,
+      pass.settingsAtCut,
+      session.number * 16 + pass.load,
+    );
     for (const station of pass.stations.slice(0, most))
       for (const axis of ['across', 'along'] as const) {
         this.tick(6 + 4 * Math.abs(normalDeviate(this.random)));
-        const sight = lookAtComb(station[axis], station.scaleCentre, field, this.random, undefined, pass.fileTransform);
-        const lengths = nearestLengths(station[axis], sight.pick.line, sight.pick.between, coarseOffset(sight.coarseMm));
+        const sight = lookAtComb(
+          station[axis],
+          station.scaleCentre,
+          field,
+          this.random,
+          undefined,
+          pass.fileTransform,
+        );
+        const lengths = nearestLengths(
+          station[axis],
+          sight.pick.line,
+          sight.pick.between,
+          coarseOffset(sight.coarseMm),
+        );
         const saved = await saveReading(this.deps, who, {
           passId: pass.id,
           stationId: station.id,

@@ -191,7 +191,9 @@ function staleText(theirs: Rig, mine: RigInput): string {
       return other ? [[s.name, other.value, s.value]] : [];
     }),
   ];
-  const differing = pairs.filter(([, a, b]) => a !== b).map(([what, a, b]) => `${what}: saved “${a}”, yours “${b}”`);
+  const differing = pairs
+    .filter(([, a, b]) => a !== b)
+    .map(([what, a, b]) => `${what}: saved “${a}”, yours “${b}”`);
   const detail = differing.length > 0 ? ` ${differing.join('; ')}.` : '';
   return `Somebody saved this rig while you were editing it.${detail} Reload to see theirs, then save yours again.`;
 }
@@ -250,7 +252,11 @@ async function writeSettings(deps: Deps, actor: Actor, rigId: string, input: Rig
 }
 
 /** Takes a rig off the bench, or puts it back: its log stays. */
-export async function archiveRig(deps: Deps, rigId: string, archived: boolean): Promise<Outcome<null, UseCaseRefusal>> {
+export async function archiveRig(
+  deps: Deps,
+  rigId: string,
+  archived: boolean,
+): Promise<Outcome<null, UseCaseRefusal>> {
   try {
     const done = await deps.db
       .update(rigs)
@@ -260,7 +266,10 @@ export async function archiveRig(deps: Deps, rigId: string, archived: boolean): 
     return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
   } catch (error) {
     if (isTaken(error))
-      return refuse({ code: 'refused', message: 'Another rig took this name and media in the meantime. Rename that one first.' });
+      return refuse({
+        code: 'refused',
+        message: 'Another rig took this name and media in the meantime. Rename that one first.',
+      });
     throw error;
   }
 }
@@ -292,7 +301,11 @@ export async function settingHistory(deps: Deps, rigId: string): Promise<Setting
     .orderBy(desc(settingChanges.changedAt));
 }
 
-export async function recordEvent(deps: Deps, actor: Actor, input: unknown): Promise<Outcome<null, UseCaseRefusal>> {
+export async function recordEvent(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+): Promise<Outcome<null, UseCaseRefusal>> {
   const parsed = eventInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   if (!(await getRig(deps, parsed.data.rigId))) return refuse({ code: 'not-found', what: 'rig' });

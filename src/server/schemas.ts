@@ -111,15 +111,9 @@ export const pickSchema = z.object({
 
 const MAX_SIDE_MM = 60_000;
 const side = (what: string) =>
-  finite
-    .positive(`${what} must be more than 0.`)
-    .max(MAX_SIDE_MM, `${what} can be at most 60 m.`);
+  finite.positive(`${what} must be more than 0.`).max(MAX_SIDE_MM, `${what} can be at most 60 m.`);
 const words = (what: string, most: number) =>
-  z
-    .string()
-    .trim()
-    .min(1, `Enter ${what}.`)
-    .max(most, `At most ${most} characters.`);
+  z.string().trim().min(1, `Enter ${what}.`).max(most, `At most ${most} characters.`);
 
 const settingInput = z
   .object({

@@ -57,7 +57,14 @@ export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay
 export interface StoredCorrection {
   readonly id: string;
   readonly decision: 'correct' | 'leave';
-  readonly changes: readonly { settingId: string; from: number; to: number; movesXMm: number; movesYMm: number; clamped: boolean }[];
+  readonly changes: readonly {
+    settingId: string;
+    from: number;
+    to: number;
+    movesXMm: number;
+    movesYMm: number;
+    clamped: boolean;
+  }[];
   /** T that a file is to undo when the settings are typed too, and when the file does it all. */
   readonly restTransform: Affine;
   readonly wholeTransform: Affine;
@@ -115,13 +122,22 @@ const settingsAtCut = (rig: Rig, pass: Pass): Rig['settings'] =>
   rig.settings.map((s) => ({ ...s, value: pass.settingsAtCut[s.id] ?? s.value }));
 
 export const assess = (session: Session, pass: Pass): Assessment | null =>
-  assessPass(passReadings(pass), settingsAtCut(session.rig, pass), pass.sheet.geometry.spec.workArea, session.rig.toleranceMm);
+  assessPass(
+    passReadings(pass),
+    settingsAtCut(session.rig, pass),
+    pass.sheet.geometry.spec.workArea,
+    session.rig.toleranceMm,
+  );
 
 export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
   const [row] = await deps.db.select().from(sessions).where(eq(sessions.id, sessionId));
   if (!row) return null;
   const rig = await getRig(deps, row.rigId);
-  const passRows = await deps.db.select().from(passes).where(eq(passes.sessionId, sessionId)).orderBy(asc(passes.position));
+  const passRows = await deps.db
+    .select()
+    .from(passes)
+    .where(eq(passes.sessionId, sessionId))
+    .orderBy(asc(passes.position));
   const list = await Promise.all(passRows.map((p) => loadPass(deps, p)));
   return {
     id: row.id,
@@ -231,7 +247,8 @@ async function openSession(deps: Deps, rigId: string, kind: SessionKind): Promis
   return row?.id ?? null;
 }
 
-const valuesOf = (rig: Rig): Record<string, number> => Object.fromEntries(rig.settings.map((s) => [s.id, s.value]));
+const valuesOf = (rig: Rig): Record<string, number> =>
+  Object.fromEntries(rig.settings.map((s) => [s.id, s.value]));
 
 async function addPass(
   deps: Deps,
@@ -262,7 +279,10 @@ async function setStage(deps: Deps, sessionId: string, stage: Stage): Promise<vo
 }
 
 const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
-const CLOSED = { code: 'refused', message: 'This session is closed. Start a new one from the bench.' } as const;
+const CLOSED = {
+  code: 'refused',
+  message: 'This session is closed. Start a new one from the bench.',
+} as const;
 
 async function openOr(deps: Deps, sessionId: string): Promise<Outcome<Session, UseCaseRefusal>> {
   const session = await getSession(deps, sessionId);
@@ -283,7 +303,11 @@ export async function changeSessionSheet(
 }
 
 /** “Printed and cut”: the sheet is frozen, and the settings of this moment belong to the pass. */
-export async function markPrinted(deps: Deps, actor: Actor, sessionId: string): Promise<Outcome<null, UseCaseRefusal>> {
+export async function markPrinted(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+): Promise<Outcome<null, UseCaseRefusal>> {
   const found = await openOr(deps, sessionId);
   if (!found.ok) return found;
   const session = found.value;
@@ -294,14 +318,21 @@ export async function markPrinted(deps: Deps, actor: Actor, sessionId: string): 
       .update(proofSheets)
       .set({ printedAt: deps.now(), printedBy: actor })
       .where(and(eq(proofSheets.id, pass.sheet.id), isNull(proofSheets.printedAt)));
-    await tx.update(passes).set({ settingsAtCut: valuesOf(session.rig) }).where(eq(passes.id, pass.id));
+    await tx
+      .update(passes)
+      .set({ settingsAtCut: valuesOf(session.rig) })
+      .where(eq(passes.id, pass.id));
     await setStage(inner, sessionId, 'read');
   });
   return accept(null);
 }
 
 /** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
-export async function saveReading(deps: Deps, actor: Actor, input: unknown): Promise<Outcome<null, UseCaseRefusal>> {
+export async function saveReading(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+): Promise<Outcome<null, UseCaseRefusal>> {
   const parsed = readingInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { passId, stationId, axis, pick, coarseMm } = parsed.data;
@@ -368,7 +399,10 @@ const TOO_FEW: UseCaseRefusal = {
 };
 
 /** Fits the current pass for the record and proposes what to change. Readings may still be added later. */
-export async function finishReading(deps: Deps, sessionId: string): Promise<Outcome<{ stage: Stage }, UseCaseRefusal>> {
+export async function finishReading(
+  deps: Deps,
+  sessionId: string,
+): Promise<Outcome<{ stage: Stage }, UseCaseRefusal>> {
   const found = await openOr(deps, sessionId);
   if (!found.ok) return found;
   const session = found.value;
@@ -395,7 +429,13 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
       inputs: {
         observations: passReadings(pass).map((r) => r.observation),
         workArea: pass.sheet.geometry.spec.workArea,
-        settings: settingsAtCut(session.rig, pass).map(({ id, name, value, step, unit }) => ({ id, name, value, step, unit })),
+        settings: settingsAtCut(session.rig, pass).map(({ id, name, value, step, unit }) => ({
+          id,
+          name,
+          value,
+          step,
+          unit,
+        })),
         toleranceMm: session.rig.toleranceMm,
       },
       result: a.ladder,
@@ -427,9 +467,10 @@ export async function applyCorrection(
   const session = found.value;
   const pass = currentPass(session);
   const correction = pass.correction;
-  if (!correction) return refuse({ code: 'refused', message: 'There is nothing to type yet: read the sheet first.' });
-  const moved = session.rig.settings.find(
-    (s) => correction.changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > 1e-9),
+  if (!correction)
+    return refuse({ code: 'refused', message: 'There is nothing to type yet: read the sheet first.' });
+  const moved = session.rig.settings.find((s) =>
+    correction.changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > 1e-9),
   );
   if (how !== 'file' && moved)
     return refuse({
@@ -506,7 +547,11 @@ export async function reopenReading(deps: Deps, sessionId: string): Promise<Outc
 }
 
 /** Closes a session with what its newest readings say; without readings it is given up. */
-export async function closeSession(deps: Deps, actor: Actor, sessionId: string): Promise<Outcome<null, UseCaseRefusal>> {
+export async function closeSession(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+): Promise<Outcome<null, UseCaseRefusal>> {
   const found = await openOr(deps, sessionId);
   if (!found.ok) return found;
   const session = found.value;
@@ -538,10 +583,19 @@ export async function undoClose(deps: Deps, sessionId: string): Promise<Outcome<
   if (!session) return refuse(NOT_FOUND);
   if (session.stage !== 'closed') return accept(null);
   if (await openSession(deps, session.rig.id, session.kind))
-    return refuse({ code: 'refused', message: 'Another session of this rig has been opened since. Close that one first.' });
+    return refuse({
+      code: 'refused',
+      message: 'Another session of this rig has been opened since. Close that one first.',
+    });
   await deps.db
     .update(sessions)
-    .set({ stage: currentPass(session).readings.length > 0 ? 'read' : 'print', closedAt: null, closedBy: null, outcome: null, outcomeR95Mm: null })
+    .set({
+      stage: currentPass(session).readings.length > 0 ? 'read' : 'print',
+      closedAt: null,
+      closedBy: null,
+      outcome: null,
+      outcomeR95Mm: null,
+    })
     .where(eq(sessions.id, sessionId));
   return accept(null);
 }
@@ -550,8 +604,20 @@ export async function undoClose(deps: Deps, sessionId: string): Promise<Outcome<
 export async function openSessions(deps: Deps, rigIds: readonly string[]) {
   if (rigIds.length === 0) return [];
   return deps.db
-    .select({ id: sessions.id, rigId: sessions.rigId, kind: sessions.kind, stage: sessions.stage, startedAt: sessions.startedAt })
+    .select({
+      id: sessions.id,
+      rigId: sessions.rigId,
+      kind: sessions.kind,
+      stage: sessions.stage,
+      startedAt: sessions.startedAt,
+    })
     .from(sessions)
     .where(and(inArray(sessions.rigId, [...rigIds]), isNull(sessions.closedAt)))
     .orderBy(desc(sessions.startedAt));
+}
+
+/** What the cut file of a pass undoes by itself, or null for the file as drawn. */
+export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
+  const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
+  return row?.t ? affineSchema.parse(row.t) : null;
 }

@@ -93,7 +93,10 @@ export async function changeSheet(
   const sheet = await getSheet(deps, sheetId);
   if (!sheet) return refuse({ code: 'not-found', what: 'proof sheet' });
   if (sheet.printedAt)
-    return refuse({ code: 'refused', message: `Sheet ${sheet.label} has been printed and is frozen. Start a new sheet to change it.` });
+    return refuse({
+      code: 'refused',
+      message: `Sheet ${sheet.label} has been printed and is frozen. Start a new sheet to change it.`,
+    });
   return writeGeometry(deps, rig, options, sheet.id, sheet.number);
 }
 

@@ -5,12 +5,18 @@ import Offcanvas from 'react-bootstrap/Offcanvas';
 
 /** Rising order of effort (common practice, no source): the cheap ones first, calibrating last. */
 const REMEDIES = [
-  ['Check the mark type', 'The mark that was printed and the mark the cutter expects must be the same kind, size and count.'],
+  [
+    'Check the mark type',
+    'The mark that was printed and the mark the cutter expects must be the same kind, size and count.',
+  ],
   ['Change the light', 'Some sensors need more, most need less: shade the machine or close its lid.'],
   ['Dust the sensor', 'A dry, soft brush. Power off before you reach in.'],
   ['Smooth the media', 'Flat, no lifted corner; on a mat, top-left corner true and well stuck.'],
   ['Darken the mark', 'Go over it with a black marker.'],
-  ['Kill the gloss', 'Matte tape over each mark. Gloss can make a mark misread and the machine cuts all the same.'],
+  [
+    'Kill the gloss',
+    'Matte tape over each mark. Gloss can make a mark misread and the machine cuts all the same.',
+  ],
   ['White behind the mark', 'On clear, dark or foil media the sensor needs a white ground.'],
   ['Change the sensor level', 'As the machine’s manual describes it.'],
   ['Move the marks further in', 'Near the edge they are clipped, or taken for the edge of the sheet.'],
@@ -18,14 +24,16 @@ const REMEDIES = [
 ] as const;
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName));
 
 /** Help for a mark that will not read, reachable from everywhere with “m”. */
 export function MarkHelp() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (event.key !== 'm' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+      if (event.key !== 'm' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target))
+        return;
       setOpen((was) => !was);
     };
     window.addEventListener('keydown', onKey);
@@ -55,8 +63,8 @@ export function MarkHelp() {
             ))}
           </ol>
           <p className="caution">
-            Do not look into the sensor’s light, and keep hands, hair and sleeves clear of moving carriages. The
-            machine’s manual and trained staff come first.
+            Do not look into the sensor’s light, and keep hands, hair and sleeves clear of moving carriages.
+            The machine’s manual and trained staff come first.
           </p>
         </Offcanvas.Body>
       </Offcanvas>

@@ -31,7 +31,9 @@ export function PlumbGlyph({ ratio, size, label }: { ratio: number | null; size:
     >
       <path d={guide(TOLERANCE_DEG)} stroke="var(--rp-ink-soft)" strokeWidth="1" opacity="0.6" />
       <path d={guide(-TOLERANCE_DEG)} stroke="var(--rp-ink-soft)" strokeWidth="1" opacity="0.6" />
-      {!small && <path d={`M0 0V${size * 0.88}`} stroke="var(--rp-rule)" strokeWidth="1" strokeDasharray="2 4" />}
+      {!small && (
+        <path d={`M0 0V${size * 0.88}`} stroke="var(--rp-rule)" strokeWidth="1" strokeDasharray="2 4" />
+      )}
       <g transform={`rotate(${tilt})`}>
         <path
           d={`M0 0V${cord}`}
@@ -39,7 +41,12 @@ export function PlumbGlyph({ ratio, size, label }: { ratio: number | null; size:
           strokeWidth={small ? 1.5 : 2}
           strokeDasharray={ratio === null ? '3 4' : undefined}
         />
-        <path d={BOB_PATH} transform={`translate(0 ${cord - 2}) scale(${bob})`} fill={ratio === null ? 'none' : 'var(--rp-plumb)'} stroke="var(--rp-plumb)" />
+        <path
+          d={BOB_PATH}
+          transform={`translate(0 ${cord - 2}) scale(${bob})`}
+          fill={ratio === null ? 'none' : 'var(--rp-plumb)'}
+          stroke="var(--rp-plumb)"
+        />
       </g>
       <circle r={small ? 1.6 : 3.2} fill="var(--rp-ink)" />
     </svg>

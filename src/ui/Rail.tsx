@@ -24,7 +24,13 @@ function knots(path: string): Knot[] {
   const onBench = place === '' || place === 'rigs';
   return [
     { key: 'bench', words: 'Bench', href: '/', sub: false, current: onBench },
-    { key: 'calibrate', words: 'Calibrate', href: '/calibrate', sub: false, current: place === 'calibrate' && !inSession },
+    {
+      key: 'calibrate',
+      words: 'Calibrate',
+      href: '/calibrate',
+      sub: false,
+      current: place === 'calibrate' && !inSession,
+    },
     ...(inSession
       ? STEPS.map((name) => ({
           key: name,
@@ -38,7 +44,7 @@ function knots(path: string): Knot[] {
   ];
 }
 
-const FIRST_Y = 70;
+const FIRST_Y = 58;
 const PLACE_PX = 44;
 const SUB_PX = 30;
 
@@ -47,14 +53,23 @@ export function Rail() {
   const list = knots(usePathname());
   const heights = list.map((k) => (k.sub ? SUB_PX : PLACE_PX));
   const middles = heights.map((h, i) => FIRST_Y + heights.slice(0, i).reduce((a, b) => a + b, 0) + h / 2);
-  const at = Math.max(0, list.findIndex((k) => k.current));
+  const at = Math.max(
+    0,
+    list.findIndex((k) => k.current),
+  );
   const bobY = middles[at]! - 16;
   return (
     <div className="rail no-print">
       <svg className="rail-track" aria-hidden="true">
         <path d="M14 8V2000" stroke="var(--rp-ink-soft)" strokeDasharray="1.5 5" opacity="0.6" />
         {list.map((knot, i) => (
-          <path key={knot.key} d={knot.sub ? 'M11 0h6' : 'M8 0h12'} transform={`translate(0 ${middles[i]})`} stroke="var(--rp-ink)" strokeWidth="1.5" />
+          <path
+            key={knot.key}
+            d={knot.sub ? 'M11 0h6' : 'M8 0h12'}
+            transform={`translate(0 ${middles[i]})`}
+            stroke="var(--rp-ink)"
+            strokeWidth="1.5"
+          />
         ))}
         <path d={`M14 6V${bobY + 2}`} stroke="var(--rp-plumb)" strokeWidth="2" />
         <circle cx="14" cy="6" r="4" fill="var(--rp-bench)" stroke="var(--rp-ink)" strokeWidth="1.5" />
@@ -68,7 +83,10 @@ export function Rail() {
           {list.map((knot) => (
             <li key={knot.key} className={knot.sub ? 'sub' : undefined}>
               {knot.href === null ? (
-                <span className={knot.current ? undefined : 'quiet'} aria-current={knot.current ? 'step' : undefined}>
+                <span
+                  className={knot.current ? undefined : 'quiet'}
+                  aria-current={knot.current ? 'step' : undefined}
+                >
                   {knot.words}
                 </span>
               ) : (

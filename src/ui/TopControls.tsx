@@ -11,7 +11,15 @@ const remember = (name: string, value: string): void => {
 };
 
 /** Units, initials and the bench's light: kept by this browser. */
-export function TopControls({ unit, theme, who }: { unit: 'mm' | 'in'; theme: 'light' | 'dark'; who: string }) {
+export function TopControls({
+  unit,
+  theme,
+  who,
+}: {
+  unit: 'mm' | 'in';
+  theme: 'light' | 'dark';
+  who: string;
+}) {
   const router = useRouter();
   const [initials, setInitials] = useState(who);
   const set = (name: string, value: string): void => {

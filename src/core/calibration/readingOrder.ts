@@ -8,7 +8,8 @@ export function readingOrder(stations: readonly Station[]): Station[] {
   const left = [...stations];
   const order: Station[] = [];
   const nearness = (s: Station): number => s.centre.x + s.centre.y;
-  const distance = (a: Station, b: Station): number => Math.hypot(a.centre.x - b.centre.x, a.centre.y - b.centre.y);
+  const distance = (a: Station, b: Station): number =>
+    Math.hypot(a.centre.x - b.centre.x, a.centre.y - b.centre.y);
   while (left.length > 0) {
     const score = (s: Station): number =>
       order.length === 0 ? -nearness(s) : Math.min(...order.map((o) => distance(o, s)));

@@ -61,7 +61,9 @@ export interface SimulatedSight {
 
 /** Where a drawn point is cut: through the file's own correction, then by the rig. */
 export const landing = (field: AffineField, fileTransform: Affine | null): Affine =>
-  fileTransform === null ? fieldToTransform(field) : compose(fieldToTransform(field), invertAffine(fileTransform));
+  fileTransform === null
+    ? fieldToTransform(field)
+    : compose(fieldToTransform(field), invertAffine(fileTransform));
 
 /** What an operator sees at a comb: the printed line that a landed cut line runs into. */
 export function lookAtComb(

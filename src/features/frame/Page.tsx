@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 
 import { preferences } from '@/server/context';
 
-import { TopControls } from './TopControls';
+import { TopControls } from '@/ui/TopControls';
 
 /** The frame's right side: what is in use at the top, the work below. */
 export async function Page({ context, children }: { context: ReactNode; children: ReactNode }) {

@@ -1,0 +1,69 @@
+import type { Page } from '@playwright/test';
+
+/*
+ * An operator who looks at the simulated loupe and works the keys. What is pressed comes from the picture
+ * on the screen (which printed line a cut line runs into), not from any figure the application computes.
+ */
+
+/** Places of the lines of one colour in the small loupe picture, on the measured axis, px. */
+async function lines(page: Page, colour: 'print' | 'cut'): Promise<number[]> {
+  const loupe = page.locator('section', { hasText: 'Loupe of the simulated rig' }).locator('svg');
+  return loupe.locator(`path[stroke="var(--rp-${colour})"]`).evaluateAll((paths) =>
+    paths.map((path) => {
+      const d = path.getAttribute('d') ?? '';
+      const [x, y] = d.slice(1).split(/[ VH]/).map(Number) as [number, number];
+      return d.includes('V') ? x : y;
+    }),
+  );
+}
+
+/** How many presses of the right (or up) key match the picture; negative: left (or down). */
+async function pressesNeeded(page: Page, coarse: boolean): Promise<number> {
+  const cut = await lines(page, 'cut');
+  // In the coarse picture the first printed path is the axis itself.
+  const printed = (await lines(page, 'print')).slice(coarse ? 1 : 0);
+  let best = { index: 0, gap: Infinity };
+  printed.forEach((p, index) => {
+    for (const c of cut) if (Math.abs(c - p) < best.gap) best = { index, gap: Math.abs(c - p) };
+  });
+  const middle = (printed.length - 1) / 2;
+  return best.index - middle;
+}
+
+/** Reads every comb that is left, by keys alone; stops after `most` combs. */
+export async function readByKeys(page: Page, most = Infinity): Promise<number> {
+  let kept = 0;
+  while (kept < most) {
+    const heading = (await page.locator('h1.answer').textContent()) ?? '';
+    const coarse = heading.includes('cross the cross');
+    const along = heading.includes('along the feed');
+    const presses = await pressesNeeded(page, coarse);
+    const key = along ? (presses > 0 ? 'ArrowUp' : 'ArrowDown') : presses > 0 ? 'ArrowRight' : 'ArrowLeft';
+    for (let i = 0; i < Math.abs(presses); i += 1) await page.keyboard.press(key);
+    const before = await soFar(page);
+    await page.keyboard.press('Enter');
+    if (coarse) {
+      await page.locator('h1.answer', { hasText: 'runs straight through' }).waitFor();
+      continue;
+    }
+    kept += 1;
+    const [done, all] = await until(page, before);
+    if (done === all) break;
+  }
+  return kept;
+}
+
+async function soFar(page: Page): Promise<[number, number]> {
+  const words = (await page.getByRole('heading', { name: /^So far/ }).textContent()) ?? '';
+  const [done, all] = words.match(/\d+/g)!.map(Number) as [number, number];
+  return [done, all];
+}
+
+async function until(page: Page, before: [number, number]): Promise<[number, number]> {
+  await page.getByRole('heading', { name: new RegExp(`^So far, ${before[0] + 1} of`) }).waitFor();
+  return soFar(page);
+}
+
+/** Waits until nothing is left unsaved. */
+export const allSaved = (page: Page): Promise<void> =>
+  page.getByText('Every reading is saved as you enter it').waitFor();

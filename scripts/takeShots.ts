@@ -1,0 +1,107 @@
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+
+import { chromium, type Browser, type Page } from '@playwright/test';
+
+import { CHROMIUM } from '../e2e/browser';
+import { allSaved, readByKeys } from '../e2e/operator';
+
+const base = process.env.RED_PLUMB_TEST_URL!;
+const folder = process.argv[2] ?? 'docs/screenshots';
+const size = {
+  width: Number(process.env.SHOT_WIDTH ?? 1280),
+  height: Number(process.env.SHOT_HEIGHT ?? 800),
+};
+const dark = process.env.SHOT_BENCH === 'dark';
+
+async function main(): Promise<void> {
+  mkdirSync(folder, { recursive: true });
+  const browser = await chromium.launch(CHROMIUM);
+  try {
+    await walk(browser);
+  } finally {
+    await browser.close();
+  }
+}
+
+async function walk(browser: Browser): Promise<void> {
+  const page = await browser.newPage({ viewport: size, reducedMotion: 'reduce' });
+  page.setDefaultTimeout(15_000);
+  page.on('console', (m) => m.type() === 'error' && console.log('console:', m.text()));
+  await page
+    .context()
+    .addCookies([
+      { name: 'who', value: 'KT', url: base },
+      ...(dark ? [{ name: 'bench', value: 'dark', url: base }] : []),
+    ]);
+  const shot = async (name: string): Promise<void> => {
+    await page.waitForTimeout(300);
+    await page.screenshot({ path: join(folder, `${name}.png`) });
+  };
+  await answered(page);
+  await page.goto(base);
+  await shot('bench');
+  await page.getByRole('link', { name: 'Add a rig' }).click();
+  await page.getByRole('heading', { name: /One printer/ }).waitFor();
+  await shot('rig');
+  await page.goto(base);
+  await page
+    .getByRole('region', { name: /^Honey-label desk rig/ })
+    .getByRole('button', { name: 'Calibrate' })
+    .click();
+  await page.waitForURL(/print$/);
+  await shot('print');
+  await page.goto(base);
+  await page
+    .getByRole('row', { name: /Finish reading sheet/ })
+    .getByRole('link', { name: 'Go on' })
+    .click();
+  await page.waitForURL(/read$/);
+  await shot('read-coarse');
+  await readByKeys(page, 3);
+  await page.keyboard.press('ArrowRight');
+  await shot('read');
+  await page.keyboard.press('ArrowLeft');
+  await readByKeys(page);
+  await allSaved(page);
+  await page.getByRole('button', { name: 'See what it says' }).click();
+  await page.waitForURL(/correct$/);
+  await shot('correct');
+  await page.getByText('How this was worked out').click();
+  await page.getByText('How this was worked out').scrollIntoViewIfNeeded();
+  await shot('working');
+  await page.getByRole('button', { name: /prove it$/ }).click();
+  await page.waitForURL(/prove$/);
+  await shot('prove-first');
+  await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
+  await page.waitForURL(/read$/);
+  await readByKeys(page);
+  await allSaved(page);
+  await page.getByRole('button', { name: 'See what it says' }).click();
+  await page.waitForURL(/prove$/);
+  await shot('prove');
+  await page.getByRole('button', { name: /^Close/ }).click();
+  await page.waitForURL(/logbook\//);
+  await shot('session');
+  await page.goto(`${base}/logbook`);
+  await shot('logbook');
+  await page.keyboard.press('m');
+  await page.waitForTimeout(400);
+  await shot('mark-help');
+}
+
+async function answered(page: Page): Promise<void> {
+  for (let i = 0; i < 80; i += 1) {
+    const ok = await page.request.get(`${base}/api/health`).then(
+      (r) => r.ok(),
+      () => false,
+    );
+    if (ok) return;
+    await page.waitForTimeout(250);
+  }
+}
+
+main().catch((error: unknown) => {
+  console.error(error);
+  process.exitCode = 1;
+});

@@ -1,0 +1,1 @@
+export { ProvePage as default } from '@/features/calibrate/ProvePage';

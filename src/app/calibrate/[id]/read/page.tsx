@@ -1,0 +1,1 @@
+export { ReadPage as default } from '@/features/calibrate/ReadPage';

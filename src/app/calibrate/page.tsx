@@ -1,0 +1,1 @@
+export { CalibratePage as default } from '@/features/calibrate/CalibratePage';

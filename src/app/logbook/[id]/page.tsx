@@ -1,0 +1,1 @@
+export { SessionLogPage as default } from '@/features/logbook/SessionLogPage';

@@ -1,0 +1,1 @@
+export { LogbookPage as default } from '@/features/logbook/LogbookPage';

@@ -1,0 +1,1 @@
+export { RigPage as default } from '@/features/bench/RigPage';

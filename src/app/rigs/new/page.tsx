@@ -1,0 +1,1 @@
+export { NewRigPage as default } from '@/features/bench/NewRigPage';

@@ -1,0 +1,130 @@
+import { Plus } from 'lucide-react';
+import Link from 'next/link';
+
+import { lengthText } from '@/core/units';
+import { loadBench, type BenchRig } from '@/server/bench';
+import { preferences, requestDeps } from '@/server/context';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { RecordChart } from '@/ui/RecordChart';
+import { StateTag } from '@/ui/StateTag';
+
+import { Page } from '../frame/Page';
+
+import { benchView, EVENT_WORDS, type BenchView, type RigCardView } from './bench.view';
+import { StartButton } from './StartButton';
+
+/** Rigs and what needs doing now. */
+export async function BenchPage() {
+  const { unit } = await preferences();
+  const rigs = await loadBench(await requestDeps());
+  const view = benchView(rigs, unit, new Date());
+  const charted = rigs.find((r) => r.rig.id === view.chartRigId);
+  return (
+    <Page context={<strong>{rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`} on the bench</strong>}>
+      <div className="d-flex gap-3 align-items-start justify-content-between">
+        <h1 className="answer">{view.answer}</h1>
+        <Link href="/rigs/new" className="btn btn-plain flex-shrink-0">
+          <Plus size={20} aria-hidden /> Add a rig
+        </Link>
+      </div>
+      <div className="rig-cards">
+        {view.cards.map((card) => (
+          <RigCard key={card.id} card={card} unit={unit} rig={rigs.find((r) => r.rig.id === card.id)!} />
+        ))}
+      </div>
+      {rigs.length > 0 && (
+        <div className="bench-below">
+          <Tasks tasks={view.tasks} />
+          {charted && (
+            <section className="panel">
+              <RecordChart
+                title={`${charted.rig.name}: what 95 of 100 cuts stayed within, ${unit}`}
+                points={charted.history.map((h) => ({
+                  at: h.at,
+                  r95Mm: h.r95Mm,
+                  words: h.kind === 'calibration' ? 'calibrated and proved' : 'quick check',
+                }))}
+                events={charted.events.map((e) => ({ at: e.at, words: EVENT_WORDS[e.kind] ?? e.kind }))}
+                toleranceMm={charted.rig.toleranceMm}
+                unit={unit}
+              />
+            </section>
+          )}
+        </div>
+      )}
+    </Page>
+  );
+}
+
+function RigCard({ card, unit, rig }: { card: RigCardView; unit: 'mm' | 'in'; rig: BenchRig }) {
+  return (
+    <section className="panel rig-card" aria-label={`${card.name}, ${card.media}`}>
+      <PlumbGlyph ratio={card.ratio} size={150} label={card.glyphLabel} />
+      <div>
+        <h2>
+          <Link href={`/rigs/${card.id}`}>{card.name}</Link>
+        </h2>
+        <p className="soft mb-2">{card.media}</p>
+        <StateTag state={card.state} />
+        {card.r95 !== null && (
+          <p className="mb-1 mt-1">
+            <span className="figure big">{card.r95}</span> <span className="figure">{unit}</span>
+            <br />
+            <span className="small-print">
+              95 of 100 cuts stay within this; allowed <span className="figure">{card.allowed}</span>
+            </span>
+          </p>
+        )}
+        {card.r95 === null && (
+          <p className="small-print my-2">allowed {lengthText(rig.rig.toleranceMm, unit)}</p>
+        )}
+        {card.lines.map((line) => (
+          <p key={line} className="mb-0" style={{ fontSize: '0.9375rem' }}>
+            {line}
+          </p>
+        ))}
+      </div>
+      <div className="acts">
+        <StartButton
+          rigId={card.id}
+          kind="calibration"
+          words={rig.open.some((s) => s.kind === 'calibration') ? 'Go on calibrating' : 'Calibrate'}
+        />
+        {card.state !== null && <StartButton rigId={card.id} kind="quick-check" words="Quick check" />}
+      </div>
+    </section>
+  );
+}
+
+function Tasks({ tasks }: { tasks: BenchView['tasks'] }) {
+  return (
+    <section className="panel">
+      <h2>Do next</h2>
+      {tasks.length === 0 && (
+        <p className="mb-0">Nothing is waiting. Check a rig quickly before a tight job.</p>
+      )}
+      <table className="rows">
+        <tbody>
+          {tasks.map((task, i) => (
+            <tr key={task.key}>
+              <th scope="row">
+                {task.words}
+                <br />
+                <span className="small-print">{task.rigName}</span>
+              </th>
+              <td className="text-end">
+                {task.sessionHref ? (
+                  <Link className={`btn ${i === 0 ? 'btn-main' : 'btn-plain'}`} href={task.sessionHref}>
+                    Go on
+                  </Link>
+                ) : (
+                  <StartButton rigId={task.rigId} kind={task.start!} words="Start" main={i === 0} />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,88 @@
+import { format } from 'date-fns';
+import { notFound } from 'next/navigation';
+
+import { fixed } from '@/core/units';
+import { preferences, requestDeps } from '@/server/context';
+import { getRig, settingHistory } from '@/server/rigs';
+import { idSchema } from '@/server/schemas';
+
+import { Page } from '../frame/Page';
+
+import { EventForm } from './EventForm';
+import { RemoveRig } from './RemoveRig';
+import { rigFields } from './rigForm';
+import { RigForm } from './RigForm';
+
+/** One rig: what it is, what its settings were, and what happened to it. */
+export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
+  const id = idSchema.safeParse((await params).id);
+  if (!id.success) notFound();
+  const deps = await requestDeps();
+  const rig = await getRig(deps, id.data);
+  if (!rig) notFound();
+  const { unit } = await preferences();
+  const history = await settingHistory(deps, rig.id);
+  return (
+    <Page
+      context={
+        <>
+          <strong>{rig.name}</strong>
+          <span className="soft">{rig.media}</span>
+        </>
+      }
+    >
+      <h1 className="answer">
+        {rig.settings.length === 0
+          ? 'This rig takes no figures: its cut files carry the correction.'
+          : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, 2)} ${s.unit}`).join(' and ')} now.`}
+      </h1>
+      <RigForm
+        key={rig.version}
+        rigId={rig.id}
+        version={rig.version}
+        initial={rigFields(rig, unit)}
+        unit={unit}
+      />
+      <div className="bench-below">
+        <section className="panel">
+          <h2>What its settings were</h2>
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col">when</th>
+                <th scope="col">setting</th>
+                <th scope="col" className="num">
+                  from
+                </th>
+                <th scope="col" className="num">
+                  to
+                </th>
+                <th scope="col">why</th>
+                <th scope="col">who</th>
+              </tr>
+            </thead>
+            <tbody>
+              {history.map((h, i) => (
+                <tr key={i}>
+                  <td>{format(h.at, 'd MMM yyyy')}</td>
+                  <td>{h.setting}</td>
+                  <td className="num">{h.from === null ? '' : fixed(h.from, 2)}</td>
+                  <td className="num">
+                    {fixed(h.to, 2)} {h.unit}
+                  </td>
+                  <td>{h.reason}</td>
+                  <td>{h.by}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
+        </section>
+        <div className="stack">
+          <EventForm rigId={rig.id} />
+          <RemoveRig rigId={rig.id} name={rig.name} archived={rig.archived} />
+        </div>
+      </div>
+    </Page>
+  );
+}

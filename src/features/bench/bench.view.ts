@@ -1,0 +1,162 @@
+import { formatDistance, format } from 'date-fns';
+
+import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import type { PlumbState } from '@/core/verdict';
+import type { BenchRig, RigEvent } from '@/server/bench';
+
+export const EVENT_WORDS: Readonly<Record<string, string>> = {
+  moved: 'moved',
+  unplugged: 'unplugged',
+  firmware: 'software or firmware changed',
+  'new-blade': 'new blade',
+  'media-change': 'media changed',
+  'size-change': 'size or work area changed',
+  'long-idle': 'long idle',
+  other: 'something else',
+};
+
+export interface RigCardView {
+  readonly id: string;
+  readonly name: string;
+  readonly media: string;
+  readonly state: PlumbState | null;
+  readonly ratio: number | null;
+  readonly r95: string | null;
+  readonly allowed: string;
+  readonly glyphLabel: string;
+  readonly lines: readonly string[];
+}
+
+export interface TaskView {
+  readonly key: string;
+  readonly words: string;
+  readonly rigName: string;
+  readonly rigId: string;
+  /** An open session to go on with; else something to start. */
+  readonly sessionHref: string | null;
+  readonly start: 'calibration' | 'quick-check' | null;
+}
+
+export interface BenchView {
+  readonly answer: string;
+  readonly cards: readonly RigCardView[];
+  readonly tasks: readonly TaskView[];
+  /** The rig whose record is most worth looking at. */
+  readonly chartRigId: string | null;
+}
+
+/** What the bench says and shows. */
+export function benchView(rigs: readonly BenchRig[], unit: LengthUnit, now: Date): BenchView {
+  const cards = rigs.map((r) => card(r, unit, now));
+  return {
+    answer: answer(rigs),
+    cards,
+    tasks: rigs.flatMap((r) => tasks(r)),
+    chartRigId:
+      rigs.reduce<BenchRig | null>(
+        (worst, r) =>
+          r.history.length > 1 && (worst === null || r.history.length > worst.history.length) ? r : worst,
+        null,
+      )?.rig.id ?? null,
+  };
+}
+
+const latest = (r: BenchRig) => r.history.at(-1) ?? null;
+
+/** Events since the last measurement, which no measurement has seen yet. */
+function unseen(r: BenchRig): RigEvent[] {
+  const last = latest(r);
+  return r.events.filter((e) => last === null || e.at > last.at);
+}
+
+function card(r: BenchRig, unit: LengthUnit, now: Date): RigCardView {
+  const last = latest(r);
+  const event = unseen(r).at(-1);
+  const r95 = last ? lengthFigure(last.r95Mm, unit) : null;
+  const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
+  return {
+    id: r.rig.id,
+    name: r.rig.name,
+    media: r.rig.media,
+    state: last?.state ?? null,
+    ratio: last ? last.r95Mm / r.rig.toleranceMm : null,
+    r95,
+    allowed: lengthFigure(r.rig.toleranceMm, unit),
+    glyphLabel: last
+      ? `Plumb line of ${r.rig.name}: ${lengthText(last.r95Mm, unit)} of ${lengthText(r.rig.toleranceMm, unit)} allowed`
+      : `Plumb line of ${r.rig.name}: not measured yet`,
+    lines: [
+      last ? `${last.kind === 'calibration' ? 'proved' : 'checked'} ${ago(last.at)}` : 'never measured',
+      ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
+    ],
+  };
+}
+
+function tasks(r: BenchRig): TaskView[] {
+  const base = { rigName: `${r.rig.name}, ${r.rig.media}`, rigId: r.rig.id };
+  const found: TaskView[] = r.open.map((s) => ({
+    ...base,
+    key: s.id,
+    words: openWords(s),
+    sessionHref: `/calibrate/${s.id}`,
+    start: null,
+  }));
+  if (found.length > 0) return found;
+  const last = latest(r);
+  const start = (words: string, kind: 'calibration' | 'quick-check'): TaskView[] => [
+    { ...base, key: `${r.rig.id}-${kind}`, words, sessionHref: null, start: kind },
+  ];
+  if (!last) return start('First calibration', 'calibration');
+  const event = unseen(r).at(-1);
+  if (event)
+    return start(`Quick check: ${EVENT_WORDS[event.kind]} on ${format(event.at, 'd MMMM')}`, 'quick-check');
+  if (last.state !== 'plumb')
+    return start(
+      last.state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
+      'calibration',
+    );
+  return [];
+}
+
+function openWords(s: BenchRig['open'][number]): string {
+  const label = String(s.sheetNumber).padStart(4, '0');
+  const left = s.stations - s.stationsRead;
+  switch (s.stage) {
+    case 'print':
+      return `Print and cut sheet ${label}`;
+    case 'read':
+      return left > 0
+        ? `Finish reading sheet ${label}, ${left} of ${s.stations} stations left`
+        : `See what sheet ${label} says`;
+    case 'correct':
+      return `Type what sheet ${label} found`;
+    case 'prove':
+      return `Prove it on sheet ${label}`;
+    case 'closed':
+      return `Sheet ${label}`;
+    default:
+      return s.stage satisfies never;
+  }
+}
+
+function answer(rigs: readonly BenchRig[]): string {
+  if (rigs.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
+  const named = (state: PlumbState | null): string[] =>
+    rigs.filter((r) => (latest(r)?.state ?? null) === state).map((r) => r.rig.name);
+  const out = named('out-of-plumb');
+  const leaning = named('leaning');
+  const open = rigs.filter((r) => r.open.some((s) => s.stage !== 'print'));
+  if (out.length > 0)
+    return `${list(out)} ${out.length > 1 ? 'are' : 'is'} out of plumb: calibrate before anything is run there.`;
+  if (leaning.length > 0)
+    return `${list(leaning)} ${leaning.length > 1 ? 'are' : 'is'} leaning: calibrate before the next tight job.`;
+  if (open.length > 0)
+    return `A sheet of ${list(open.map((r) => r.rig.name))} is half done: go on where you left it.`;
+  const unknown = named(null);
+  if (unknown.length > 0)
+    return `${list(unknown)} ${unknown.length > 1 ? 'have' : 'has'} not been measured yet: print a proof sheet.`;
+  return 'Every rig is plumb.';
+}
+
+const list = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

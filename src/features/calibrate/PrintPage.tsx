@@ -1,0 +1,92 @@
+import { COMB_STEPS, stationsThatFit } from '@/core/proof';
+import { toMm } from '@/core/units';
+import { preferences } from '@/server/context';
+import { currentPass } from '@/server/sessions';
+import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
+
+import { Page } from '../frame/Page';
+
+import { sessionAt } from './loadSession';
+import { SessionContext } from './SessionContext';
+import { SheetOptionsForm } from './SheetOptionsForm';
+import { ActButton } from './ActButton';
+import { SheetPreview } from './SheetPreview';
+
+/** The proof sheet: laid out, looked at, printed, cut. */
+export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'print');
+  const { unit } = await preferences();
+  const { sheet, stations } = currentPass(session);
+  const { spec } = sheet.geometry;
+  const frozen = sheet.printedAt !== null;
+  const file = (format: string, layer: string, set?: number): string =>
+    `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}` : ''}`;
+  const quick = session.kind === 'quick-check';
+  return (
+    <Page
+      context={
+        <SessionContext session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'} />
+      }
+    >
+      <h1 className="answer">
+        {frozen
+          ? `Sheet ${sheet.label} has been printed and is frozen. Cut set A, leave it loaded, and read it.`
+          : `Print sheet ${sheet.label} at 100 % on ${session.rig.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
+      </h1>
+      <div className="two">
+        <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
+        <div className="stack side">
+          <section className="panel">
+            <h2>1. Print it</h2>
+            <div className="d-flex flex-wrap gap-2">
+              <a className="btn btn-plain" href={file('pdf', 'print')} target="_blank" rel="noreferrer">
+                PDF to print
+              </a>
+              <a className="btn btn-plain" href={file('svg', 'print')} download>
+                SVG to print
+              </a>
+            </div>
+            <p className="small-print mt-2 mb-0">
+              No fitting, no borderless enlarging. Measure both check bars: if they are not true, the driver
+              scaled the print.
+            </p>
+          </section>
+          <section className="panel">
+            <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
+            <div className="d-flex flex-wrap gap-2">
+              <a className="btn btn-plain" href={file('svg', 'cut', 1)} download>
+                SVG to cut{spec.secondSet ? ', set A' : ''}
+              </a>
+            </div>
+            <p className="small-print mt-2 mb-3">
+              The same page as the print, so that the marks agree.{' '}
+              {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
+            </p>
+            <ActButton act="cut" sessionId={session.id} words="It is printed and cut: read it" main />
+            <p className="caution mb-0 mt-3">
+              Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before
+              reaching in. The machine’s manual comes first.
+            </p>
+          </section>
+          {!frozen && !quick && (
+            <SheetOptionsForm
+              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}`}
+              sessionId={session.id}
+              unit={unit}
+              current={{
+                columns: spec.columns,
+                rows: spec.rows,
+                secondSet: spec.secondSet,
+                unit: spec.unit,
+                step:
+                  COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < 1e-9) ??
+                  COMB_STEPS[spec.unit][1]!,
+              }}
+              fits={stationsThatFit(session.rig.workArea, spec.stepMm, spec.secondSet)}
+            />
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}

@@ -1,0 +1,146 @@
+import { STATE_WORDS } from '@/core/verdict';
+import { fixed, placesOfStep } from '@/core/units';
+import { preferences } from '@/server/context';
+import { assess, currentPass, previousPass, type Session } from '@/server/sessions';
+import { PassChart } from '@/ui/PassChart';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { SheetMap } from '@/ui/SheetMap';
+import { StateTag } from '@/ui/StateTag';
+
+import { Page } from '../frame/Page';
+
+import { ActButton } from './ActButton';
+import { sessionAt } from './loadSession';
+import { passPoints } from './passPoints';
+import { proveAnswer, shiftWords } from './sentences';
+import { SessionContext } from './SessionContext';
+
+/** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
+export async function ProvePage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'prove');
+  const { unit } = await preferences();
+  const pass = currentPass(session);
+  const a = assess(session, pass);
+  const read = pass.readings.length > 0 && a !== null;
+  return (
+    <Page
+      context={
+        <SessionContext
+          session={session}
+          ratio={read ? a.r95Mm / session.rig.toleranceMm : null}
+          words={read ? STATE_WORDS[a.state] : 'to be proved'}
+        />
+      }
+    >
+      {read ? (
+        <>
+          <h1 className="answer">{proveAnswer(a, session.rig.toleranceMm, unit)}</h1>
+          <div className="two">
+            <PassChart points={passPoints(session)} toleranceMm={session.rig.toleranceMm} unit={unit} />
+            <div className="stack side">
+              <section className="panel rig-card">
+                <PlumbGlyph
+                  ratio={a.r95Mm / session.rig.toleranceMm}
+                  size={150}
+                  label={STATE_WORDS[a.state]}
+                />
+                <div>
+                  <StateTag state={a.state} />
+                  <p className="mt-2 mb-1">
+                    The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
+                  </p>
+                  <p className="small-print mb-0">
+                    {a.scope === 'whole-area'
+                      ? `Worst at the ${a.worstName}, scatter from load to load included.`
+                      : 'Only what was read is known: other places may differ.'}
+                  </p>
+                </div>
+              </section>
+              <Next session={session} plumb={a.state === 'plumb'} />
+            </div>
+          </div>
+        </>
+      ) : (
+        <Before session={session} />
+      )}
+    </Page>
+  );
+}
+
+function Next({ session, plumb }: { session: Session; plumb: boolean }) {
+  const quick = session.kind === 'quick-check';
+  return (
+    <section className="panel stack">
+      <ActButton
+        act="close"
+        sessionId={session.id}
+        words={plumb ? 'Close: it is proved' : 'Close it as it is'}
+        main={plumb || quick}
+      />
+      {!quick && <ActButton act="again" sessionId={session.id} words="Go round again" main={!plumb} />}
+      <ActButton act="reread" sessionId={session.id} words="Back to the readings" />
+      {quick && !plumb && (
+        <p className="small-print mb-0">One place says that it is off, not why: calibrate from the bench.</p>
+      )}
+    </section>
+  );
+}
+
+/** “Do not unload yet”: the second set is cut on the same sheet. */
+function Before({ session }: { session: Session }) {
+  const pass = currentPass(session);
+  const previous = previousPass(session);
+  const typed = session.rig.settings
+    .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
+    .join(' and ');
+  const inFile = pass.fileTransform !== null;
+  return (
+    <>
+      <h1 className="answer">
+        Do not unload yet. {previous?.correction?.done === 'file' ? '' : `The machine shows ${typed}: `}cut
+        set B on the same sheet, then read it.
+      </h1>
+      <div className="two">
+        <div style={{ maxWidth: 420 }}>
+          <SheetMap
+            widthMm={pass.sheet.geometry.spec.sheetWidthMm}
+            heightMm={pass.sheet.geometry.spec.sheetHeightMm}
+            height={520}
+            unit="mm"
+            stations={pass.stations.map((s) => ({
+              id: s.id,
+              xMm: s.centre.x,
+              yMm: s.centre.y,
+              dxMm: null,
+              dyMm: null,
+              current: false,
+            }))}
+          />
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>Cut set B</h2>
+            <a
+              className="btn btn-plain w-100 mb-2"
+              href={`/api/proof-sheets/${pass.sheet.label}.svg?layer=cut&set=${pass.set}&pass=${pass.id}`}
+              download
+            >
+              SVG to cut, set B{inFile ? ', corrected' : ''}
+            </a>
+            <p className="small-print">
+              {inFile
+                ? 'This file carries the part of the correction that the settings do not: cut it as it is.'
+                : 'The file is as drawn: the settings carry the correction.'}
+            </p>
+            <ActButton act="cut" sessionId={session.id} words="Set B is cut: read it" main />
+            <p className="caution mb-0 mt-3">
+              Hands stay out of moving machines. Unloaded already? Load it again just as before; the proof
+              then includes that loading.
+            </p>
+          </section>
+          <ActButton act="close" sessionId={session.id} words="Close without proof" />
+        </div>
+      </div>
+    </>
+  );
+}

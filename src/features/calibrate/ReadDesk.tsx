@@ -1,0 +1,549 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from 'react';
+
+import { assessPass, passReading, readingOrder } from '@/core/calibration';
+import { predictOffset, termTable, TERM_NAMES, type TermName } from '@/core/fit';
+import { placeName, type Rect } from '@/core/geometry';
+import type { ProofSheet, Station } from '@/core/proof';
+import {
+  coarseOffset,
+  nearestLengths,
+  pickObservation,
+  pickUncertaintyMm,
+  tellsLengths,
+  type LinePick,
+  type RoughOffset,
+} from '@/core/readings';
+import { COARSE_GRADUATION_MM, COARSE_REACH_MM } from '@/core/tolerance';
+import {
+  directionWord,
+  lengthText,
+  signed,
+  signedLengthFigure,
+  type LengthUnit,
+  type OffsetAxis,
+} from '@/core/units';
+import { SheetMap } from '@/ui/SheetMap';
+
+import { readingIsDone } from './actions';
+import { CoarsePicture } from './CoarsePicture';
+import { CombPicture, LoupeView } from './CombPicture';
+import { TERM_WORDS, termText, termWidth } from './sentences';
+import { useReadings, type KeptReading } from './useReadings';
+
+export interface SimulatedComb {
+  readonly stationId: string;
+  readonly axis: OffsetAxis;
+  readonly landed: readonly number[];
+  readonly coarseMm: number;
+}
+
+interface Task {
+  readonly station: Station;
+  readonly axis: OffsetAxis;
+}
+
+/** Where the reading hand is: which comb, which of its two scales, and what is on the picture. */
+interface Hand {
+  readonly task: number;
+  readonly mode: 'coarse' | 'fine';
+  readonly coarseMm: number;
+  /** The coarse value that was read at this comb, or null when the fit was sure enough. */
+  readonly coarseRead: number | null;
+  /** Comb steps, halves included, within one comb length. */
+  readonly steps: number;
+}
+
+const HALF_LINES_RANGE = 5.5;
+
+export function ReadDesk({
+  sessionId,
+  passId,
+  sheet,
+  set,
+  initial,
+  toleranceMm,
+  unit,
+  simulated,
+}: {
+  sessionId: string;
+  passId: string;
+  sheet: ProofSheet;
+  set: 1 | 2;
+  initial: readonly KeptReading[];
+  toleranceMm: number;
+  unit: LengthUnit;
+  simulated: readonly SimulatedComb[] | null;
+}) {
+  const { readings, unsaved, message, keep, takeBack } = useReadings(passId, initial);
+  const tasks = useMemo(
+    () =>
+      readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] => [
+        { station, axis: 'across' },
+        { station, axis: 'along' },
+      ]),
+    [sheet, set],
+  );
+  const kept = useCallback(
+    (t: Task) => readings.find((r) => r.stationId === t.station.id && r.axis === t.axis) ?? null,
+    [readings],
+  );
+  const rough = useCallback((t: Task): RoughOffset | null => roughFor(t, tasks, readings), [tasks, readings]);
+  const handAt = useCallback(
+    (index: number): Hand => {
+      const t = tasks[index]!;
+      const before = kept(t);
+      if (before) {
+        const steps = before.pick.line + (before.pick.between ? 0.5 : 0);
+        return {
+          task: index,
+          mode: 'fine',
+          coarseMm: before.coarseMm ?? 0,
+          coarseRead: before.coarseMm,
+          steps,
+        };
+      }
+      const known = rough(t);
+      const sure = known !== null && tellsLengths(combOf(t), known);
+      // Every comb starts at its middle, so that the last reading does not lead the eye.
+      return { task: index, mode: sure ? 'fine' : 'coarse', coarseMm: 0, coarseRead: null, steps: 0 };
+    },
+    [tasks, kept, rough],
+  );
+  const firstOpen = tasks.findIndex((t) => kept(t) === null);
+  const [hand, setHand] = useState<Hand>(() => handAt(Math.max(0, firstOpen)));
+  const [taken, setTaken] = useState<KeptReading | null>(null);
+  const [finishing, startFinish] = useTransition();
+  const [refused, setRefused] = useState('');
+
+  const task = tasks[hand.task]!;
+  const comb = combOf(task);
+  const lengths = lengthsOf(task, hand, rough(task));
+  const pick: LinePick = { ...pickWithin(hand.steps), lengths };
+  const offsetMm = pickObservation(task.station.id, comb, pick).offsetMm;
+  const all = firstOpen === -1;
+  const area = sheet.spec.workArea;
+
+  const assessment = useMemo(() => {
+    const found = readings.flatMap((r) => {
+      const station = sheet.stations.find((s) => s.id === r.stationId);
+      return station ? [passReading(station, r.axis, r.pick)] : [];
+    });
+    return assessPass(found, [], area, toleranceMm);
+  }, [readings, sheet, area, toleranceMm]);
+
+  const goTo = useCallback(
+    (index: number) => setHand(handAt((index + tasks.length) % tasks.length)),
+    [handAt, tasks.length],
+  );
+
+  const enter = (): void => {
+    if (hand.mode === 'coarse') {
+      setHand({ ...hand, mode: 'fine', coarseRead: hand.coarseMm, steps: 0 });
+      return;
+    }
+    const reading: KeptReading = {
+      stationId: task.station.id,
+      axis: task.axis,
+      pick,
+      coarseMm: hand.coarseRead,
+    };
+    keep(reading);
+    setTaken(null);
+    const next = nextOpen(tasks, hand.task, (t) => kept(t) !== null || t === task);
+    if (next === null) return setHand({ ...hand });
+    setPendingTask(next);
+  };
+  // The next comb is laid out once the reading before it counts: it may tell the whole lengths.
+  const [pendingTask, setPendingTask] = useState<number | null>(null);
+  if (pendingTask !== null && kept(task) !== null) {
+    setPendingTask(null);
+    setHand(handAt(pendingTask));
+  }
+
+  const nudge = (by: number): void => {
+    if (hand.mode === 'coarse') {
+      const next = hand.coarseMm + by * COARSE_GRADUATION_MM;
+      setHand({ ...hand, coarseMm: Math.min(COARSE_REACH_MM + 0.5, Math.max(-COARSE_REACH_MM - 0.5, next)) });
+      return;
+    }
+    setHand({
+      ...hand,
+      steps: wrap(Math.trunc(hand.steps * 2) % 2 === 0 ? hand.steps + by : hand.steps + by / 2),
+    });
+  };
+  const between = (): void => {
+    if (hand.mode === 'fine')
+      setHand({ ...hand, steps: wrap(Number.isInteger(hand.steps) ? hand.steps + 0.5 : hand.steps - 0.5) });
+  };
+  const coarse = (): void => setHand({ ...hand, mode: 'coarse', coarseMm: hand.coarseRead ?? 0 });
+  const clear = (): void => {
+    const before = kept(task);
+    if (!before) return;
+    setTaken(before);
+    void takeBack(task.station.id, task.axis);
+  };
+  const undoClear = (): void => {
+    if (taken) keep(taken);
+    setTaken(null);
+  };
+  const finish = (): void =>
+    startFinish(async () => {
+      const done = await readingIsDone(sessionId);
+      if (!done.ok) setRefused(done.message);
+    });
+
+  const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
+  useEffect(() => {
+    keys.current = (event) => {
+      const target = event.target as HTMLElement;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        /^(input|textarea|select|summary)$/i.test(target.tagName)
+      )
+        return;
+      if (target.closest('.offcanvas')) return;
+      const act = keyAction(event.key, {
+        nudge,
+        between,
+        coarse,
+        clear,
+        enter,
+        back: () => goTo(hand.task - 1),
+        on: () => goTo(hand.task + 1),
+      });
+      // Enter on a focused button is that button's own.
+      if (!act || (event.key === 'Enter' && target.closest('button, a'))) return;
+      event.preventDefault();
+      act();
+    };
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => keys.current(event);
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+
+  const place = placeName(task.station.centre, area);
+  const axisWords = task.axis === 'across' ? 'across' : 'along the feed';
+  const name = `${task.station.id}, ${place}, ${axisWords}`;
+  const sim = simulated?.find((s) => s.stationId === task.station.id && s.axis === task.axis) ?? null;
+  const done = readings.length;
+
+  return (
+    <div className="read">
+      <div className="stack map">
+        <SheetMap
+          widthMm={sheet.spec.sheetWidthMm}
+          heightMm={sheet.spec.sheetHeightMm}
+          height={350}
+          unit={unit}
+          onPick={(id) => goTo(tasks.findIndex((t) => t.station.id === id))}
+          stations={sheet.stations
+            .filter((s) => s.set === set)
+            .map((s) => ({
+              id: s.id,
+              xMm: s.centre.x,
+              yMm: s.centre.y,
+              dxMm: readOffset(sheet, readings, s.id, 'across'),
+              dyMm: readOffset(sheet, readings, s.id, 'along'),
+              current: s.id === task.station.id,
+            }))}
+        />
+        {sim && (
+          <section className="panel p-2">
+            <h2 className="mb-1">Loupe of the simulated rig</h2>
+            {hand.mode === 'fine' ? (
+              <LoupeView
+                comb={comb}
+                unit={unit}
+                landed={sim.landed}
+                plumbAt={null}
+                bold={null}
+                compact
+                words="Simulated loupe: match the large picture to this one."
+              />
+            ) : (
+              <CoarsePicture
+                axis={task.axis}
+                atMm={sim.coarseMm}
+                compact
+                words={`Simulated loupe: the cut line crosses at ${sim.coarseMm} mm.`}
+              />
+            )}
+          </section>
+        )}
+      </div>
+
+      <div>
+        <h1 className="answer" aria-live="polite">
+          {hand.mode === 'coarse'
+            ? `${name}: where does the cut line cross the cross?`
+            : `${name}: which pair of lines runs straight through?`}
+        </h1>
+        {hand.mode === 'coarse' ? (
+          <CoarsePicture
+            axis={task.axis}
+            atMm={hand.coarseMm}
+            words={`Coarse cross, cut line at ${signed(hand.coarseMm, 1)} mm`}
+          />
+        ) : (
+          <CombPicture
+            comb={comb}
+            steps={hand.steps}
+            unit={unit}
+            words={`Comb ${axisWords} as it looks at ${signedLengthFigure(offsetMm, unit)} ${unit}`}
+          />
+        )}
+        <div className="keys">
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => nudge(-1)}
+            aria-label={task.axis === 'across' ? 'One to the left' : 'One back'}
+          >
+            <kbd>{task.axis === 'across' ? '←' : '↓'}</kbd>
+          </button>
+          <button
+            type="button"
+            className="btn btn-plain"
+            onClick={() => nudge(1)}
+            aria-label={task.axis === 'across' ? 'One to the right' : 'One further'}
+          >
+            <kbd>{task.axis === 'across' ? '→' : '↑'}</kbd>
+          </button>
+          {hand.mode === 'fine' && (
+            <>
+              <button type="button" className="btn btn-plain" onClick={between} aria-pressed={pick.between}>
+                between <kbd>b</kbd>
+              </button>
+              <button type="button" className="btn btn-plain" onClick={coarse}>
+                coarse <kbd>c</kbd>
+              </button>
+            </>
+          )}
+          <button type="button" className="btn btn-main" onClick={enter} disabled={false}>
+            {hand.mode === 'coarse'
+              ? `On, ${signed(hand.coarseMm, 1)} mm`
+              : `Keep ${signedLengthFigure(offsetMm, unit)}`}{' '}
+            <kbd>Enter</kbd>
+          </button>
+        </div>
+        <p className="small-print mt-2 mb-0">
+          Nudge until the picture looks like your loupe. <kbd>PgUp</kbd> <kbd>PgDn</kbd> go to another comb
+          {kept(task) && (
+            <>
+              , <kbd>Del</kbd> takes this reading back
+            </>
+          )}
+          .
+        </p>
+        {taken && (
+          <p className="notice mt-2" role="status">
+            The reading of {taken.stationId} was taken back.{' '}
+            <button type="button" className="btn btn-plain ms-2" onClick={undoClear}>
+              Undo
+            </button>
+          </p>
+        )}
+      </div>
+
+      <aside className="panel side">
+        <h2>{hand.mode === 'coarse' ? 'Coarse reading' : 'This reading'}</h2>
+        {hand.mode === 'coarse' ? (
+          <>
+            <div className="figure big-figure">{signed(hand.coarseMm, 1)}</div>
+            <p className="mb-0">
+              mm, to the nearest half
+              {hand.coarseMm !== 0 && (
+                <>
+                  : the cut is <strong>{directionWord(hand.coarseMm, task.axis)}</strong>
+                </>
+              )}
+            </p>
+          </>
+        ) : (
+          <>
+            <div className="figure big-figure" data-testid="reading">
+              {signedLengthFigure(offsetMm, unit)}
+            </div>
+            <p className="mb-1">
+              {unit}, the cut is{' '}
+              {Math.abs(offsetMm) < 0.005 ? (
+                'on the print'
+              ) : (
+                <strong>{directionWord(offsetMm, task.axis)}</strong>
+              )}
+            </p>
+            <p className="small-print mb-1">
+              ±{lengthText(pickUncertaintyMm(comb.stepMm), unit)} from the comb’s step
+              {lengths !== 0 && (
+                <>
+                  ; the label plus{' '}
+                  {signedLengthFigure(
+                    offsetMm - (offsetMm - lengths * (2 * comb.halfLines + 1) * comb.stepMm),
+                    unit,
+                  )}{' '}
+                  {unit} from the coarse cross
+                </>
+              )}
+            </p>
+          </>
+        )}
+        <hr />
+        <h2>
+          So far, {done} of {tasks.length} combs
+        </h2>
+        <SoFar assessment={assessment} area={area} unit={unit} />
+        <button
+          type="button"
+          className={`btn w-100 mt-3 ${all ? 'btn-main' : 'btn-plain'}`}
+          disabled={assessment === null || finishing || unsaved > 0}
+          onClick={finish}
+        >
+          {all ? 'See what it says' : 'See what these say'}
+        </button>
+        {refused && <span className="field-error">{refused}</span>}
+        <p className={unsaved > 0 ? 'notice notice-bad mt-3 mb-0' : 'small-print mt-3 mb-0'} role="status">
+          {unsaved > 0
+            ? `${unsaved} not saved yet. ${message || 'Saving …'}`
+            : 'Every reading is saved as you enter it. Leave and come back at any time.'}
+        </p>
+      </aside>
+    </div>
+  );
+}
+
+const combOf = (t: Task) => (t.axis === 'across' ? t.station.across : t.station.along);
+
+const wrap = (steps: number): number =>
+  steps > HALF_LINES_RANGE ? steps - 11 : steps < -5 ? steps + 11 : steps;
+
+const pickWithin = (steps: number): { line: number; between: boolean } => {
+  const line = Math.floor(steps);
+  return { line, between: line !== steps };
+};
+
+/** Whole comb lengths: from the coarse reading of this comb, else from what the fit predicts. */
+function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): number {
+  const known = hand.coarseRead === null ? rough : coarseOffset(hand.coarseRead);
+  const { line, between } = pickWithin(hand.steps);
+  return known === null ? 0 : nearestLengths(combOf(task), line, between, known);
+}
+
+/** What the readings of other combs say about this one. */
+function roughFor(t: Task, tasks: readonly Task[], readings: readonly KeptReading[]): RoughOffset | null {
+  const observations = readings.flatMap((r) => {
+    if (r.stationId === t.station.id && r.axis === t.axis) return [];
+    const of = tasks.find((o) => o.station.id === r.stationId && o.axis === r.axis);
+    return of ? [pickObservation(r.stationId, combOf(of), r.pick)] : [];
+  });
+  return predictOffset(observations, t.axis, combOf(t).centre);
+}
+
+function readOffset(
+  sheet: ProofSheet,
+  readings: readonly KeptReading[],
+  stationId: string,
+  axis: OffsetAxis,
+): number | null {
+  const r = readings.find((o) => o.stationId === stationId && o.axis === axis);
+  const station = sheet.stations.find((s) => s.id === stationId);
+  if (!r || !station) return null;
+  return pickObservation(stationId, axis === 'across' ? station.across : station.along, r.pick).offsetMm;
+}
+
+function nextOpen(tasks: readonly Task[], from: number, isKept: (t: Task) => boolean): number | null {
+  for (let i = 1; i <= tasks.length; i += 1) {
+    const index = (from + i) % tasks.length;
+    if (!isKept(tasks[index]!)) return index;
+  }
+  return null;
+}
+
+interface KeyActs {
+  nudge: (by: number) => void;
+  between: () => void;
+  coarse: () => void;
+  clear: () => void;
+  enter: () => void;
+  back: () => void;
+  on: () => void;
+}
+
+function keyAction(key: string, acts: KeyActs): (() => void) | null {
+  switch (key) {
+    case 'ArrowRight':
+    case 'ArrowUp':
+      return () => acts.nudge(1);
+    case 'ArrowLeft':
+    case 'ArrowDown':
+      return () => acts.nudge(-1);
+    case 'b':
+      return acts.between;
+    case 'c':
+      return acts.coarse;
+    case 'Delete':
+    case 'Backspace':
+      return acts.clear;
+    case 'Enter':
+      return acts.enter;
+    case 'PageUp':
+      return acts.back;
+    case 'PageDown':
+      return acts.on;
+    default:
+      return null;
+  }
+}
+
+/** Which terms the readings determine so far, and which need more. */
+function SoFar({
+  assessment,
+  area,
+  unit,
+}: {
+  assessment: ReturnType<typeof assessPass>;
+  area: Rect;
+  unit: LengthUnit;
+}) {
+  if (!assessment) return <p className="soft mb-0">Both combs of one station give the shift.</p>;
+  const known: Readonly<Record<string, readonly TermName[]>> = {
+    shift: ['shiftXMm', 'shiftYMm'],
+    rigid: ['shiftXMm', 'shiftYMm', 'turnRad'],
+    similarity: ['shiftXMm', 'shiftYMm', 'turnRad', 'scaleAcross', 'scaleAlong'],
+    affine: TERM_NAMES,
+  };
+  const rows = termTable(assessment.fit, area, assessment.readingNoiseMm);
+  return (
+    <>
+      <table className="rows">
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.term}>
+              <th scope="row">{TERM_WORDS[row.term]}</th>
+              {known[assessment.fit.model]!.includes(row.term) ? (
+                <td className="text-end">
+                  <span className="figure">{termText(row.term, row.deviation, unit)}</span>
+                  <br />
+                  <span className="figure small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                </td>
+              ) : (
+                <td className="text-end soft">needs more</td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {assessment.ladder.suspects.length > 0 && (
+        <p className="notice mt-2 mb-0">
+          {assessment.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`).join(', ')} does not agree with
+          the others: look at it again.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+import { lookAtComb, loadField, landedLines, landing } from '@/core/rigsim';
+import { seededRandom } from '@/core/random/random';
+import { preferences, requestDeps } from '@/server/context';
+import { getSimulation } from '@/server/rigs';
+import { assess, currentPass, type Pass, type Session } from '@/server/sessions';
+import { STATE_WORDS } from '@/core/verdict';
+
+import { Page } from '../frame/Page';
+
+import { sessionAt } from './loadSession';
+import { ReadDesk, type SimulatedComb } from './ReadDesk';
+import { SessionContext } from './SessionContext';
+
+export async function ReadPage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'read');
+  const { unit } = await preferences();
+  const pass = currentPass(session);
+  const assessment = assess(session, pass);
+  return (
+    <Page
+      context={
+        <SessionContext
+          session={session}
+          ratio={assessment ? assessment.r95Mm / session.rig.toleranceMm : null}
+          words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
+        />
+      }
+    >
+      <ReadDesk
+        key={pass.id}
+        sessionId={session.id}
+        passId={pass.id}
+        sheet={pass.sheet.geometry}
+        set={pass.set}
+        initial={pass.readings.map(({ stationId, axis, pick, coarseMm }) => ({
+          stationId,
+          axis,
+          pick,
+          coarseMm,
+        }))}
+        toleranceMm={session.rig.toleranceMm}
+        unit={unit}
+        simulated={session.rig.simulated ? await simulatedCombs(session, pass) : null}
+      />
+    </Page>
+  );
+}
+
+/** What the loupe of a simulated rig would show at each comb of this pass. */
+async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {
+  const simulation = await getSimulation(await requestDeps(), session.rig.id);
+  if (!simulation) return null;
+  const field = loadField(simulation, pass.settingsAtCut, session.number * 16 + pass.load);
+  const land = landing(field, pass.fileTransform);
+  return pass.stations.flatMap((station) =>
+    (['across', 'along'] as const).map((axis) => ({
+      stationId: station.id,
+      axis,
+      landed: landedLines(station[axis], land),
+      coarseMm: lookAtComb(
+        station[axis],
+        station.scaleCentre,
+        field,
+        seededRandom(simulation.seed),
+        0,
+        pass.fileTransform,
+      ).coarseMm,
+    })),
+  );
+}

@@ -1,0 +1,29 @@
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import type { Session } from '@/server/sessions';
+import { currentPass } from '@/server/sessions';
+
+/** Rig, media and sheet in use; the state so far at the right of it. */
+export function SessionContext({
+  session,
+  ratio,
+  words,
+}: {
+  session: Session;
+  ratio: number | null;
+  words: string;
+}) {
+  const pass = currentPass(session);
+  return (
+    <>
+      <strong>{session.rig.name}</strong>
+      <span className="soft">
+        {session.rig.media}, sheet {pass.sheet.label}
+        {session.rig.simulated && ', simulated rig'}
+      </span>
+      <span className="d-inline-flex align-items-center gap-2 ms-auto">
+        <PlumbGlyph ratio={ratio} size={30} label={words} />
+        <strong>{words}</strong>
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,37 @@
+import type { Scene } from '@/core/drawing';
+import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
+
+/** Print and cut on one picture, made from the same geometry as the files. Cut lines are dashed here only. */
+export function SheetPreview({ print, cuts }: { print: Scene; cuts: Scene }) {
+  const tall = print.heightMm > print.widthMm;
+  const picture = (scene: Scene): string =>
+    `data:image/svg+xml;utf8,${encodeURIComponent(sceneToSvg(scene))}`;
+  return (
+    <figure className="m-0">
+      <div
+        className="position-relative"
+        style={{
+          maxWidth: tall ? 'min(100%, 58vh)' : '100%',
+          background: '#fdfbf5',
+          border: '1px solid var(--rp-rule)',
+        }}
+      >
+        {/* eslint-disable-next-line @next/next/no-img-element -- a picture made here, no loader to gain from */}
+        <img
+          src={picture(print)}
+          alt="The print layer of the proof sheet"
+          style={{ width: '100%', display: 'block' }}
+        />
+        {/* eslint-disable-next-line @next/next/no-img-element -- as above */}
+        <img
+          src={picture(cuts)}
+          alt="Its cut lines, set A"
+          style={{ position: 'absolute', inset: 0, width: '100%' }}
+        />
+      </div>
+      <figcaption className="small-print mt-1">
+        {print.widthMm} × {print.heightMm} mm, near edge below. Print in indigo, cut lines in ochre.
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,100 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+
+import { requestActor, requestDeps } from '@/server/context';
+import { idSchema, sheetOptionsSchema } from '@/server/schemas';
+import {
+  applyCorrection,
+  changeSessionSheet,
+  clearReading,
+  closeSession,
+  finishReading,
+  goRoundAgain,
+  markPrinted,
+  reopenReading,
+  saveReading,
+  undoClose,
+  type CorrectionWay,
+} from '@/server/sessions';
+
+import { attempt, type ActionResult } from '../actionResult';
+
+const path = (sessionId: string): string => `/calibrate/${sessionId}`;
+
+export async function layOutSheet(sessionId: string, options: unknown): Promise<ActionResult> {
+  const parsed = sheetOptionsSchema.safeParse(options);
+  if (!parsed.success) return { ok: false, message: parsed.error.issues[0]!.message, fields: {} };
+  const done = await attempt(async () =>
+    changeSessionSheet(await requestDeps(), idSchema.parse(sessionId), parsed.data),
+  );
+  revalidatePath(path(sessionId), 'layout');
+  return done;
+}
+
+export async function sheetIsCut(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () =>
+    markPrinted(await requestDeps(), await requestActor(), idSchema.parse(sessionId)),
+  );
+  if (!done.ok) return done;
+  redirect(`${path(sessionId)}/read`);
+}
+
+export async function keepReading(input: unknown): Promise<ActionResult> {
+  return attempt(async () => saveReading(await requestDeps(), await requestActor(), input));
+}
+
+export async function takeBackReading(
+  passId: string,
+  stationId: string,
+  axis: 'across' | 'along',
+): Promise<ActionResult> {
+  return attempt(async () =>
+    clearReading(await requestDeps(), idSchema.parse(passId), String(stationId), axis),
+  );
+}
+
+export async function readingIsDone(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () => finishReading(await requestDeps(), idSchema.parse(sessionId)));
+  if (!done.ok) return done;
+  redirect(`${path(sessionId)}/${done.value.stage}`);
+}
+
+export async function correctionIsDone(sessionId: string, way: CorrectionWay): Promise<ActionResult> {
+  if (!['settings', 'file', 'both'].includes(way))
+    return { ok: false, message: 'Choose what carries the correction.', fields: {} };
+  const done = await attempt(async () =>
+    applyCorrection(await requestDeps(), await requestActor(), idSchema.parse(sessionId), way),
+  );
+  if (!done.ok) return done;
+  redirect(`${path(sessionId)}/${done.value.needsNewSheet ? 'print' : 'prove'}`);
+}
+
+export async function roundAgain(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () => goRoundAgain(await requestDeps(), idSchema.parse(sessionId)));
+  if (!done.ok) return done;
+  redirect(`${path(sessionId)}/correct`);
+}
+
+export async function backToReading(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () => reopenReading(await requestDeps(), idSchema.parse(sessionId)));
+  if (!done.ok) return done;
+  redirect(`${path(sessionId)}/read`);
+}
+
+export async function closeIt(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () =>
+    closeSession(await requestDeps(), await requestActor(), idSchema.parse(sessionId)),
+  );
+  if (!done.ok) return done;
+  revalidatePath('/', 'layout');
+  redirect(`/logbook/${sessionId}`);
+}
+
+export async function openItAgain(sessionId: string): Promise<ActionResult> {
+  const done = await attempt(async () => undoClose(await requestDeps(), idSchema.parse(sessionId)));
+  if (!done.ok) return done;
+  revalidatePath('/', 'layout');
+  redirect(path(sessionId));
+}

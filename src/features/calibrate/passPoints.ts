@@ -1,0 +1,15 @@
+import { assess, type Session } from '@/server/sessions';
+import type { PassPoint } from '@/ui/PassChart';
+
+/** Each pass that says something, as a point of the error-by-pass chart. */
+export function passPoints(session: Session): PassPoint[] {
+  return session.passes.flatMap((pass, i) => {
+    const a = assess(session, pass);
+    if (!a) return [];
+    const label =
+      i === 0 && pass.purpose === 'measure'
+        ? 'as found'
+        : `proof ${session.passes.length > 2 ? i : ''}`.trim();
+    return [{ label: session.kind === 'quick-check' ? 'quick check' : label, r95Mm: a.r95Mm }];
+  });
+}

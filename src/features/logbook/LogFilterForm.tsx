@@ -1,0 +1,66 @@
+'use client';
+
+import { useRouter, useSearchParams } from 'next/navigation';
+
+const OUTCOMES = [
+  ['plumb', 'plumb'],
+  ['leaning', 'leaning'],
+  ['out-of-plumb', 'out of plumb'],
+] as const;
+const KINDS = [
+  ['calibration', 'calibrations'],
+  ['quick-check', 'quick checks'],
+] as const;
+
+/** Filters live in the address, so that a view can be kept and sent on. */
+export function LogFilterForm({
+  rigs,
+  chosen,
+}: {
+  rigs: readonly { id: string; words: string }[];
+  chosen: { rig?: string; kind?: string; outcome?: string };
+}) {
+  const router = useRouter();
+  const params = useSearchParams();
+  const set = (name: string, value: string): void => {
+    const next = new URLSearchParams(params);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    router.push(`/logbook?${next}`);
+  };
+  const pick = (
+    name: 'rig' | 'kind' | 'outcome',
+    label: string,
+    options: readonly (readonly [string, string])[],
+  ) => (
+    <div>
+      <label className="form-label" htmlFor={`filter-${name}`}>
+        {label}
+      </label>
+      <select
+        id={`filter-${name}`}
+        className="form-select"
+        value={chosen[name] ?? ''}
+        onChange={(e) => set(name, e.target.value)}
+      >
+        <option value="">all</option>
+        {options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+  return (
+    <>
+      {pick(
+        'rig',
+        'Rig',
+        rigs.map((r) => [r.id, r.words] as const),
+      )}
+      {pick('kind', 'What', KINDS)}
+      {pick('outcome', 'State', OUTCOMES)}
+    </>
+  );
+}

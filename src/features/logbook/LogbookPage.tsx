@@ -1,0 +1,140 @@
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { z } from 'zod';
+
+import { lengthFigure } from '@/core/units';
+import { preferences, requestDeps } from '@/server/context';
+import { listSessions, type LogFilter } from '@/server/logbook';
+import { listRigs } from '@/server/rigs';
+import { StateTag } from '@/ui/StateTag';
+
+import { Page } from '../frame/Page';
+
+import { LogFilterForm } from './LogFilterForm';
+
+const Query = z.object({
+  rig: z.uuid().optional().catch(undefined),
+  kind: z.enum(['calibration', 'quick-check']).optional().catch(undefined),
+  outcome: z.enum(['plumb', 'leaning', 'out-of-plumb']).optional().catch(undefined),
+  sort: z.enum(['when', 'r95']).catch('when'),
+  order: z.enum(['up', 'down']).catch('down'),
+});
+
+export const KIND_WORDS = { calibration: 'calibration', 'quick-check': 'quick check' } as const;
+
+/** Sessions, newest first; filter, sort, export. */
+export async function LogbookPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const query = Query.parse(await searchParams);
+  const { unit } = await preferences();
+  const deps = await requestDeps();
+  const filter: LogFilter = {
+    rigId: query.rig,
+    kind: query.kind,
+    outcome: query.outcome,
+    sort: query.sort,
+    descending: query.order === 'down',
+  };
+  const [rows, rigs] = await Promise.all([listSessions(deps, filter), listRigs(deps)]);
+  const sortHref = (sort: 'when' | 'r95'): string => {
+    const next = new URLSearchParams();
+    for (const [name, value] of Object.entries(query)) if (value) next.set(name, value);
+    next.set('order', query.sort === sort && query.order === 'down' ? 'up' : 'down');
+    next.set('sort', sort);
+    return `/logbook?${next}`;
+  };
+  const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
+  const filtered = Boolean(query.rig ?? query.kind ?? query.outcome);
+  return (
+    <Page context={<strong>Logbook</strong>}>
+      <h1 className="answer">{answer(rows.length, filtered)}</h1>
+      <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
+        <LogFilterForm
+          rigs={rigs.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
+          chosen={{ rig: query.rig, kind: query.kind, outcome: query.outcome }}
+        />
+        <span className="ms-auto d-flex gap-2">
+          <a className="btn btn-plain" href="/api/logbook/csv">
+            Export CSV
+          </a>
+          <a className="btn btn-plain" href="/api/logbook/json">
+            Export JSON
+          </a>
+        </span>
+      </div>
+      <section className="panel">
+        {rows.length === 0 ? (
+          <p className="mb-0">
+            {filtered
+              ? 'Choose other filters above.'
+              : 'Calibrate a rig or check one; it will be written here.'}
+          </p>
+        ) : (
+          <table className="rows">
+            <thead>
+              <tr>
+                <th scope="col" aria-sort={ariaSort(query, 'when')}>
+                  <Link href={sortHref('when')}>when{arrow('when')}</Link>
+                </th>
+                <th scope="col">rig and media</th>
+                <th scope="col">what</th>
+                <th scope="col">who</th>
+                <th scope="col">state</th>
+                <th scope="col" className="num" aria-sort={ariaSort(query, 'r95')}>
+                  <Link href={sortHref('r95')}>
+                    95 of 100 within, {unit}
+                    {arrow('r95')}
+                  </Link>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((row) => (
+                <tr key={row.id}>
+                  <td>
+                    <Link href={row.stage === 'closed' ? `/logbook/${row.id}` : `/calibrate/${row.id}`}>
+                      {format(row.startedAt, 'd MMM yyyy, HH:mm')}
+                    </Link>
+                  </td>
+                  <td>
+                    {row.rig}
+                    <br />
+                    <span className="small-print">{row.media}</span>
+                  </td>
+                  <td>{KIND_WORDS[row.kind]}</td>
+                  <td>{row.startedBy}</td>
+                  <td>
+                    {row.stage === 'closed' ? (
+                      <StateTag state={row.outcome} />
+                    ) : (
+                      <span className="tag tag-none">open</span>
+                    )}
+                  </td>
+                  <td className="num">
+                    {row.r95Mm === null ? '' : lengthFigure(row.r95Mm, unit)}{' '}
+                    <span className="soft">of {lengthFigure(row.toleranceMm, unit)}</span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </Page>
+  );
+}
+
+const ariaSort = (
+  query: { sort: string; order: string },
+  sort: string,
+): 'ascending' | 'descending' | undefined =>
+  query.sort === sort ? (query.order === 'down' ? 'descending' : 'ascending') : undefined;
+
+function answer(count: number, filtered: boolean): string {
+  if (count === 0) return filtered ? 'No session is like that.' : 'Nothing has been measured yet.';
+  const sessions = count === 1 ? '1 session' : `${count} sessions`;
+  return filtered ? `${sessions} like that.` : `${sessions}, every reading and every figure typed.`;
+}

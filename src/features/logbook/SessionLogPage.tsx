@@ -1,0 +1,161 @@
+import { format } from 'date-fns';
+import { notFound } from 'next/navigation';
+
+import { fixed, lengthText, signedLengthFigure } from '@/core/units';
+import { STATE_WORDS } from '@/core/verdict';
+import { preferences, requestDeps } from '@/server/context';
+import { sessionTrace } from '@/server/logbook';
+import { idSchema } from '@/server/schemas';
+import { getSession, type Session } from '@/server/sessions';
+import { PassChart } from '@/ui/PassChart';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+
+import { ActButton } from '../calibrate/ActButton';
+import { passPoints } from '../calibrate/passPoints';
+import { Page } from '../frame/Page';
+
+/** One session as it happened: readings, fits, what was typed, files, who and when. */
+export async function SessionLogPage({ params }: { params: Promise<{ id: string }> }) {
+  const id = idSchema.safeParse((await params).id);
+  if (!id.success) notFound();
+  const deps = await requestDeps();
+  const session = await getSession(deps, id.data);
+  if (!session) notFound();
+  const { unit } = await preferences();
+  const trace = await sessionTrace(deps, session.id);
+  const points = passPoints(session);
+  const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.rig.toleranceMm;
+  return (
+    <Page
+      context={
+        <>
+          <strong>{session.rig.name}</strong>
+          <span className="soft">
+            {session.rig.media}, {format(session.startedAt, 'd MMMM yyyy')}
+          </span>
+          <span className="d-inline-flex align-items-center gap-2">
+            <PlumbGlyph
+              ratio={ratio}
+              size={30}
+              label={session.outcome ? STATE_WORDS[session.outcome] : 'not measured'}
+            />
+            <strong>{session.outcome ? STATE_WORDS[session.outcome] : 'Not measured'}</strong>
+          </span>
+        </>
+      }
+    >
+      <h1 className="answer">{answer(session, unit)}</h1>
+      <div className="two">
+        <div className="stack">
+          {points.length > 0 && (
+            <PassChart points={points} toleranceMm={session.rig.toleranceMm} unit={unit} />
+          )}
+          <section className="panel">
+            <h2>Readings, as entered</h2>
+            {trace.entered.length === 0 && <p className="mb-0">None.</p>}
+            {trace.entered.length > 0 && (
+              <table className="rows">
+                <thead>
+                  <tr>
+                    <th scope="col">pass</th>
+                    <th scope="col">sheet</th>
+                    <th scope="col">station</th>
+                    <th scope="col">axis</th>
+                    <th scope="col" className="num">
+                      offset, {unit}
+                    </th>
+                    <th scope="col">who</th>
+                    <th scope="col">when</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {trace.entered.map(({ reading, position, sheet }) => (
+                    <tr key={reading.id} className={reading.replacedAt ? 'soft' : undefined}>
+                      <td>{position}</td>
+                      <td className="figure">{String(sheet).padStart(4, '0')}</td>
+                      <td>{reading.stationId}</td>
+                      <td>{reading.axis}</td>
+                      <td className="num">
+                        {reading.replacedAt ? (
+                          <s>{signedLengthFigure(reading.offsetMm, unit)}</s>
+                        ) : (
+                          signedLengthFigure(reading.offsetMm, unit)
+                        )}
+                      </td>
+                      <td>{reading.enteredBy}</td>
+                      <td>
+                        {format(reading.enteredAt, 'HH:mm:ss')}
+                        {reading.replacedAt && ', replaced'}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            )}
+          </section>
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>What was typed</h2>
+            {trace.typed.length === 0 && <p className="mb-0">Nothing.</p>}
+            <table className="rows">
+              <tbody>
+                {trace.typed.map(({ change, setting, unit: settingUnit }) => (
+                  <tr key={change.id}>
+                    <th scope="row">{setting}</th>
+                    <td className="num">
+                      {fixed(change.fromValue ?? 0, 2)} → {fixed(change.toValue, 2)} {settingUnit}
+                    </td>
+                    <td>
+                      {change.changedBy}, {format(change.changedAt, 'HH:mm')}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+          <section className="panel">
+            <h2>Fits kept</h2>
+            {trace.fits.length === 0 && <p className="mb-0">None.</p>}
+            <table className="rows">
+              <tbody>
+                {trace.fits.map(({ fit, position }) => (
+                  <tr key={fit.id}>
+                    <th scope="row">pass {position}</th>
+                    <td>
+                      explained as {fit.recommended}, corrected with {fit.widest}
+                    </td>
+                    <td className="figure">{fit.version}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+          {trace.files.length > 0 && (
+            <section className="panel">
+              <h2>Corrected files</h2>
+              <ul className="mb-0 ps-3">
+                {trace.files.map((f) => (
+                  <li key={f.id}>
+                    <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>, {f.by}, {format(f.at, 'HH:mm')}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+          {session.stage === 'closed' && (
+            <ActButton act="reopen" sessionId={session.id} words="Closed by mistake: open it again" />
+          )}
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function answer(session: Session, unit: 'mm' | 'in'): string {
+  const who = session.closedBy ?? session.startedBy;
+  if (session.outcome === null || session.outcomeR95Mm === null)
+    return session.stage === 'closed' ? `Given up by ${who} before it said anything.` : 'Still open.';
+  const what = session.kind === 'calibration' ? 'Calibrated' : 'Checked';
+  return `${what} by ${who}: ${STATE_WORDS[session.outcome].toLowerCase()}, 95 of 100 cuts within ${lengthText(session.outcomeR95Mm, unit)}, allowed ${lengthText(session.rig.toleranceMm, unit)}.`;
+}

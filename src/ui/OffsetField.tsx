@@ -1,0 +1,95 @@
+import { scaleLinear } from 'd3';
+
+import { fieldAt, type AffineField } from '@/core/fit';
+import { rectHeight, rectLattice, rectWidth, type Rect } from '@/core/geometry';
+import { lengthText, type LengthUnit } from '@/core/units';
+
+import { magnification, roundLength } from './SheetMap';
+
+const BOX = { width: 680, height: 560, pad: 56, foot: 64 };
+
+/** The offset over the work area, before and after, magnified honestly: factor and scale arrow are shown. */
+export function OffsetField({
+  workArea,
+  before,
+  after,
+  unit,
+}: {
+  workArea: Rect;
+  before: AffineField;
+  after: AffineField;
+  unit: LengthUnit;
+}) {
+  const w = rectWidth(workArea);
+  const h = rectHeight(workArea);
+  const pxPerMm = Math.min((BOX.width - 2 * BOX.pad) / w, (BOX.height - BOX.pad - BOX.foot - 20) / h);
+  const wide = w > h;
+  const columns = wide ? 7 : 5;
+  const rows = wide ? 5 : 6;
+  const x = scaleLinear(
+    [workArea.x0, workArea.x1],
+    [(BOX.width - w * pxPerMm) / 2, (BOX.width + w * pxPerMm) / 2],
+  );
+  const top = 44;
+  const y = scaleLinear([workArea.y0, workArea.y1], [top + h * pxPerMm, top]);
+  const places = rectLattice(workArea, columns, rows);
+  const largest = Math.max(...places.map((p) => size(fieldAt(before, p))));
+  const factor = magnification(largest, pxPerMm, 40);
+  const scaleMm = roundLength(45 / (factor * pxPerMm));
+  const k = factor * pxPerMm;
+  const foot = top + h * pxPerMm + 40;
+  return (
+    <svg
+      className="paper"
+      viewBox={`0 0 ${BOX.width} ${foot + 22}`}
+      width="100%"
+      style={{ maxHeight: '68vh' }}
+      role="img"
+      aria-label={`Offsets over the work area, drawn ${factor} times larger: largest ${lengthText(largest, unit)} before, ${lengthText(Math.max(...places.map((p) => size(fieldAt(after, p)))), unit)} after.`}
+    >
+      <text x={BOX.width / 2} y={20} textAnchor="middle" className="soft">
+        far edge
+      </text>
+      {places.map((p, i) => {
+        const d = fieldAt(before, p);
+        const left = fieldAt(after, p);
+        return (
+          <g key={i} transform={`translate(${x(p.x).toFixed(1)} ${y(p.y).toFixed(1)})`}>
+            <path d="M-6 0h12M0 -6v12" stroke="var(--rp-plumb)" strokeWidth="1.2" />
+            <path
+              d={`M0 0L${(d.x * k).toFixed(1)} ${(-d.y * k).toFixed(1)}`}
+              stroke="var(--rp-cut)"
+              strokeWidth="2.4"
+            />
+            <circle cx={d.x * k} cy={-d.y * k} r="3.6" fill="var(--rp-cut)" />
+            <circle
+              cx={left.x * k}
+              cy={-left.y * k}
+              r="4.2"
+              fill="none"
+              stroke="var(--rp-ok)"
+              strokeWidth="2"
+            />
+          </g>
+        );
+      })}
+      <g transform={`translate(${BOX.width / 2 - 270} ${foot})`}>
+        <path d={`M0 0h${scaleMm * k}`} stroke="var(--rp-cut)" strokeWidth="2.4" />
+        <circle cx={scaleMm * k} r="3.6" fill="var(--rp-cut)" />
+        <text x={scaleMm * k + 12} dy="0.35em">
+          before: {lengthText(scaleMm, unit)}, drawn ×{factor}
+        </text>
+        <circle cx="290" r="4.2" fill="none" stroke="var(--rp-ok)" strokeWidth="2" />
+        <text x="302" dy="0.35em">
+          after
+        </text>
+        <path d="M364 0h12M370 -6v12" stroke="var(--rp-plumb)" strokeWidth="1.4" />
+        <text x="384" dy="0.35em">
+          true: where the print is
+        </text>
+      </g>
+    </svg>
+  );
+}
+
+const size = (p: { x: number; y: number }): number => Math.hypot(p.x, p.y);

@@ -1,0 +1,74 @@
+import { scaleLinear, scalePoint } from 'd3';
+
+import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+
+export interface PassPoint {
+  readonly label: string;
+  readonly r95Mm: number;
+}
+
+const BOX = { width: 640, height: 300, left: 54, right: 20, top: 30, bottom: 44 };
+
+/** Error by pass: what 95 of 100 cuts stayed within before, and after each correction. */
+export function PassChart({
+  points,
+  toleranceMm,
+  unit,
+}: {
+  points: readonly PassPoint[];
+  toleranceMm: number;
+  unit: LengthUnit;
+}) {
+  const x = scalePoint(
+    points.map((p) => p.label),
+    [BOX.left + 50, BOX.width - BOX.right - 50],
+  ).padding(points.length === 1 ? 1 : 0);
+  const y = scaleLinear(
+    [0, Math.max(toleranceMm, ...points.map((p) => p.r95Mm)) * 1.15],
+    [BOX.height - BOX.bottom, BOX.top],
+  ).nice(4);
+  return (
+    <figure className="panel m-0">
+      <h2>What 95 of 100 cuts stay within, pass by pass, {unit}</h2>
+      <svg
+        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        width="100%"
+        role="img"
+        aria-label={`Error by pass: ${points.map((p) => `${p.label} ${lengthText(p.r95Mm, unit)}`).join(', ')}; allowed ${lengthText(toleranceMm, unit)}.`}
+      >
+        {y.ticks(4).map((tick) => (
+          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="figure soft">
+            {lengthFigure(tick, unit)}
+          </text>
+        ))}
+        <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
+        <path
+          d={`M${BOX.left} ${y(toleranceMm)}H${BOX.width - BOX.right}`}
+          stroke="var(--rp-ink)"
+          strokeDasharray="6 5"
+        />
+        <text x={BOX.width - BOX.right} y={y(toleranceMm) - 7} textAnchor="end">
+          allowed {lengthText(toleranceMm, unit)}
+        </text>
+        <path
+          d={points.map((p, i) => `${i ? 'L' : 'M'}${x(p.label)} ${y(p.r95Mm)}`).join('')}
+          stroke="var(--rp-cut)"
+          strokeWidth="2.4"
+          strokeDasharray="7 4"
+          fill="none"
+        />
+        {points.map((p) => (
+          <g key={p.label} transform={`translate(${x(p.label)} ${y(p.r95Mm)})`}>
+            <circle r="5" fill="var(--rp-panel)" stroke="var(--rp-cut)" strokeWidth="2" />
+            <text y="-12" textAnchor="middle" className="figure" style={{ fontWeight: 700 }}>
+              {lengthFigure(p.r95Mm, unit)}
+            </text>
+            <text y={BOX.height - BOX.bottom - y(p.r95Mm) + 24} textAnchor="middle">
+              {p.label}
+            </text>
+          </g>
+        ))}
+      </svg>
+    </figure>
+  );
+}

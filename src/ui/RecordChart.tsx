@@ -1,0 +1,133 @@
+import { max } from 'd3';
+import { scaleLinear, scaleUtc } from 'd3';
+import { format } from 'date-fns';
+
+import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+
+export interface RecordPoint {
+  readonly at: Date;
+  readonly r95Mm: number;
+  readonly words: string;
+}
+
+export interface RecordEvent {
+  readonly at: Date;
+  readonly words: string;
+}
+
+const BOX = { width: 540, height: 240, left: 46, right: 14, top: 26, bottom: 34 };
+
+/** What 95 of 100 cuts stayed within, session by session, against the tolerance; with its table behind. */
+export function RecordChart({
+  title,
+  points,
+  events,
+  toleranceMm,
+  unit,
+}: {
+  title: string;
+  points: readonly RecordPoint[];
+  events: readonly RecordEvent[];
+  toleranceMm: number;
+  unit: LengthUnit;
+}) {
+  const first = points[0]!.at;
+  const last = points.at(-1)!.at;
+  const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
+  const most = Math.max(toleranceMm, max(points, (p) => p.r95Mm) ?? 0) * 1.15;
+  const y = scaleLinear([0, most], [BOX.height - BOX.bottom, BOX.top]).nice(4);
+  const shown = events.filter((e) => e.at >= first && e.at <= last);
+  return (
+    <figure className="m-0">
+      <h2>{title}</h2>
+      <svg
+        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        width="100%"
+        role="img"
+        aria-label={`${title}. The figures are in the table below.`}
+      >
+        {y.ticks(4).map((tick) => (
+          <g key={tick} transform={`translate(0 ${y(tick)})`}>
+            <path
+              d={`M${BOX.left} 0H${BOX.width - BOX.right}`}
+              stroke="var(--rp-rule)"
+              strokeWidth={tick === 0 ? 0 : 0.7}
+            />
+            <text x={BOX.left - 8} dy="0.35em" textAnchor="end" className="figure soft">
+              {lengthFigure(tick, unit)}
+            </text>
+          </g>
+        ))}
+        <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
+        <path
+          d={`M${BOX.left} ${y(toleranceMm)}H${BOX.width - BOX.right}`}
+          stroke="var(--rp-ink)"
+          strokeDasharray="6 5"
+        />
+        <text x={BOX.width - BOX.right} y={y(toleranceMm) - 6} textAnchor="end">
+          allowed {lengthText(toleranceMm, unit)}
+        </text>
+        {shown.map((e) => (
+          <g key={e.at.toISOString()}>
+            <path d={`M${x(e.at)} ${BOX.top}V${y(0)}`} stroke="var(--rp-ink-soft)" strokeDasharray="1.5 4" />
+            <text
+              x={x(e.at) + (x(e.at) > BOX.width * 0.7 ? -5 : 5)}
+              y={y(0) - 8}
+              textAnchor={x(e.at) > BOX.width * 0.7 ? 'end' : 'start'}
+              className="soft"
+            >
+              {e.words}
+            </text>
+          </g>
+        ))}
+        <path
+          d={points.map((p, i) => `${i ? 'L' : 'M'}${x(p.at).toFixed(1)} ${y(p.r95Mm).toFixed(1)}`).join('')}
+          fill="none"
+          stroke="var(--rp-cut)"
+          strokeWidth="2.4"
+          strokeDasharray="7 4"
+        />
+        {points.map((p) => (
+          <circle
+            key={p.at.toISOString()}
+            cx={x(p.at)}
+            cy={y(p.r95Mm)}
+            r="4"
+            fill="var(--rp-panel)"
+            stroke="var(--rp-cut)"
+            strokeWidth="2"
+          />
+        ))}
+        <text x={BOX.left} y={BOX.height - 8} className="soft">
+          {format(first, 'd MMM yyyy')}
+        </text>
+        <text x={BOX.width - BOX.right} y={BOX.height - 8} textAnchor="end" className="soft">
+          {format(last, 'd MMM yyyy')}
+        </text>
+      </svg>
+      <details className="working">
+        <summary>The figures</summary>
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">when</th>
+              <th scope="col">what</th>
+              <th scope="col" className="num">
+                {unit}
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {points.map((p) => (
+              <tr key={p.at.toISOString()}>
+                <td>{format(p.at, 'd MMM yyyy')}</td>
+                <td>{p.words}</td>
+                <td className="num">{lengthFigure(p.r95Mm, unit)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </details>
+    </figure>
+  );
+}
