@@ -6,7 +6,7 @@ import { lengthText, type LengthUnit } from '@/core/units';
 
 import { magnification, roundLength } from './SheetMap';
 
-const BOX = { width: 680, height: 560, pad: 56, foot: 64 };
+const BOX = { width: 680, height: 570, pad: 56, foot: 80 };
 
 /** The offset over the work area, before and after, magnified honestly: factor and scale arrow are shown. */
 export function OffsetField({
@@ -34,10 +34,10 @@ export function OffsetField({
   const y = scaleLinear([workArea.y0, workArea.y1], [top + h * pxPerMm, top]);
   const places = rectLattice(workArea, columns, rows);
   const largest = Math.max(...places.map((p) => size(fieldAt(before, p))));
-  const factor = magnification(largest, pxPerMm, 40);
+  const factor = magnification(largest, pxPerMm, 38);
   const scaleMm = roundLength(45 / (factor * pxPerMm));
   const k = factor * pxPerMm;
-  const foot = top + h * pxPerMm + 40;
+  const foot = top + h * pxPerMm + 62;
   return (
     <svg
       className="paper"

@@ -37,7 +37,7 @@ export function PassChart({
         aria-label={`Error by pass: ${points.map((p) => `${p.label} ${lengthText(p.r95Mm, unit)}`).join(', ')}; allowed ${lengthText(toleranceMm, unit)}.`}
       >
         {y.ticks(4).map((tick) => (
-          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="figure soft">
+          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="mono soft">
             {lengthFigure(tick, unit)}
           </text>
         ))}
@@ -60,7 +60,7 @@ export function PassChart({
         {points.map((p) => (
           <g key={p.label} transform={`translate(${x(p.label)} ${y(p.r95Mm)})`}>
             <circle r="5" fill="var(--rp-panel)" stroke="var(--rp-cut)" strokeWidth="2" />
-            <text y="-12" textAnchor="middle" className="figure" style={{ fontWeight: 700 }}>
+            <text y="-12" textAnchor="middle" className="mono" style={{ fontWeight: 700 }}>
               {lengthFigure(p.r95Mm, unit)}
             </text>
             <text y={BOX.height - BOX.bottom - y(p.r95Mm) + 24} textAnchor="middle">

@@ -53,7 +53,7 @@ export function RecordChart({
               stroke="var(--rp-rule)"
               strokeWidth={tick === 0 ? 0 : 0.7}
             />
-            <text x={BOX.left - 8} dy="0.35em" textAnchor="end" className="figure soft">
+            <text x={BOX.left - 8} dy="0.35em" textAnchor="end" className="mono soft">
               {lengthFigure(tick, unit)}
             </text>
           </g>

@@ -68,10 +68,10 @@ function RigCard({ card, unit, rig }: { card: RigCardView; unit: 'mm' | 'in'; ri
         <StateTag state={card.state} />
         {card.r95 !== null && (
           <p className="mb-1 mt-1">
-            <span className="figure big">{card.r95}</span> <span className="figure">{unit}</span>
+            <span className="mono big">{card.r95}</span> <span className="mono">{unit}</span>
             <br />
             <span className="small-print">
-              95 of 100 cuts stay within this; allowed <span className="figure">{card.allowed}</span>
+              95 of 100 cuts stay within this; allowed <span className="mono">{card.allowed}</span>
             </span>
           </p>
         )}

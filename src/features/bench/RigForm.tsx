@@ -220,14 +220,20 @@ function Setting({
   return (
     <div className="border-bottom pb-3 mb-3" role="group" aria-label={name}>
       <div className="row g-2">
-        <Field form={form} name={at('name')} label="Name on the machine" wide />
+        <Field form={form} name={at('name')} label="Machine’s name" wide />
         <Select form={form} name={at('direction')} label="+1 moves the cut" options={DIRECTIONS} />
         <Field form={form} name={at('value')} label="Now" />
         <Field form={form} name={at('step')} label="Step" />
-        <Select form={form} name={at('unit')} label="Unit" options={UNITS} narrow />
+        <Select form={form} name={at('unit')} label="Unit" options={UNITS} width="third" />
         <Field form={form} name={at('min')} label="Lowest" hint="if any" />
         <Field form={form} name={at('max')} label="Highest" hint="if any" />
-        <Select form={form} name={at('display')} label="Shown as" options={DISPLAYS} narrow />
+        <Select
+          form={form}
+          name={at('display')}
+          label="The machine shows it as"
+          options={DISPLAYS}
+          width="full"
+        />
       </div>
       <button type="button" className="btn btn-plain mt-2" onClick={onRemove} aria-label={`Remove ${name}`}>
         <Trash2 size={18} aria-hidden /> Remove
@@ -247,26 +253,28 @@ const UNITS = [
   ['in', 'inch'],
 ] as const;
 const DISPLAYS = [
-  ['signed', 'one figure'],
-  ['sign-and-size', 'sign, size'],
+  ['signed', 'one figure, minus included'],
+  ['sign-and-size', 'sign and size apart'],
 ] as const;
+
+const WIDTHS = { full: 'col-12', half: 'col-sm-6', third: 'col-6 col-lg-4' } as const;
 
 function Select({
   form,
   name,
   label,
   options,
-  narrow = false,
+  width = 'half',
 }: {
   form: UseFormReturn<RigFields>;
   name: FieldPath<RigFields>;
   label: string;
   options: readonly (readonly [string, ReactNode])[];
-  narrow?: boolean;
+  width?: keyof typeof WIDTHS;
 }) {
   const id = name.replaceAll('.', '-');
   return (
-    <div className={narrow ? 'col-6 col-lg-4' : 'col-sm-6'}>
+    <div className={WIDTHS[width]}>
       <label className="form-label" htmlFor={id}>
         {label}
       </label>

@@ -53,7 +53,7 @@ export function CoarsePicture({
                 y={across ? base + 58 : at(mm)}
                 dy={across ? undefined : '0.35em'}
                 textAnchor={across ? 'middle' : 'start'}
-                className="figure"
+                className="mono"
                 style={{ fontSize: 17 }}
               >
                 {signed(mm, 0)}

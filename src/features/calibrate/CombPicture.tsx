@@ -97,7 +97,7 @@ export function LoupeView({
                 y={across ? rows.label : along(m)}
                 dy={across ? undefined : '0.35em'}
                 textAnchor={across ? 'middle' : 'end'}
-                className="figure"
+                className="mono"
                 style={{ fontSize: compact ? 10 : 17, fontWeight: k === bold ? 700 : 400 }}
               >
                 {labelText(lineLabelMm(comb, k), unit)}

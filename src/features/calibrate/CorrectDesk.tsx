@@ -75,14 +75,14 @@ export function CorrectDesk({
             <div key={s.id}>
               <div className="type-row">
                 <span>{s.name}</span>
-                <span className="figure from">
+                <span className="mono from">
                   <span className="visually-hidden">from </span>
                   <s>{s.from}</s>
                 </span>
                 <span className="arrow" aria-hidden="true">
                   →
                 </span>
-                <span className="figure to" data-testid={`to-${s.name}`}>
+                <span className="mono to" data-testid={`to-${s.name}`}>
                   <span className="visually-hidden">to </span>
                   {s.to}
                   <span className="fs-6 fw-normal"> {s.unit}</span>
@@ -111,7 +111,7 @@ export function CorrectDesk({
                 onChange={() => setWay(w)}
               />
               <label htmlFor={`way-${w}`}>
-                {WAY_WORDS[w]}: <span className="figure">{after[w]}</span>
+                {WAY_WORDS[w]}: <span className="mono">{after[w]}</span>
               </label>
             </div>
           ))}

@@ -101,11 +101,11 @@ function Before({ session }: { session: Session }) {
         set B on the same sheet, then read it.
       </h1>
       <div className="two">
-        <div style={{ maxWidth: 420 }}>
+        <div style={{ maxWidth: 400 }}>
           <SheetMap
             widthMm={pass.sheet.geometry.spec.sheetWidthMm}
             heightMm={pass.sheet.geometry.spec.sheetHeightMm}
-            height={520}
+            height={350}
             unit="mm"
             stations={pass.stations.map((s) => ({
               id: s.id,

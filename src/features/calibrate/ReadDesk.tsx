@@ -355,7 +355,7 @@ export function ReadDesk({
         <h2>{hand.mode === 'coarse' ? 'Coarse reading' : 'This reading'}</h2>
         {hand.mode === 'coarse' ? (
           <>
-            <div className="figure big-figure">{signed(hand.coarseMm, 1)}</div>
+            <div className="mono big-figure">{signed(hand.coarseMm, 1)}</div>
             <p className="mb-0">
               mm, to the nearest half
               {hand.coarseMm !== 0 && (
@@ -367,7 +367,7 @@ export function ReadDesk({
           </>
         ) : (
           <>
-            <div className="figure big-figure" data-testid="reading">
+            <div className="mono big-figure" data-testid="reading">
               {signedLengthFigure(offsetMm, unit)}
             </div>
             <p className="mb-1">
@@ -520,16 +520,16 @@ function SoFar({
   const rows = termTable(assessment.fit, area, assessment.readingNoiseMm);
   return (
     <>
-      <table className="rows">
+      <table className="rows rows-tight">
         <tbody>
           {rows.map((row) => (
             <tr key={row.term}>
               <th scope="row">{TERM_WORDS[row.term]}</th>
               {known[assessment.fit.model]!.includes(row.term) ? (
                 <td className="text-end">
-                  <span className="figure">{termText(row.term, row.deviation, unit)}</span>
+                  <span>{termText(row.term, row.deviation, unit)}</span>
                   <br />
-                  <span className="figure small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                  <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
                 </td>
               ) : (
                 <td className="text-end soft">needs more</td>

@@ -72,7 +72,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                   {trace.entered.map(({ reading, position, sheet }) => (
                     <tr key={reading.id} className={reading.replacedAt ? 'soft' : undefined}>
                       <td>{position}</td>
-                      <td className="figure">{String(sheet).padStart(4, '0')}</td>
+                      <td className="mono">{String(sheet).padStart(4, '0')}</td>
                       <td>{reading.stationId}</td>
                       <td>{reading.axis}</td>
                       <td className="num">
@@ -125,7 +125,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                     <td>
                       explained as {fit.recommended}, corrected with {fit.widest}
                     </td>
-                    <td className="figure">{fit.version}</td>
+                    <td className="mono">{fit.version}</td>
                   </tr>
                 ))}
               </tbody>

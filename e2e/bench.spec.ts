@@ -1,0 +1,100 @@
+import { expect, test } from '@playwright/test';
+
+import { expectAccessible, expectNoSidewaysScroll, listenForErrors } from './sound';
+
+const PLACES = ['/', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'];
+
+test.describe('every place', () => {
+  for (const place of PLACES)
+    test(`${place} is sound: light and dark, wide and on a tablet`, async ({ page, context }) => {
+      const errors = listenForErrors(page);
+      await page.goto(place);
+      await expectAccessible(page);
+      await context.addCookies([{ name: 'bench', value: 'dark', url: process.env.RED_PLUMB_TEST_URL! }]);
+      await page.setViewportSize({ width: 768, height: 1024 });
+      await page.reload();
+      await expectAccessible(page);
+      await expectNoSidewaysScroll(page);
+      await page.keyboard.press('m');
+      await expect(page.getByRole('dialog')).toContainText('Change the light');
+      await expectAccessible(page);
+      expect(errors).toEqual([]);
+    });
+});
+
+test('adding a rig: what is wrong is said by its field, what was typed stays, then it is on the bench', async ({
+  page,
+}) => {
+  await page.goto('/rigs/new');
+  const field = (name: string) => page.getByLabel(name, { exact: true }).first();
+  await field('Name').fill('Luggage-tag rig');
+  await field('Media').fill('tag board');
+  await field('Printer').fill('desk printer');
+  await field('Sheet width').fill('8 1/2 in');
+  await field('Sheet height').fill('eleven');
+  await field('Allowed miss').fill('1/0');
+  await field('Step').fill('-0.1');
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await expect(page.getByText('“eleven” is not a length. Type a number such as')).toBeVisible();
+  await expect(page.getByText('divides by zero')).toBeVisible();
+  await expect(field('Sheet height')).toBeFocused();
+  await expect(field('Sheet width')).toHaveValue('8 1/2 in');
+
+  await field('Sheet height').fill('11 in');
+  await field('Allowed miss').fill('0.3');
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await expect(page.getByText('Enter the cutter, as you call it.')).toBeVisible();
+  await expect(page.getByText('The step is the smallest change the machine takes')).toBeVisible();
+  await expect(field('Name')).toHaveValue('Luggage-tag rig');
+  await expectAccessible(page);
+
+  await field('Cutter').fill('small cutter');
+  await field('Step').fill('0.1');
+  await page.getByRole('button', { name: 'Letter' }).click();
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  const card = page.getByRole('region', { name: 'Luggage-tag rig, tag board' });
+  await expect(card).toContainText('Not measured');
+
+  // It can be taken off the bench, and the undo puts it back.
+  await card.getByRole('link', { name: 'Luggage-tag rig' }).click();
+  await page.getByRole('button', { name: 'Take Luggage-tag rig off the bench' }).click();
+  await page.getByRole('button', { name: 'Put it back' }).click();
+  await page.getByLabel('Note', { exact: true }).fill('behind the ticket desk');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByText('The bench asks for a quick check now.')).toBeVisible();
+  await expectAccessible(page);
+  await page.goto('/');
+  await expect(page.getByRole('region', { name: 'Luggage-tag rig, tag board' })).toBeVisible();
+});
+
+test('inches everywhere when inches are chosen, and initials go into the log', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'inch' }).click();
+  await expect(page.getByText(/95 of 100 cuts stay within this; allowed 0\.020/).first()).toBeVisible();
+  await page.getByLabel('initials').fill('zq');
+  await page.getByLabel('initials').press('Enter');
+  await expect
+    .poll(async () => (await page.context().cookies()).find((c) => c.name === 'who')?.value)
+    .toBe('ZQ');
+  await page.goto('/rigs/new');
+  await expect(page.getByLabel('Sheet width')).toHaveValue('8.2677');
+});
+
+test('an address that leads nowhere says so', async ({ page }) => {
+  for (const place of [
+    '/logbook/not-an-id',
+    '/calibrate/11111111-1111-4111-8111-111111111111',
+    '/s/99999',
+    '/s/abc',
+    '/rigs/1',
+  ]) {
+    const response = await page.goto(place);
+    expect(response!.status()).toBe(404);
+    await expect(page.getByRole('heading', { name: 'There is nothing at this address.' })).toBeVisible();
+  }
+});
+
+test('a sheet’s QR address leads to its session', async ({ page }) => {
+  await page.goto('/s/0001');
+  await expect(page).toHaveURL(/\/(logbook|calibrate)\//);
+});

@@ -1,0 +1,137 @@
+import { readFileSync } from 'node:fs';
+
+import { expect, test, type Page } from '@playwright/test';
+
+import { invertAffine, applyAffine, type Point } from '../src/core/geometry';
+import { termsAbout } from '../src/core/rigsim';
+import { correctSvg } from '../src/core/formats/svg';
+import { AWKWARD_SVG } from '../src/testing/awkward.svg';
+import { allSaved, readByKeys } from './operator';
+import { expectAccessible } from './sound';
+
+/** Every drawn outline of an SVG as Chromium itself sees it: points in page mm, y up. A reader that is not ours. */
+async function outlines(page: Page, svg: string, perPath: number, heightMm: number): Promise<Point[][]> {
+  await page.setContent(`<body style="margin:0">${svg.slice(svg.indexOf('<svg'))}</body>`);
+  return page.evaluate(
+    ([count, height]) => {
+      const shapes = [...document.querySelectorAll('svg *')].filter(
+        (el): el is SVGGeometryElement =>
+          el instanceof SVGGeometryElement && el.closest('defs, symbol') === null,
+      );
+      const mm = 25.4 / 96;
+      return shapes.map((shape) => {
+        const matrix = shape.getScreenCTM()!;
+        const total = shape.getTotalLength();
+        return Array.from({ length: count + 1 }, (_, i) => {
+          const p = shape.getPointAtLength((total * i) / count).matrixTransform(matrix);
+          return { x: p.x * mm, y: height - p.y * mm };
+        });
+      });
+    },
+    [perPath, heightMm] as const,
+  );
+}
+
+/** Distance from a point to a polyline. */
+function distance(p: Point, line: readonly Point[]): number {
+  let best = Infinity;
+  for (let i = 1; i < line.length; i += 1) {
+    const a = line[i - 1]!;
+    const b = line[i]!;
+    const length2 = (b.x - a.x) ** 2 + (b.y - a.y) ** 2;
+    const t =
+      length2 === 0
+        ? 0
+        : Math.min(1, Math.max(0, ((p.x - a.x) * (b.x - a.x) + (p.y - a.y) * (b.y - a.y)) / length2));
+    best = Math.min(best, Math.hypot(p.x - a.x - t * (b.x - a.x), p.y - a.y - t * (b.y - a.y)));
+  }
+  return best;
+}
+
+test('a corrected SVG, re-read by the browser’s own geometry, is the exact map of the original within 0.005 mm', async ({
+  page,
+}) => {
+  // Without `use` and inner frames, whose shapes Chromium keeps in shadow trees.
+  const plain = AWKWARD_SVG.replace(/<use[^>]*\/>/g, '').replace(/<svg x=[\s\S]*?<\/svg>/, '');
+  const rig = termsAbout(
+    { shiftXMm: 0.8, shiftYMm: -1.3, turnRad: 0.004, scaleAcross: 1.003, scaleAlong: 0.996, leanRad: 0.005 },
+    { x: 100, y: 90 },
+  );
+  const corrected = correctSvg(plain, rig);
+  if (!corrected.ok) throw new Error(corrected.refusal.code);
+  const before = await outlines(page, plain, 60, 180);
+  const after = await outlines(page, corrected.value.svg, 6000, 180);
+  expect(after).toHaveLength(before.length);
+  expect(before.length).toBeGreaterThan(6);
+  const inverse = invertAffine(rig);
+  before.forEach((outline, i) => {
+    const worst = Math.max(...outline.map((p) => distance(applyAffine(inverse, p), after[i]!)));
+    expect(worst).toBeLessThan(0.005);
+  });
+});
+
+test('a cut file dropped on Correct comes back corrected, with a report, and is kept in the log', async ({
+  page,
+}) => {
+  await page.goto('/calibrate');
+  await page
+    .getByRole('row', { name: /Deck-plan desk rig/ })
+    .getByRole('button', { name: /Go on|Calibrate/ })
+    .click();
+  await page.waitForURL(/read$/);
+  await readByKeys(page);
+  await allSaved(page);
+  await page.getByRole('button', { name: 'See what it says' }).click();
+  await page.waitForURL(/correct$/);
+  await page.getByLabel('all of it in the file').check();
+  const input = page.getByLabel(/Drop an SVG cut file/);
+
+  await input.setInputFiles({
+    name: 'broken.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from('<svg><path'),
+  });
+  await expect(page.getByText(/broken.svg: This is not a readable SVG file/)).toBeVisible();
+  await input.setInputFiles({
+    name: 'tags.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(AWKWARD_SVG),
+  });
+  await expect(page.getByText(/10 paths, 7 of them from shapes/)).toBeVisible();
+  await expect(page.getByText(/text moved, but it is not a cut line/)).toBeVisible();
+  await expect(page.getByText('Kept in the log.')).toBeVisible();
+  await expectAccessible(page);
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: /^Save tags-corrected/ }).click();
+  const saved = readFileSync(await (await download).path(), 'utf8');
+  expect(saved).toContain('<g id="cut"');
+  expect(saved).not.toContain('<rect');
+});
+
+test('proof sheets come as PDF and SVG; bad requests get a clear 4xx, never a 500', async ({ request }) => {
+  const pdf = await request.get('/api/proof-sheets/0001.pdf?layer=print');
+  expect(pdf.headers()['content-type']).toBe('application/pdf');
+  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
+  const cut = await request.get('/api/proof-sheets/0001.svg?layer=cut&set=2');
+  expect(await cut.text()).toContain('cut lines B');
+  const correction = '11111111-1111-4111-8111-111111111111';
+  const file = { name: 'a.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg/>') };
+  const refused: [number, string, () => ReturnType<typeof request.get>][] = [
+    [404, 'no-such-sheet', () => request.get('/api/proof-sheets/99999.pdf')],
+    [404, 'no-such-file', () => request.get('/api/proof-sheets/0001.exe')],
+    [400, 'invalid-query', () => request.get('/api/proof-sheets/0001.svg?layer=both')],
+    [400, 'no-pdf-to-cut', () => request.get('/api/proof-sheets/0001.pdf?layer=cut')],
+    [400, 'not-multipart', () => request.post('/api/correct', { data: 'text' })],
+    [400, 'no-file', () => request.post('/api/correct', { multipart: { correction } })],
+    [400, 'invalid-field', () => request.post('/api/correct', { multipart: { file, correction: 'NaN' } })],
+    [404, 'no-such-correction', () => request.post('/api/correct', { multipart: { file, correction } })],
+    [404, 'no-such-format', () => request.get('/api/logbook/xml')],
+    [404, 'no-such-file', () => request.get('/api/corrected-files/1')],
+  ];
+  for (const [status, code, ask] of refused) {
+    const response = await ask();
+    expect([response.status(), (await response.json()).error.code]).toEqual([status, code]);
+  }
+  expect((await request.get('/api/logbook/csv')).headers()['content-type']).toContain('text/csv');
+  expect((await (await request.get('/api/logbook/json')).json()).format).toBe('red-plumb-log-1');
+});

@@ -1,0 +1,41 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+
+/** No automatic accessibility violation on what is shown now. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([]);
+}
+
+/** Fails the test on any error in the console or the page. */
+export function listenForErrors(page: Page): string[] {
+  const errors: string[] = [];
+  page.on('console', (m) => {
+    if (m.type() === 'error') errors.push(m.text());
+  });
+  page.on('pageerror', (e) => errors.push(String(e)));
+  return errors;
+}
+
+/** Nothing sticks out sideways. */
+export async function expectNoSidewaysScroll(page: Page): Promise<void> {
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect(over).toBeLessThanOrEqual(0);
+}
+
+/** Presses Tab until the control of this name has the focus: a mouse is not needed to get there. */
+export async function tabTo(page: Page, name: string | RegExp, most = 80): Promise<void> {
+  for (let i = 0; i < most; i += 1) {
+    await page.keyboard.press('Tab');
+    const words = await page.evaluate(() => {
+      const el = document.activeElement as HTMLElement | null;
+      return el?.getAttribute('aria-label') ?? el?.innerText ?? '';
+    });
+    if (typeof name === 'string' ? words.trim().startsWith(name) : name.test(words)) return;
+  }
+  throw new Error(`tabTo: “${name}” was not reached with ${most} presses of Tab`);
+}

@@ -1,0 +1,96 @@
+import nextPlugin from '@next/eslint-plugin-next';
+import boundaries from 'eslint-plugin-boundaries';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Arrows point inwards only: app → features → server → core; db is the server's; core is nobody's guest. */
+const LAYERS = {
+  app: ['features', 'server', 'ui', 'core', 'app'],
+  features: ['features', 'server', 'ui', 'core', 'workers'],
+  server: ['server', 'db', 'core'],
+  db: ['db'],
+  ui: ['ui', 'core'],
+  workers: ['core'],
+  core: ['core'],
+  testing: ['core', 'server', 'db', 'testing'],
+};
+
+export default tseslint.config(
+  {
+    ignores: [
+      '.next/**',
+      '.next-test/**',
+      '.local/**',
+      'node_modules/**',
+      'next-env.d.ts',
+      'test-results/**',
+    ],
+  },
+  ...tseslint.configs.recommended,
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { boundaries, 'react-hooks': reactHooks, '@next/next': nextPlugin },
+    settings: {
+      'boundaries/elements': Object.keys(LAYERS).map((type) => ({
+        type,
+        pattern: `src/${type}/**`,
+        partialMatch: false,
+      })),
+      'import/resolver': { typescript: { alwaysTryTypes: true } },
+    },
+    rules: {
+      ...reactHooks.configs.recommended.rules,
+      ...nextPlugin.configs.recommended.rules,
+      '@next/next/no-html-link-for-pages': 'off',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      'boundaries/dependencies': [
+        'error',
+        {
+          default: 'disallow',
+          policies: Object.entries(LAYERS).map(([from, to]) => ({
+            from: { element: { type: from } },
+            allow: { to: { element: { type: to } } },
+          })),
+        },
+      ],
+    },
+  },
+  {
+    files: ['src/**/*.test.{ts,tsx}'],
+    rules: { 'boundaries/dependencies': 'off' },
+  },
+  {
+    // The core has no interface, no server, no database, no clock and no dice.
+    files: ['src/core/**/*.ts'],
+    ignores: ['src/core/**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: [
+                'react',
+                'react-dom',
+                'react-bootstrap',
+                'next',
+                'next/*',
+                'drizzle-orm',
+                'drizzle-orm/*',
+                'pg',
+                'zod',
+              ],
+              message: 'The core uses maths and parsing libraries only.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Randomness is an argument.' },
+        { object: 'Date', property: 'now', message: 'Time is an argument.' },
+      ],
+      'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'localStorage', 'process'],
+    },
+  },
+);

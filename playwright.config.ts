@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test';
+
+import { CHROMIUM } from './e2e/browser';
+
+/** Run through `npm test`, which starts database and server and sets RED_PLUMB_TEST_URL. */
+export default defineConfig({
+  testDir: 'e2e',
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  forbidOnly: true,
+  reporter: [['line'], ['json', { outputFile: '.local/playwright.json' }]],
+  use: {
+    baseURL: process.env.RED_PLUMB_TEST_URL,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    actionTimeout: 15_000,
+    navigationTimeout: 20_000,
+    contextOptions: { reducedMotion: 'reduce' },
+  },
+});

@@ -1,0 +1,320 @@
+import { eq, sql } from 'drizzle-orm';
+
+import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
+import { coarseOffset, nearestLengths } from '@/core/readings';
+import { seededRandom } from '@/core/random/random';
+import { proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { freshDeps } from '@/testing/database';
+import { A4_CENTRE } from '@/testing/sheets';
+
+import { toCsv } from './csv';
+import { exportRows, sessionTrace } from './logbook';
+import { addRig, archiveRig, changeRig, getRig, listRigs, settingHistory, type Rig } from './rigs';
+import type { RigInput } from './schemas';
+import * as walk from './sessions';
+import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+beforeAll(async () => {
+  deps = await freshDeps('sessions');
+});
+afterAll(() => deps.close());
+
+const INPUT: RigInput = {
+  name: 'Card rig',
+  printer: 'desk printer',
+  cutter: 'small cutter',
+  media: 'matt card',
+  sheetWidthMm: 210,
+  sheetHeightMm: 297,
+  marginLeftMm: 10,
+  marginNearMm: 15,
+  areaWidthMm: 190,
+  areaHeightMm: 270,
+  toleranceMm: 0.4,
+  settings: [
+    { name: 'X', unit: 'mm', step: 0.05, value: 0.15, min: -9, max: 9, display: 'signed', direction: 'left' },
+    {
+      name: 'Y',
+      unit: 'in',
+      step: 0.002,
+      value: -0.05,
+      min: null,
+      max: null,
+      display: 'sign-and-size',
+      direction: 'further',
+    },
+  ],
+};
+
+async function rig(change: Partial<RigInput> = {}): Promise<Rig> {
+  const added = await addRig(deps, 'KT', { ...INPUT, ...change });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  return (await getRig(deps, added.value.rigId))!;
+}
+
+const hidden = (r: Rig): SimulatedRig => ({
+  seed: 5,
+  truth: {
+    shiftXMm: -2.95,
+    shiftYMm: 3.1,
+    turnRad: 0.0012,
+    scaleAcross: 1.0008,
+    scaleAlong: 0.999,
+    leanRad: -0.0006,
+  },
+  centre: A4_CENTRE,
+  settingsAtTruth: Object.fromEntries(r.settings.map((s) => [s.id, s.value])),
+  effects: Object.fromEntries(r.settings.map((s) => [s.id, s.effect])),
+  loadScatterMm: 0.02,
+});
+
+async function readPass(sessionId: string, simulation: SimulatedRig): Promise<void> {
+  const pass = walk.currentPass((await walk.getSession(deps, sessionId))!);
+  const field = loadField(simulation, pass.settingsAtCut, pass.load);
+  const random = seededRandom(pass.position);
+  for (const station of pass.stations)
+    for (const axis of ['across', 'along'] as const) {
+      const comb = station[axis];
+      const sight = lookAtComb(comb, station.scaleCentre, field, random, undefined, pass.fileTransform);
+      const lengths = nearestLengths(comb, sight.pick.line, false, coarseOffset(sight.coarseMm));
+      const saved = await walk.saveReading(deps, 'KT', {
+        passId: pass.id,
+        stationId: station.id,
+        axis,
+        pick: { ...sight.pick, lengths },
+        coarseMm: sight.coarseMm,
+      });
+      expect(saved.ok).toBe(true);
+    }
+}
+
+const start = async (rigId: string, kind: walk.SessionKind = 'calibration'): Promise<string> => {
+  const started = await walk.startSession(deps, 'KT', rigId, kind);
+  if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+  return started.value.sessionId;
+};
+
+test.each<walk.CorrectionWay>(['settings', 'both', 'file'])(
+  'a rig 3 mm out on both axes is brought in by %s, proved on the same sheet, and traced in the log',
+  async (way) => {
+    const r = await rig({ name: `Rig by ${way}` });
+    const simulation = hidden(r);
+    const sessionId = await start(r.id);
+    await walk.markPrinted(deps, 'KT', sessionId);
+    await readPass(sessionId, simulation);
+    expect(await walk.finishReading(deps, sessionId)).toEqual({ ok: true, value: { stage: 'correct' } });
+    expect(await walk.applyCorrection(deps, 'KT', sessionId, way)).toEqual({
+      ok: true,
+      value: { needsNewSheet: false },
+    });
+    await walk.markPrinted(deps, 'KT', sessionId);
+    await readPass(sessionId, simulation);
+    await walk.finishReading(deps, sessionId);
+    const proved = (await walk.getSession(deps, sessionId))!;
+    const [found, left] = proved.passes.map((p) => walk.assess(proved, p)!);
+    expect(found!.r95Mm).toBeGreaterThan(4);
+    // The linear terms reach 0.3 mm at the corners: only the file takes them away.
+    expect(left!.r95Mm).toBeLessThan(way === 'settings' ? 0.55 : 0.2);
+    expect(Math.hypot(left!.fit.terms.shiftXMm, left!.fit.terms.shiftYMm)).toBeLessThan(0.1);
+    if (way !== 'settings') expect(left!.plan.decision).toBe('leave');
+    expect((await walk.closeSession(deps, 'IM', sessionId)).ok).toBe(true);
+
+    const closed = (await walk.getSession(deps, sessionId))!;
+    expect(closed).toMatchObject({ stage: 'closed', closedBy: 'IM', outcomeR95Mm: left!.r95Mm });
+    const trace = await sessionTrace(deps, sessionId);
+    expect(trace.entered).toHaveLength(36);
+    expect(trace.typed.map((t) => t.setting)).toEqual(way === 'file' ? [] : ['X', 'Y']);
+    expect(trace.fits.map((f) => f.fit.version)).toEqual(['fit-1', 'fit-1']);
+    const after = (await getRig(deps, r.id))!;
+    if (way !== 'file') expect(after.settings[0]!.value).toBeCloseTo(0.15 - 2.95, 0);
+    expect((await settingHistory(deps, r.id)).length).toBe(way === 'file' ? 2 : 4);
+  },
+);
+
+test('going round again composes with the file that was cut: the second file undoes both', async () => {
+  const r = await rig({ name: 'Round rig', settings: [] });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, sessionId);
+  await walk.applyCorrection(deps, 'KT', sessionId, 'file');
+  await walk.markPrinted(deps, 'KT', sessionId);
+  // Meanwhile the rig slips by half a millimetre.
+  const slipped = {
+    ...simulation,
+    truth: { ...simulation.truth, shiftXMm: simulation.truth.shiftXMm + 0.5 },
+  };
+  await readPass(sessionId, slipped);
+  await walk.finishReading(deps, sessionId);
+  await walk.goRoundAgain(deps, sessionId);
+  expect(await walk.applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
+    ok: true,
+    value: { needsNewSheet: true },
+  });
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, slipped);
+  const session = (await walk.getSession(deps, sessionId))!;
+  expect(session.passes).toHaveLength(3);
+  expect(walk.assess(session, walk.currentPass(session))!.r95Mm).toBeLessThan(0.2);
+});
+
+test('a printed sheet is frozen, in the use case and in the database', async () => {
+  const r = await rig({ name: 'Frozen rig' });
+  const sessionId = await start(r.id);
+  const options = { ...defaultOptions(r, 'mm'), columns: 2 };
+  expect((await walk.changeSessionSheet(deps, sessionId, options)).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  const refused = await walk.changeSessionSheet(deps, sessionId, options);
+  expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
+  const { sheet } = walk.currentPass((await walk.getSession(deps, sessionId))!);
+  const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
+  await expect(change).rejects.toMatchObject({ cause: { message: expect.stringContaining('frozen') } });
+  expect(sheetCutScene(sheet, 1).marks.length).toBeGreaterThan(100);
+});
+
+test('two tablets reading the same comb lose nothing: one counts, both are in the log', async () => {
+  const r = await rig({ name: 'Tablet rig' });
+  const [a, b] = await Promise.all([start(r.id), start(r.id)]);
+  expect(a).toBe(b);
+  await walk.markPrinted(deps, 'KT', a);
+  const pass = walk.currentPass((await walk.getSession(deps, a))!);
+  const save = (line: number) =>
+    walk.saveReading(deps, 'KT', {
+      passId: pass.id,
+      stationId: 'A1',
+      axis: 'across',
+      pick: { line, between: false, lengths: 0 },
+      coarseMm: 0,
+    });
+  const saved = await Promise.all([save(1), save(2), save(3)]);
+  expect(saved.every((s) => s.ok)).toBe(true);
+  const rows = await deps.db.select().from(readings).where(eq(readings.passId, pass.id));
+  expect(rows).toHaveLength(3);
+  expect(rows.filter((row) => row.replacedAt === null)).toHaveLength(1);
+});
+
+test('somebody else saved first: the save is refused with both values shown', async () => {
+  const r = await rig({ name: 'Shared rig' });
+  const settings = r.settings.map(({ effect: _, ...s }) => s);
+  const first = await changeRig(deps, 'IM', r.id, r.version, {
+    ...INPUT,
+    name: r.name,
+    settings,
+    toleranceMm: 0.6,
+  });
+  expect(first.ok).toBe(true);
+  const second = await changeRig(deps, 'KT', r.id, r.version, {
+    ...INPUT,
+    name: r.name,
+    settings,
+    toleranceMm: 0.3,
+  });
+  expect(second).toMatchObject({
+    ok: false,
+    refusal: { code: 'stale', message: expect.stringContaining('saved “0.6”, yours “0.3”') },
+  });
+  expect((await getRig(deps, r.id))!.toleranceMm).toBe(0.6);
+});
+
+test('a setting changed since the sheet was cut makes its figures void', async () => {
+  const r = await rig({ name: 'Meddled rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, sessionId);
+  const settings = r.settings.map(({ effect: _, ...s }) => ({ ...s, value: 1 }));
+  await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
+  expect(await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
+    ok: false,
+    refusal: { code: 'stale' },
+  });
+});
+
+test('quick check: one station, two picks, a state for that place', async () => {
+  const r = await rig({ name: 'Checked rig' });
+  const sessionId = await start(r.id, 'quick-check');
+  await walk.markPrinted(deps, 'KT', sessionId);
+  const session = (await walk.getSession(deps, sessionId))!;
+  expect(walk.currentPass(session).stations).toHaveLength(1);
+  expect(await walk.finishReading(deps, sessionId)).toMatchObject({ ok: false });
+  const quiet = { ...hidden(r), truth: { ...hidden(r).truth, shiftXMm: 0.05, shiftYMm: 0, turnRad: 0 } };
+  await readPass(sessionId, quiet);
+  await walk.finishReading(deps, sessionId);
+  const read = (await walk.getSession(deps, sessionId))!;
+  expect(read.stage).toBe('prove');
+  expect(walk.assess(read, walk.currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
+});
+
+test('taking a rig off the bench and putting it back', async () => {
+  const r = await rig({ name: 'Old rig' });
+  await archiveRig(deps, r.id, true);
+  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(false);
+  await archiveRig(deps, r.id, false);
+  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(true);
+});
+
+test.each<[string, unknown, string]>([
+  ['an empty name', { ...INPUT, name: ' ' }, 'name'],
+  ['a work area wider than the sheet', { ...INPUT, areaWidthMm: 205 }, 'areaWidthMm'],
+  ['a negative sheet', { ...INPUT, sheetWidthMm: -1 }, 'sheetWidthMm'],
+  ['NaN', { ...INPUT, toleranceMm: Number.NaN }, 'toleranceMm'],
+  ['1e308', { ...INPUT, sheetHeightMm: 1e308 }, 'sheetHeightMm'],
+  ['a step of zero', { ...INPUT, settings: [{ ...INPUT.settings[0], step: 0 }] }, 'settings.0.step'],
+  [
+    'a range upside down',
+    { ...INPUT, settings: [{ ...INPUT.settings[0], min: 3, max: 1 }] },
+    'settings.0.max',
+  ],
+  [
+    'two settings of one name',
+    { ...INPUT, settings: [INPUT.settings[0], { ...INPUT.settings[1], name: 'x' }] },
+    'settings',
+  ],
+  ['nothing at all', null, ''],
+])('rejects %s with a message by its field', async (_, input, field) => {
+  const added = await addRig(deps, 'KT', input);
+  expect(added).toMatchObject({ ok: false, refusal: { code: 'invalid-input' } });
+  if (!added.ok && added.refusal.code === 'invalid-input') expect(added.refusal.fields[field]).toBeTruthy();
+});
+
+test('the database refuses what the use cases would have caught', async () => {
+  await rig({ name: 'Guarded rig' });
+  const update = (set: string) => deps.db.execute(sql.raw(`update ${set}`));
+  await expect(update('rigs set tolerance_mm = 0')).rejects.toThrow();
+  await expect(update('rigs set area_x1_mm = area_x0_mm')).rejects.toThrow();
+  await expect(update('rig_settings set step = -1')).rejects.toThrow();
+  await expect(update("sessions set stage = 'lost'")).rejects.toThrow();
+  await expect(deps.db.insert(rigTable).values({} as never)).rejects.toThrow();
+});
+
+test('the same name and media twice is refused by its field', async () => {
+  await rig({ name: 'Twin rig' });
+  expect(await addRig(deps, 'KT', { ...INPUT, name: 'Twin rig' })).toMatchObject({
+    ok: false,
+    refusal: { fields: { name: expect.any(String) } },
+  });
+});
+
+test('export: a reading a row, replaced ones too, and no cell that a spreadsheet would run', async () => {
+  const rows = await exportRows(deps);
+  expect(rows.length).toBeGreaterThan(100);
+  const csv = toCsv([{ name: '=1+1', note: 'a "b", c', figure: -0.5 }]);
+  expect(csv).toBe('name,note,figure\r\n\'=1+1,"a ""b"", c",-0.5\r\n');
+  expect(toCsv(rows).split('\r\n')).toHaveLength(rows.length + 2);
+});
+
+test('a sheet that would not fit says how many stations do', async () => {
+  const r = await rig({
+    name: 'Small rig',
+    sheetWidthMm: 120,
+    sheetHeightMm: 120,
+    marginLeftMm: 5,
+    marginNearMm: 5,
+    areaWidthMm: 110,
+    areaHeightMm: 110,
+  });
+  const made = await makeSheet(deps, r, { ...defaultOptions(r, 'mm'), columns: 9 });
+  expect(made).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('at most') } });
+});
