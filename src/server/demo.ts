@@ -175,6 +175,8 @@ export async function loadDemo(db: Database, today = new Date()): Promise<void> 
   await shop.check(roll, 27, 'RS', { shiftYMm: 0.13 });
   await shop.check(roll, 14, 'AF', { shiftYMm: 0.1 });
   await shop.check(roll, 5, 'AF', { shiftYMm: 0.12, shiftXMm: 0.06 });
+  await shop.event(honey, 1, 'KT', 'media-change', 'next batch of gloss labels');
+  await shop.drift(honey, { shiftXMm: -0.42, shiftYMm: 0.36 });
   // Something to go on with: a sheet that was printed, cut and half read this morning.
   await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
   await shop.halfRead(desk, 0, 'KT', 4);

@@ -53,6 +53,20 @@ async function rig(change: Partial<RigInput> = {}): Promise<Rig> {
   return (await getRig(deps, added.value.rigId))!;
 }
 
+/** What the form would send for the rig's settings. */
+const settingsOf = (r: Rig): RigInput['settings'] =>
+  r.settings.map(({ id, name, unit, step, value, min, max, display, direction }) => ({
+    id,
+    name,
+    unit,
+    step,
+    value,
+    min,
+    max,
+    display,
+    direction,
+  }));
+
 const hidden = (r: Rig): SimulatedRig => ({
   seed: 5,
   truth: {
@@ -197,7 +211,7 @@ test('two tablets reading the same comb lose nothing: one counts, both are in th
 
 test('somebody else saved first: the save is refused with both values shown', async () => {
   const r = await rig({ name: 'Shared rig' });
-  const settings = r.settings.map(({ effect: _, ...s }) => s);
+  const settings = settingsOf(r);
   const first = await changeRig(deps, 'IM', r.id, r.version, {
     ...INPUT,
     name: r.name,
@@ -224,7 +238,7 @@ test('a setting changed since the sheet was cut makes its figures void', async (
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
   await walk.finishReading(deps, sessionId);
-  const settings = r.settings.map(({ effect: _, ...s }) => ({ ...s, value: 1 }));
+  const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
   await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
   expect(await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
     ok: false,

@@ -59,7 +59,7 @@ export function Rail() {
   );
   const bobY = middles[at]! - 16;
   return (
-    <div className="rail no-print">
+    <nav className="rail no-print" aria-label="Places">
       <svg className="rail-track" aria-hidden="true">
         <path d="M14 8V2000" stroke="var(--rp-ink-soft)" strokeDasharray="1.5 5" opacity="0.6" />
         {list.map((knot, i) => (
@@ -78,29 +78,27 @@ export function Rail() {
       <Link href="/" className="rail-name">
         Red Plumb
       </Link>
-      <nav aria-label="Places">
-        <ul className="rail-places">
-          {list.map((knot) => (
-            <li key={knot.key} className={knot.sub ? 'sub' : undefined}>
-              {knot.href === null ? (
-                <span
-                  className={knot.current ? undefined : 'quiet'}
-                  aria-current={knot.current ? 'step' : undefined}
-                >
-                  {knot.words}
-                </span>
-              ) : (
-                <Link href={knot.href} aria-current={knot.current ? 'page' : undefined}>
-                  {knot.words}
-                </Link>
-              )}
-            </li>
-          ))}
-        </ul>
-      </nav>
+      <ul className="rail-places">
+        {list.map((knot) => (
+          <li key={knot.key} className={knot.sub ? 'sub' : undefined}>
+            {knot.href === null ? (
+              <span
+                className={knot.current ? undefined : 'quiet'}
+                aria-current={knot.current ? 'step' : undefined}
+              >
+                {knot.words}
+              </span>
+            ) : (
+              <Link href={knot.href} aria-current={knot.current ? 'page' : undefined}>
+                {knot.words}
+              </Link>
+            )}
+          </li>
+        ))}
+      </ul>
       <div className="rail-foot">
         <MarkHelp />
       </div>
-    </div>
+    </nav>
   );
 }
