@@ -21,7 +21,7 @@ export async function BenchPage() {
   const charted = rigs.find((r) => r.rig.id === view.chartRigId);
   return (
     <Page context={<strong>{rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`} on the bench</strong>}>
-      <div className="d-flex gap-3 align-items-start justify-content-between">
+      <div className="answer-row">
         <h1 className="answer">{view.answer}</h1>
         <Link href="/rigs/new" className="btn btn-plain flex-shrink-0">
           <Plus size={20} aria-hidden /> Add a rig

@@ -500,6 +500,9 @@ function keyAction(key: string, acts: KeyActs): (() => void) | null {
   }
 }
 
+/** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
+const ENOUGH_TO_SUSPECT = 6;
+
 /** Which terms the readings determine so far, and which need more. */
 function SoFar({
   assessment,
@@ -538,7 +541,7 @@ function SoFar({
           ))}
         </tbody>
       </table>
-      {assessment.ladder.suspects.length > 0 && (
+      {assessment.fit.dof >= ENOUGH_TO_SUSPECT && assessment.ladder.suspects.length > 0 && (
         <p className="notice mt-2 mb-0">
           {assessment.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`).join(', ')} does not agree with
           the others: look at it again.

@@ -1,0 +1,84 @@
+/*
+ * npm run bench: ratios measured in one run on this machine; never part of the tests.
+ */
+import { Matrix, QrDecomposition } from 'ml-matrix';
+
+import { correctSvg } from '../src/core/formats/svg';
+import { parseXml } from '../src/core/formats/svg/parseXml';
+import { writeXml } from '../src/core/formats/svg/writeXml';
+import { fitModel, type Observation } from '../src/core/fit';
+import { normalDeviate, seededRandom } from '../src/core/random/random';
+import { termsAbout } from '../src/core/rigsim';
+
+const random = seededRandom(7);
+
+/** The median of several runs, ms. */
+function median(run: () => unknown, runs = 7): number {
+  run();
+  const times = Array.from({ length: runs }, () => {
+    const from = performance.now();
+    run();
+    return performance.now() - from;
+  });
+  return times.sort((a, b) => a - b)[Math.floor(runs / 2)]!;
+}
+
+function fitBenchmark(): void {
+  const rig = termsAbout(
+    { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
+    { x: 500, y: 500 },
+  );
+  const observations = Array.from({ length: 10_000 }, (_, i): Observation[] => {
+    const x = 1000 * random();
+    const y = 1000 * random();
+    const at = { stationId: String(i), xMm: x, yMm: y, uMm: 0.03 };
+    return [
+      {
+        ...at,
+        axis: 'across',
+        offsetMm: (rig.a11 - 1) * x + rig.a12 * y + rig.tx + 0.03 * normalDeviate(random),
+      },
+      {
+        ...at,
+        axis: 'along',
+        offsetMm: rig.a21 * x + (rig.a22 - 1) * y + rig.ty + 0.03 * normalDeviate(random),
+      },
+    ];
+  }).flat();
+  const rows = observations.map((o) =>
+    o.axis === 'across' ? [o.xMm, o.yMm, 0, 0, 1, 0] : [0, 0, o.xMm, o.yMm, 0, 1],
+  );
+  const values = Matrix.columnVector(observations.map((o) => o.offsetMm));
+  const ours = median(() => fitModel('affine', observations, { x: 500, y: 500 }));
+  const library = median(() => new QrDecomposition(new Matrix(rows)).solve(values));
+  console.log(
+    `affine fit of 10,000 stations, with errors and diagnostics: ${ours.toFixed(0)} ms; the library's QR solve of the same matrix: ${library.toFixed(0)} ms; ratio ${(ours / library).toFixed(2)}`,
+  );
+}
+
+function svgBenchmark(): void {
+  const vertices = 200_000;
+  const paths = Array.from({ length: 200 }, () => {
+    const points = Array.from(
+      { length: vertices / 200 },
+      () => `${(1000 * random()).toFixed(3)} ${(1000 * random()).toFixed(3)}`,
+    );
+    return `<path d="M${points.join(' L')} Z"/>`;
+  });
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1000mm" height="1000mm" viewBox="0 0 1000 1000">${paths.join('\n')}</svg>`;
+  const rig = termsAbout(
+    { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
+    { x: 500, y: 500 },
+  );
+  const ours = median(() => correctSvg(svg, rig), 3);
+  const through = median(() => {
+    const parsed = parseXml(svg);
+    return parsed.ok ? writeXml(parsed.value) : null;
+  }, 3);
+  console.log(
+    `SVG of ${vertices} vertices corrected: ${ours.toFixed(0)} ms, ${Math.round(vertices / ours)} vertices per ms; its XML parsed and written unchanged: ${through.toFixed(0)} ms; ratio ${(ours / through).toFixed(2)}`,
+  );
+}
+
+fitBenchmark();
+svgBenchmark();
