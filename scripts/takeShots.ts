@@ -68,7 +68,7 @@ async function walk(browser: Browser): Promise<void> {
   await page.waitForURL(/correct$/);
   await shot('correct');
   await page.getByText('How this was worked out').click();
-  await page.getByText('How this was worked out').scrollIntoViewIfNeeded();
+  await page.getByText('How this was worked out').evaluate((el) => el.scrollIntoView({ block: 'start' }));
   await shot('working');
   await page.getByRole('button', { name: /prove it$/ }).click();
   await page.waitForURL(/prove$/);

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 
 import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
 import { FIT_VERSION } from '@/core/fit';
@@ -14,6 +14,7 @@ import {
   passes,
   proofSheets,
   readings,
+  rigs,
   rigSettings,
   sessions,
   settingChanges,
@@ -483,13 +484,23 @@ export async function applyCorrection(
       .update(corrections)
       .set({ done: how, doneBy: actor, doneAt: deps.now() })
       .where(eq(corrections.id, correction.id));
-    if (how !== 'file') await typeSettings(inner, actor, correction);
+    if (how !== 'file') await typeSettings(inner, actor, session.rig.id, correction);
     const rig = (await getRig(inner, session.rig.id))!;
     return accept(await openProof(inner, session, pass, rig, fileTransformOf(correction, how)));
   });
 }
 
-async function typeSettings(deps: Deps, actor: Actor, correction: StoredCorrection): Promise<void> {
+async function typeSettings(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  correction: StoredCorrection,
+): Promise<void> {
+  // Somebody who is editing the rig just now must see the new figures before saving over them.
+  await deps.db
+    .update(rigs)
+    .set({ version: sql`${rigs.version} + 1` })
+    .where(eq(rigs.id, rigId));
   for (const change of correction.changes) {
     if (change.from === change.to) continue;
     await deps.db.update(rigSettings).set({ value: change.to }).where(eq(rigSettings.id, change.settingId));
@@ -521,7 +532,9 @@ async function openProof(
     return { needsNewSheet: false };
   }
   const { spec } = pass.sheet.geometry;
-  const options = { ...defaultOptions(rig, spec.unit), columns: spec.columns, rows: spec.rows };
+  const full = defaultOptions(rig, spec.unit);
+  // A few stations are enough to prove; the layout can be changed on Print.
+  const options = { ...full, columns: Math.min(2, full.columns), rows: Math.min(2, full.rows) };
   const sheet = await makeSheet(deps, rig, options);
   if (!sheet.ok) throw new Error(`openProof: ${JSON.stringify(sheet.refusal)}`);
   await addPass(deps, session.id, position, rig, sheet.value, 1, 'prove', pass.load + 1, fileTransform);
@@ -598,22 +611,6 @@ export async function undoClose(deps: Deps, sessionId: string): Promise<Outcome<
     })
     .where(eq(sessions.id, sessionId));
   return accept(null);
-}
-
-/** Sessions that are open, newest first, by rig. */
-export async function openSessions(deps: Deps, rigIds: readonly string[]) {
-  if (rigIds.length === 0) return [];
-  return deps.db
-    .select({
-      id: sessions.id,
-      rigId: sessions.rigId,
-      kind: sessions.kind,
-      stage: sessions.stage,
-      startedAt: sessions.startedAt,
-    })
-    .from(sessions)
-    .where(and(inArray(sessions.rigId, [...rigIds]), isNull(sessions.closedAt)))
-    .orderBy(desc(sessions.startedAt));
 }
 
 /** What the cut file of a pass undoes by itself, or null for the file as drawn. */

@@ -33,6 +33,7 @@ export function SheetMap({
   unit,
   height,
   onPick,
+  named = false,
 }: {
   widthMm: number;
   heightMm: number;
@@ -40,6 +41,8 @@ export function SheetMap({
   unit: LengthUnit;
   height: number;
   onPick?: (id: string) => void;
+  /** Writes each station's name under it. */
+  named?: boolean;
 }) {
   const width = 240;
   const pad = 26;
@@ -92,6 +95,11 @@ export function SheetMap({
               <path d={`M0 0L${s.dxMm * factor * pxPerMm} ${-s.dyMm * factor * pxPerMm}`} strokeWidth="2.5" />
               <circle cx={s.dxMm * factor * pxPerMm} cy={-s.dyMm * factor * pxPerMm} r="2.6" />
             </g>
+          )}
+          {named && (
+            <text y="22" textAnchor="middle" style={{ fontSize: 11 }}>
+              {s.id}
+            </text>
           )}
           {onPick && (
             <circle r="18" fill="transparent" onClick={() => onPick(s.id)} style={{ cursor: 'pointer' }}>

@@ -106,6 +106,7 @@ function Before({ session }: { session: Session }) {
             widthMm={pass.sheet.geometry.spec.sheetWidthMm}
             heightMm={pass.sheet.geometry.spec.sheetHeightMm}
             height={350}
+            named
             unit="mm"
             stations={pass.stations.map((s) => ({
               id: s.id,
