@@ -67,6 +67,9 @@ test.each([
 ])('a setting goes %s', (_, given, shiftXMm, wanted) => {
   const { changes } = solveSettings(field(shiftXMm, 0), [given], A4_AREA);
   expect(changes[0]!.to).toBeCloseTo(wanted, 9);
+  // Whatever the sign convention, the change itself moves the cut left, back onto the print.
+  expect(changes[0]!.movesXMm).toBeLessThan(0);
+  expect(shiftXMm + changes[0]!.movesXMm).toBeLessThan(shiftXMm);
   expect(changes[0]!.clamped).toBe(given.min !== null);
 });
 

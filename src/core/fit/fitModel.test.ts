@@ -186,3 +186,20 @@ test('a gross misreading is flagged by name, and an honest set is not', () => {
     expect.objectContaining({ stationId: 'S4', axis: 'along' }),
   ]);
 });
+
+test('intervals rest on the given u, or on the residual scatter when that is larger', () => {
+  const wiggle = (sizeMm: number): ModelFit =>
+    fitted(
+      'shift',
+      readings({ a11: 1, a12: 0, a21: 0, a22: 1, tx: 0.3, ty: 0 }, GRID).map((o, i) => ({
+        ...o,
+        offsetMm: o.offsetMm + (i % 4 < 2 ? sizeMm : -sizeMm),
+      })),
+    );
+  expect(wiggle(0.01).noise).toEqual({ kind: 'given-u', factor: 1 });
+  const rough = wiggle(0.09);
+  expect(rough.noise.kind).toBe('residual-scatter');
+  // χ²/dof = 18·(0.09/0.03)²/16, less what the mean takes.
+  expect(rough.noise.factor).toBeCloseTo(Math.sqrt(rough.chi2 / 16), 12);
+  expect(rough.termSe.shiftXMm).toBeCloseTo((rough.noise.factor * 0.03) / 3, 9);
+});

@@ -78,6 +78,31 @@ test('signs and reach: what is read is where the cut went, from −6 to 6 mm on 
   );
 });
 
+test('on the drawn sheet itself, the label at the pair that coincides is the offset', () => {
+  const sheet = proofSheet({ columns: 1, rows: 1, secondSet: false, seed: 8 });
+  const printed = printScene(sheet, TITLE).marks;
+  const cuts = cutScene(sheet, '1', 1).marks;
+  const uprights = (marks: typeof cuts, minY: number) =>
+    marks.flatMap((m) =>
+      m.kind === 'line' && m.from.x === m.to.x && Math.min(m.from.y, m.to.y) > minY ? [m] : [],
+    );
+  const station = sheet.stations[0]!;
+  const above = station.centre.y + 8;
+  const labels = printed.flatMap((m) =>
+    m.kind === 'text' && m.turnDeg === 90 && m.at.y > station.centre.y + 5 ? [m] : [],
+  );
+  expect(labels).toHaveLength(5);
+  for (const label of labels) {
+    const said = Number(label.text.replace('\u2212', '-')) / 100;
+    // The labelled line is the printed one that stands over the label.
+    const line = uprights(printed, above).reduce((a, b) =>
+      Math.abs(b.from.x - label.at.x) < Math.abs(a.from.x - label.at.x) ? b : a,
+    );
+    const gap = Math.min(...uprights(cuts, above).map((c) => Math.abs(c.from.x + said - line.from.x)));
+    expect(gap).toBeLessThan(1e-9);
+  }
+});
+
 test.each([
   ['area-outside-sheet', { workArea: { x0: 10, y0: 10, x1: 220, y1: 280 } }, 'sheet'],
   ['area-too-small', { workArea: { x0: 10, y0: 10, x1: 60, y1: 60 } }, 'at least'],
