@@ -94,9 +94,10 @@ test('on the drawn sheet itself, the label at the pair that coincides is the off
   expect(labels).toHaveLength(5);
   for (const label of labels) {
     const said = Number(label.text.replace('\u2212', '-')) / 100;
-    // The labelled line is the printed one that stands over the label.
+    // The labelled line is the printed one that stands over the middle of the turned letters.
+    const middle = label.at.x - 0.36 * label.sizeMm;
     const line = uprights(printed, above).reduce((a, b) =>
-      Math.abs(b.from.x - label.at.x) < Math.abs(a.from.x - label.at.x) ? b : a,
+      Math.abs(b.from.x - middle) < Math.abs(a.from.x - middle) ? b : a,
     );
     const gap = Math.min(...uprights(cuts, above).map((c) => Math.abs(c.from.x + said - line.from.x)));
     expect(gap).toBeLessThan(1e-9);
