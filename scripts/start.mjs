@@ -5,7 +5,7 @@ import { createInterface } from 'node:readline/promises';
 import { fileURLToPath } from 'node:url';
 
 import { ensureBuild } from './lib/build.mjs';
-import { startCluster } from './lib/cluster.mjs';
+import { isFree, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { run, tool } from './lib/run.mjs';
 import { giveUp, say } from './lib/say.mjs';
@@ -20,6 +20,10 @@ if (!(Number.isInteger(port) && port > 0 && port < 65536))
   giveUp(`PORT is “${process.env.PORT}”; use a number such as 3000.`);
 
 checkNode();
+if (!(await isFree(port)))
+  giveUp(
+    `Port ${port} is in use already, perhaps by another Red Plumb: open http://127.0.0.1:${port}, or set PORT to another number.`,
+  );
 const given = process.env.DATABASE_URL;
 if (!given) await ensureDebian(['postgresql']);
 await ensureModules();
