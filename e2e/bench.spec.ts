@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 
-import { expectAccessible, expectNoSidewaysScroll, listenForErrors } from './sound';
+import { expectSound, listenForErrors } from './sound';
 
 const PLACES = ['/', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'];
 
@@ -9,15 +9,14 @@ test.describe('every place', () => {
     test(`${place} is sound: light and dark, wide and on a tablet`, async ({ page, context }) => {
       const errors = listenForErrors(page);
       await page.goto(place);
-      await expectAccessible(page);
+      await expectSound(page);
       await context.addCookies([{ name: 'bench', value: 'dark', url: process.env.RED_PLUMB_TEST_URL! }]);
       await page.setViewportSize({ width: 768, height: 1024 });
       await page.reload();
-      await expectAccessible(page);
-      await expectNoSidewaysScroll(page);
+      await expectSound(page);
       await page.keyboard.press('m');
       await expect(page.getByRole('dialog')).toContainText('Change the light');
-      await expectAccessible(page);
+      await expectSound(page);
       expect(errors).toEqual([]);
     });
 });
@@ -46,7 +45,7 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   await expect(page.getByText('Enter the cutter, as you call it.')).toBeVisible();
   await expect(page.getByText('The step is the smallest change the machine takes')).toBeVisible();
   await expect(field('Name')).toHaveValue('Luggage-tag rig');
-  await expectAccessible(page);
+  await expectSound(page);
 
   await field('Cutter').fill('small cutter');
   await field('Step').fill('0.1');
@@ -62,7 +61,7 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   await page.getByLabel('Note', { exact: true }).fill('behind the ticket desk');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('The bench asks for a quick check now.')).toBeVisible();
-  await expectAccessible(page);
+  await expectSound(page);
   await page.goto('/');
   await expect(page.getByRole('region', { name: 'Luggage-tag rig, tag board' })).toBeVisible();
 });

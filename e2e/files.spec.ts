@@ -7,7 +7,7 @@ import { termsAbout } from '../src/core/rigsim';
 import { correctSvg } from '../src/core/formats/svg';
 import { AWKWARD_SVG } from '../src/testing/awkward.svg';
 import { allSaved, readByKeys } from './operator';
-import { expectAccessible } from './sound';
+import { expectSound } from './sound';
 
 /** Every drawn outline of an SVG as Chromium itself sees it: points in page mm, y up. A reader that is not ours. */
 async function outlines(page: Page, svg: string, perPath: number, heightMm: number): Promise<Point[][]> {
@@ -101,7 +101,7 @@ test('a cut file dropped on Correct comes back corrected, with a report, and is 
   await expect(page.getByText(/10 paths, 7 of them from shapes/)).toBeVisible();
   await expect(page.getByText(/text moved, but it is not a cut line/)).toBeVisible();
   await expect(page.getByText('Kept in the log.')).toBeVisible();
-  await expectAccessible(page);
+  await expectSound(page);
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^Save tags-corrected/ }).click();
   const saved = readFileSync(await (await download).path(), 'utf8');

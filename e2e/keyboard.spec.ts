@@ -1,14 +1,14 @@
 import { expect, test } from '@playwright/test';
 
 import { allSaved, readByKeys } from './operator';
-import { expectAccessible, listenForErrors, tabTo } from './sound';
+import { expectSound, listenForErrors, tabTo } from './sound';
 
 test('one whole calibration by keyboard alone, with every screen free of accessibility violations', async ({
   page,
 }) => {
   const errors = listenForErrors(page);
   await page.goto('/calibrate');
-  await expectAccessible(page);
+  await expectSound(page);
   await page.getByRole('row', { name: /Honey-label desk rig/ }).waitFor();
   // The first row's buttons are the deck-plan rig's; the second row's are ours.
   await tabTo(page, 'Quick check');
@@ -16,13 +16,13 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await tabTo(page, 'Calibrate');
   await page.keyboard.press('Enter');
   await page.waitForURL(/print$/);
-  await expectAccessible(page);
+  await expectSound(page);
   await tabTo(page, 'It is printed and cut');
   await page.keyboard.press('Enter');
 
   await page.waitForURL(/read$/);
   await expect(page.getByRole('heading', { name: /where does the cut line cross/ })).toBeVisible();
-  await expectAccessible(page);
+  await expectSound(page);
   await readByKeys(page, 3);
   // Leave and come back: the same place, nothing lost.
   await allSaved(page);
@@ -38,7 +38,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'So far, 3 of 18 combs' })).toBeVisible();
   await page.keyboard.press('PageDown');
-  await expectAccessible(page);
+  await expectSound(page);
   await readByKeys(page);
   await allSaved(page);
   await tabTo(page, 'See what it says');
@@ -48,13 +48,13 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await expect(page.locator('h1.answer')).toContainText('Type Side');
   // This machine shows sign and size apart, and says which to touch.
   await expect(page.getByText(/(sign to (minus|plus)|sign stays)/).first()).toBeVisible();
-  await expectAccessible(page);
+  await expectSound(page);
   await tabTo(page, /prove it$/);
   await page.keyboard.press('Enter');
 
   await page.waitForURL(/prove$/);
   await expect(page.locator('h1.answer')).toContainText('Do not unload yet');
-  await expectAccessible(page);
+  await expectSound(page);
   await tabTo(page, 'Set B is cut');
   await page.keyboard.press('Enter');
   await page.waitForURL(/read$/);
@@ -64,12 +64,12 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.keyboard.press('Enter');
   await page.waitForURL(/prove$/);
   await expect(page.locator('h1.answer')).toContainText(/^Plumb: 95 of 100 cuts stay within 0\.\d\d mm/);
-  await expectAccessible(page);
+  await expectSound(page);
   await tabTo(page, 'Close: it is proved');
   await page.keyboard.press('Enter');
   await page.waitForURL(/logbook\//);
   await expect(page.locator('h1.answer')).toContainText('Calibrated by');
-  await expectAccessible(page);
+  await expectSound(page);
   expect(errors).toEqual([]);
 });
 

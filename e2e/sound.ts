@@ -1,12 +1,16 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 
-/** No automatic accessibility violation on what is shown now. */
-export async function expectAccessible(page: Page): Promise<void> {
+/** No automatic accessibility violation on what is shown now, and nothing sticks out sideways. */
+export async function expectSound(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'])
     .analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join('; ')}`)).toEqual([]);
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect(over).toBeLessThanOrEqual(0);
 }
 
 /** Fails the test on any error in the console or the page. */
@@ -17,14 +21,6 @@ export function listenForErrors(page: Page): string[] {
   });
   page.on('pageerror', (e) => errors.push(String(e)));
   return errors;
-}
-
-/** Nothing sticks out sideways. */
-export async function expectNoSidewaysScroll(page: Page): Promise<void> {
-  const over = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-  );
-  expect(over).toBeLessThanOrEqual(0);
 }
 
 /** Presses Tab until the control of this name has the focus: a mouse is not needed to get there. */

@@ -108,7 +108,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           />
           <section className="panel">
             <h2>What it is made of</h2>
-            <table className="rows">
+            <table className="rows rows-tight">
               <thead>
                 <tr>
                   <th scope="col">term</th>
@@ -130,13 +130,13 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                   return (
                     <tr key={row.term}>
                       <th scope="row">{TERM_WORDS[row.term]}</th>
-                      <td className="num" style={{ whiteSpace: 'normal' }}>
+                      <td className="text-end">
                         {termText(row.term, row.deviation, unit)}
                         <br />
                         <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
                       </td>
-                      <td className="num">{lengthText(row.atWorstMm, unit)}</td>
-                      <td className="text-end">
+                      <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
+                      <td className="text-end ps-2">
                         <span className={`tag ${fixable ? 'tag-do' : 'tag-none'}`}>
                           {!fixable ? 'leave it' : inFile ? 'in the file' : 'correct it'}
                         </span>

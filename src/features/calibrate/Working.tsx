@@ -3,6 +3,8 @@ import { MODELS } from '@/core/fit';
 import type { Point } from '@/core/geometry';
 import { fixed, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 
+const chance = (p: number): string => (p < 0.001 ? '< 0.001' : fixed(p, 3));
+
 /** How it was worked out: models, noise, readings and residuals. */
 export function Working({
   assessment,
@@ -71,10 +73,10 @@ export function Working({
                 <td className="num">{m.k}</td>
                 <td className="num">{fixed(m.chi2, 1)}</td>
                 <td className="num">{m.dof}</td>
-                <td className="num">{fixed(m.chi2P, 3)}</td>
+                <td className="num">{chance(m.chi2P)}</td>
                 <td className="num">{fixed(m.aicKnownU, 1)}</td>
                 <td className="num">{lengthText(m.rmsComponentMm, unit)}</td>
-                <td className="num">{f ? `${fixed(f.F, 1)}, ${fixed(f.p, 3)}` : ''}</td>
+                <td className="num">{f ? `${fixed(f.F, 1)}, ${chance(f.p)}` : ''}</td>
               </tr>
             );
           })}
