@@ -12,7 +12,6 @@ const LAYERS = {
   ui: ['ui', 'core'],
   workers: ['core'],
   core: ['core'],
-  testing: ['core', 'server', 'db', 'testing'],
 };
 
 export default tseslint.config(

@@ -20,7 +20,8 @@ module.exports = {
   transformIgnorePatterns: [`/node_modules/(?!(${letThrough.join('|')})/)`],
   moduleNameMapper: {
     '^@/(.*)$': '<rootDir>/src/$1',
-    '^server-only$': '<rootDir>/src/testing/empty.ts',
-    '\\.css$': '<rootDir>/src/testing/empty.ts',
+    '^@test/(.*)$': '<rootDir>/test/$1',
+    '^server-only$': '<rootDir>/test/empty.ts',
+    '\\.css$': '<rootDir>/test/empty.ts',
   },
 };

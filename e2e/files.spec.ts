@@ -5,7 +5,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { invertAffine, applyAffine, type Point } from '../src/core/geometry';
 import { termsAbout } from '../src/core/rigsim';
 import { correctSvg } from '../src/core/formats/svg';
-import { AWKWARD_SVG } from '../src/testing/awkward.svg';
+import { AWKWARD_SVG } from '../test/awkward.svg';
 import { allSaved, readByKeys } from './operator';
 import { expectSound } from './sound';
 

@@ -5,7 +5,7 @@ import { events, passes, proofSheets, readings, sessions } from '@/db/schema';
 
 import type { Deps } from './deps';
 import { listRigs, type Rig } from './rigs';
-import type { SessionKind, Stage } from './sessions';
+import { type SessionKind, type Stage } from './session';
 
 export interface ClosedSession {
   readonly id: string;

@@ -6,18 +6,10 @@ import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import type { Deps } from './deps';
 import { addRig, getRig, recordEvent } from './rigs';
-import {
-  applyCorrection,
-  assess,
-  closeSession,
-  currentPass,
-  finishReading,
-  getSession,
-  markPrinted,
-  saveReading,
-  startSession,
-  type CorrectionWay,
-} from './sessions';
+import { getSession } from './loadSession';
+import { saveReading } from './readings';
+import { assess, currentPass, type CorrectionWay } from './session';
+import { applyCorrection, closeSession, finishReading, markPrinted, startSession } from './sessions';
 import type { RigInput } from './schemas';
 
 import type { Database } from '@/db/client';

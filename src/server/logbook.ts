@@ -17,7 +17,7 @@ import {
 } from '@/db/schema';
 
 import type { Deps } from './deps';
-import type { SessionKind, Stage } from './sessions';
+import { type SessionKind, type Stage } from './session';
 
 export interface LogFilter {
   readonly rigId?: string;

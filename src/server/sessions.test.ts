@@ -4,13 +4,16 @@ import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
 import { proofSheets, readings, rigs as rigTable } from '@/db/schema';
-import { freshDeps } from '@/testing/database';
-import { A4_CENTRE } from '@/testing/sheets';
+import { freshDeps } from '@test/database';
+import { A4_CENTRE } from '@test/sheets';
 
 import { toCsv } from './csv';
 import { exportRows, sessionTrace } from './logbook';
 import { addRig, archiveRig, changeRig, getRig, listRigs, settingHistory, type Rig } from './rigs';
 import type { RigInput } from './schemas';
+import { getSession } from './loadSession';
+import { saveReading } from './readings';
+import { assess, currentPass, type CorrectionWay, type SessionKind } from './session';
 import * as walk from './sessions';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
@@ -84,7 +87,7 @@ const hidden = (r: Rig): SimulatedRig => ({
 });
 
 async function readPass(sessionId: string, simulation: SimulatedRig): Promise<void> {
-  const pass = walk.currentPass((await walk.getSession(deps, sessionId))!);
+  const pass = currentPass((await getSession(deps, sessionId))!);
   const field = loadField(simulation, pass.settingsAtCut, pass.load);
   const random = seededRandom(pass.position);
   for (const station of pass.stations)
@@ -92,7 +95,7 @@ async function readPass(sessionId: string, simulation: SimulatedRig): Promise<vo
       const comb = station[axis];
       const sight = lookAtComb(comb, station.scaleCentre, field, random, undefined, pass.fileTransform);
       const lengths = nearestLengths(comb, sight.pick.line, false, coarseOffset(sight.coarseMm));
-      const saved = await walk.saveReading(deps, 'KT', {
+      const saved = await saveReading(deps, 'KT', {
         passId: pass.id,
         stationId: station.id,
         axis,
@@ -103,13 +106,13 @@ async function readPass(sessionId: string, simulation: SimulatedRig): Promise<vo
     }
 }
 
-const start = async (rigId: string, kind: walk.SessionKind = 'calibration'): Promise<string> => {
+const start = async (rigId: string, kind: SessionKind = 'calibration'): Promise<string> => {
   const started = await walk.startSession(deps, 'KT', rigId, kind);
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   return started.value.sessionId;
 };
 
-test.each<walk.CorrectionWay>(['settings', 'both', 'file'])(
+test.each<CorrectionWay>(['settings', 'both', 'file'])(
   'a rig 3 mm out on both axes is brought in by %s, proved on the same sheet, and traced in the log',
   async (way) => {
     const r = await rig({ name: `Rig by ${way}` });
@@ -125,8 +128,8 @@ test.each<walk.CorrectionWay>(['settings', 'both', 'file'])(
     await walk.markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
     await walk.finishReading(deps, sessionId);
-    const proved = (await walk.getSession(deps, sessionId))!;
-    const [found, left] = proved.passes.map((p) => walk.assess(proved, p)!);
+    const proved = (await getSession(deps, sessionId))!;
+    const [found, left] = proved.passes.map((p) => assess(proved, p)!);
     expect(found!.r95Mm).toBeGreaterThan(4);
     // The linear terms reach 0.3 mm at the corners: only the file takes them away.
     expect(left!.r95Mm).toBeLessThan(way === 'settings' ? 0.55 : 0.2);
@@ -134,7 +137,7 @@ test.each<walk.CorrectionWay>(['settings', 'both', 'file'])(
     if (way !== 'settings') expect(left!.plan.decision).toBe('leave');
     expect((await walk.closeSession(deps, 'IM', sessionId)).ok).toBe(true);
 
-    const closed = (await walk.getSession(deps, sessionId))!;
+    const closed = (await getSession(deps, sessionId))!;
     expect(closed).toMatchObject({ stage: 'closed', closedBy: 'IM', outcomeR95Mm: left!.r95Mm });
     const trace = await sessionTrace(deps, sessionId);
     expect(trace.entered).toHaveLength(36);
@@ -169,9 +172,9 @@ test('going round again composes with the file that was cut: the second file und
   });
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, slipped);
-  const session = (await walk.getSession(deps, sessionId))!;
+  const session = (await getSession(deps, sessionId))!;
   expect(session.passes).toHaveLength(3);
-  expect(walk.assess(session, walk.currentPass(session))!.r95Mm).toBeLessThan(0.2);
+  expect(assess(session, currentPass(session))!.r95Mm).toBeLessThan(0.2);
 });
 
 test('a printed sheet is frozen, in the use case and in the database', async () => {
@@ -182,7 +185,7 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
   await walk.markPrinted(deps, 'KT', sessionId);
   const refused = await walk.changeSessionSheet(deps, sessionId, options);
   expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
-  const { sheet } = walk.currentPass((await walk.getSession(deps, sessionId))!);
+  const { sheet } = currentPass((await getSession(deps, sessionId))!);
   const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
   await expect(change).rejects.toMatchObject({ cause: { message: expect.stringContaining('frozen') } });
   expect(sheetCutScene(sheet, 1).marks.length).toBeGreaterThan(100);
@@ -193,9 +196,9 @@ test('two tablets reading the same comb lose nothing: one counts, both are in th
   const [a, b] = await Promise.all([start(r.id), start(r.id)]);
   expect(a).toBe(b);
   await walk.markPrinted(deps, 'KT', a);
-  const pass = walk.currentPass((await walk.getSession(deps, a))!);
+  const pass = currentPass((await getSession(deps, a))!);
   const save = (line: number) =>
-    walk.saveReading(deps, 'KT', {
+    saveReading(deps, 'KT', {
       passId: pass.id,
       stationId: 'A1',
       axis: 'across',
@@ -250,15 +253,15 @@ test('quick check: one station, two picks, a state for that place', async () => 
   const r = await rig({ name: 'Checked rig' });
   const sessionId = await start(r.id, 'quick-check');
   await walk.markPrinted(deps, 'KT', sessionId);
-  const session = (await walk.getSession(deps, sessionId))!;
-  expect(walk.currentPass(session).stations).toHaveLength(1);
+  const session = (await getSession(deps, sessionId))!;
+  expect(currentPass(session).stations).toHaveLength(1);
   expect(await walk.finishReading(deps, sessionId)).toMatchObject({ ok: false });
   const quiet = { ...hidden(r), truth: { ...hidden(r).truth, shiftXMm: 0.05, shiftYMm: 0, turnRad: 0 } };
   await readPass(sessionId, quiet);
   await walk.finishReading(deps, sessionId);
-  const read = (await walk.getSession(deps, sessionId))!;
+  const read = (await getSession(deps, sessionId))!;
   expect(read.stage).toBe('prove');
-  expect(walk.assess(read, walk.currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
+  expect(assess(read, currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
 });
 
 test('taking a rig off the bench and putting it back', async () => {

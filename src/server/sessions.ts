@@ -1,210 +1,41 @@
-import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 
-import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
+import type { Assessment } from '@/core/calibration';
 import { FIT_VERSION } from '@/core/fit';
 import { IDENTITY, compose, type Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import type { Station, StationSet } from '@/core/proof';
-import type { LinePick } from '@/core/readings';
-import type { OffsetAxis } from '@/core/units';
-import type { PlumbState } from '@/core/verdict';
+import type { StationSet } from '@/core/proof';
 import {
   corrections,
   fits,
   passes,
   proofSheets,
-  readings,
   rigs,
   rigSettings,
   sessions,
   settingChanges,
 } from '@/db/schema';
 
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
+import type { Actor, Deps, UseCaseRefusal } from './deps';
+import { getSession, NOT_FOUND, openOr, openSession } from './loadSession';
 import { getRig, type Rig } from './rigs';
+import type { SheetOptions } from './schemas';
 import {
-  affineSchema,
-  pickSchema,
-  readingInputSchema,
-  settingChangesSchema,
-  settingsAtCutSchema,
-  type SheetOptions,
-} from './schemas';
-import { changeSheet, defaultOptions, getSheet, makeSheet, type StoredSheet } from './sheets';
+  assess,
+  currentPass,
+  fileTransformOf,
+  passReadings,
+  settingsAtCut,
+  type CorrectionWay,
+  type Pass,
+  type Session,
+  type SessionKind,
+  type Stage,
+  type StoredCorrection,
+} from './session';
+import { changeSheet, defaultOptions, makeSheet, type StoredSheet } from './sheets';
 
-export type Stage = 'print' | 'read' | 'correct' | 'prove' | 'closed';
-export type SessionKind = 'calibration' | 'quick-check';
-
-export interface StoredReading {
-  readonly stationId: string;
-  readonly axis: OffsetAxis;
-  readonly pick: LinePick;
-  readonly coarseMm: number | null;
-  readonly offsetMm: number;
-  readonly uMm: number;
-  readonly by: string;
-  readonly at: Date;
-}
-
-/** What carries the correction: the machine's settings, the cut file, or both in turn. */
-export type CorrectionWay = 'settings' | 'file' | 'both';
-
-/** What the cut file has to undo, by way; null when it stays as drawn. */
-export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
-  if (way === 'settings') return null;
-  return way === 'file' ? correction.wholeTransform : correction.restTransform;
-}
-
-export interface StoredCorrection {
-  readonly id: string;
-  readonly decision: 'correct' | 'leave';
-  readonly changes: readonly {
-    settingId: string;
-    from: number;
-    to: number;
-    movesXMm: number;
-    movesYMm: number;
-    clamped: boolean;
-  }[];
-  /** T that a file is to undo when the settings are typed too, and when the file does it all. */
-  readonly restTransform: Affine;
-  readonly wholeTransform: Affine;
-  readonly done: CorrectionWay | 'leave' | null;
-  readonly doneBy: string | null;
-  readonly doneAt: Date | null;
-}
-
-export interface Pass {
-  readonly id: string;
-  readonly position: number;
-  readonly purpose: 'measure' | 'prove';
-  readonly set: StationSet;
-  readonly load: number;
-  readonly settingsAtCut: Readonly<Record<string, number>>;
-  /** T that the cut file of this set undoes by itself; null for the file as drawn. */
-  readonly fileTransform: Affine | null;
-  readonly sheet: StoredSheet;
-  readonly stations: readonly Station[];
-  readonly readings: readonly StoredReading[];
-  readonly correction: StoredCorrection | null;
-  readonly createdAt: Date;
-}
-
-export interface Session {
-  readonly id: string;
-  readonly number: number;
-  readonly kind: SessionKind;
-  readonly stage: Stage;
-  readonly rig: Rig;
-  readonly passes: readonly Pass[];
-  readonly startedBy: string;
-  readonly startedAt: Date;
-  readonly closedBy: string | null;
-  readonly closedAt: Date | null;
-  readonly outcome: PlumbState | null;
-  readonly outcomeR95Mm: number | null;
-}
-
-/** The pass that is being worked on: the newest. */
-export const currentPass = (session: Session): Pass => session.passes.at(-1)!;
-
-/** The newest measuring or proving pass before the current one. */
-export const previousPass = (session: Session): Pass | null => session.passes.at(-2) ?? null;
-
-export function passReadings(pass: Pass): PassReading[] {
-  return pass.readings.flatMap((r) => {
-    const station = pass.stations.find((s) => s.id === r.stationId);
-    return station ? [passReading(station, r.axis, r.pick)] : [];
-  });
-}
-
-/** Settings as they stood when the pass was cut. */
-const settingsAtCut = (rig: Rig, pass: Pass): Rig['settings'] =>
-  rig.settings.map((s) => ({ ...s, value: pass.settingsAtCut[s.id] ?? s.value }));
-
-export const assess = (session: Session, pass: Pass): Assessment | null =>
-  assessPass(
-    passReadings(pass),
-    settingsAtCut(session.rig, pass),
-    pass.sheet.geometry.spec.workArea,
-    session.rig.toleranceMm,
-  );
-
-export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
-  const [row] = await deps.db.select().from(sessions).where(eq(sessions.id, sessionId));
-  if (!row) return null;
-  const rig = await getRig(deps, row.rigId);
-  const passRows = await deps.db
-    .select()
-    .from(passes)
-    .where(eq(passes.sessionId, sessionId))
-    .orderBy(asc(passes.position));
-  const list = await Promise.all(passRows.map((p) => loadPass(deps, p)));
-  return {
-    id: row.id,
-    number: row.number,
-    kind: row.kind as SessionKind,
-    stage: row.stage as Stage,
-    rig: rig!,
-    passes: list,
-    startedBy: row.startedBy,
-    startedAt: row.startedAt,
-    closedBy: row.closedBy,
-    closedAt: row.closedAt,
-    outcome: row.outcome as PlumbState | null,
-    outcomeR95Mm: row.outcomeR95Mm,
-  };
-}
-
-async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Promise<Pass> {
-  const sheet = (await getSheet(deps, row.sheetId))!;
-  const rows = await deps.db
-    .select()
-    .from(readings)
-    .where(and(eq(readings.passId, row.id), isNull(readings.replacedAt)))
-    .orderBy(asc(readings.enteredAt));
-  const [correction] = await deps.db
-    .select({ correction: corrections })
-    .from(corrections)
-    .innerJoin(fits, eq(fits.id, corrections.fitId))
-    .where(eq(fits.passId, row.id))
-    .orderBy(desc(corrections.createdAt))
-    .limit(1);
-  return {
-    id: row.id,
-    position: row.position,
-    purpose: row.purpose as Pass['purpose'],
-    set: row.stationSet as StationSet,
-    load: row.load,
-    settingsAtCut: settingsAtCutSchema.parse(row.settingsAtCut),
-    fileTransform: row.fileTransform === null ? null : affineSchema.parse(row.fileTransform),
-    sheet,
-    stations: sheet.geometry.stations.filter((s) => s.set === row.stationSet),
-    readings: rows.map((r) => ({
-      stationId: r.stationId,
-      axis: r.axis as OffsetAxis,
-      pick: pickSchema.parse(r.pick),
-      coarseMm: r.coarseMm,
-      offsetMm: r.offsetMm,
-      uMm: r.uMm,
-      by: r.enteredBy,
-      at: r.enteredAt,
-    })),
-    correction: correction ? toCorrection(correction.correction) : null,
-    createdAt: row.createdAt,
-  };
-}
-
-const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrection => ({
-  id: row.id,
-  decision: row.decision as StoredCorrection['decision'],
-  changes: settingChangesSchema.parse(row.changes),
-  restTransform: affineSchema.parse(row.restTransform),
-  wholeTransform: affineSchema.parse(row.wholeTransform),
-  done: row.done as StoredCorrection['done'],
-  doneBy: row.doneBy,
-  doneAt: row.doneAt,
-});
+/* The walk of a session, step by step: start, print, read, correct, prove, close. */
 
 /** Opens a session with a new sheet, or returns the one that is open for this rig already. */
 export async function startSession(
@@ -240,14 +71,6 @@ export async function startSession(
   }
 }
 
-async function openSession(deps: Deps, rigId: string, kind: SessionKind): Promise<string | null> {
-  const [row] = await deps.db
-    .select({ id: sessions.id })
-    .from(sessions)
-    .where(and(eq(sessions.rigId, rigId), eq(sessions.kind, kind), isNull(sessions.closedAt)));
-  return row?.id ?? null;
-}
-
 const valuesOf = (rig: Rig): Record<string, number> =>
   Object.fromEntries(rig.settings.map((s) => [s.id, s.value]));
 
@@ -277,18 +100,6 @@ async function addPass(
 
 async function setStage(deps: Deps, sessionId: string, stage: Stage): Promise<void> {
   await deps.db.update(sessions).set({ stage }).where(eq(sessions.id, sessionId));
-}
-
-const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
-const CLOSED = {
-  code: 'refused',
-  message: 'This session is closed. Start a new one from the bench.',
-} as const;
-
-async function openOr(deps: Deps, sessionId: string): Promise<Outcome<Session, UseCaseRefusal>> {
-  const session = await getSession(deps, sessionId);
-  if (!session) return refuse(NOT_FOUND);
-  return session.stage === 'closed' ? refuse(CLOSED) : accept(session);
 }
 
 /** Lays out the unprinted sheet of a session anew. */
@@ -325,72 +136,6 @@ export async function markPrinted(
       .where(eq(passes.id, pass.id));
     await setStage(inner, sessionId, 'read');
   });
-  return accept(null);
-}
-
-/** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
-export async function saveReading(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const parsed = readingInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { passId, stationId, axis, pick, coarseMm } = parsed.data;
-  const [row] = await deps.db.select().from(passes).where(eq(passes.id, passId));
-  if (!row) return refuse({ code: 'not-found', what: 'pass' });
-  const [open] = await deps.db
-    .select({ id: sessions.id })
-    .from(sessions)
-    .where(and(eq(sessions.id, row.sessionId), isNull(sessions.closedAt)));
-  if (!open) return refuse(CLOSED);
-  const pass = await loadPass(deps, row);
-  const station = pass.stations.find((s) => s.id === stationId);
-  if (!station) return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
-  const { observation } = passReading(station, axis, pick);
-  await deps.db.transaction(async (tx) => {
-    // One writer at a time for a pass: two tablets may read the same comb.
-    await tx.select({ id: passes.id }).from(passes).where(eq(passes.id, passId)).for('update');
-    await tx
-      .update(readings)
-      .set({ replacedAt: deps.now() })
-      .where(currentReading(passId, stationId, axis));
-    await tx.insert(readings).values({
-      passId,
-      stationId,
-      axis,
-      pick,
-      coarseMm,
-      xMm: observation.xMm,
-      yMm: observation.yMm,
-      offsetMm: observation.offsetMm,
-      uMm: observation.uMm,
-      enteredBy: actor,
-      enteredAt: deps.now(),
-    });
-  });
-  return accept(null);
-}
-
-const currentReading = (passId: string, stationId: string, axis: OffsetAxis) =>
-  and(
-    eq(readings.passId, passId),
-    eq(readings.stationId, stationId),
-    eq(readings.axis, axis),
-    isNull(readings.replacedAt),
-  );
-
-/** Takes a reading back; it stays in the log as replaced. */
-export async function clearReading(
-  deps: Deps,
-  passId: string,
-  stationId: string,
-  axis: OffsetAxis,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  await deps.db
-    .update(readings)
-    .set({ replacedAt: deps.now() })
-    .where(currentReading(passId, stationId, axis));
   return accept(null);
 }
 
@@ -611,10 +356,4 @@ export async function undoClose(deps: Deps, sessionId: string): Promise<Outcome<
     })
     .where(eq(sessions.id, sessionId));
   return accept(null);
-}
-
-/** What the cut file of a pass undoes by itself, or null for the file as drawn. */
-export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
-  const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
-  return row?.t ? affineSchema.parse(row.t) : null;
 }

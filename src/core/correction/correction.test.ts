@@ -5,7 +5,7 @@ import { fitModel, transformToField, zeroField, type AffineField } from '../fit'
 import { normalDeviate, seededRandom } from '../random/random';
 import { loadField, termsAbout, type SimulatedRig } from '../rigsim';
 import { plumbState } from '../verdict';
-import { A4_AREA, A4_CENTRE, TRUE_TERMS, observe, proofSheet } from '@/testing/sheets';
+import { A4_AREA, A4_CENTRE, TRUE_TERMS, observe, proofSheet } from '@test/sheets';
 
 import { meanSquareMm2, offsetEffect, planCorrection, solveSettings, worstR95 } from '.';
 import type { EffectDirection, MachineSetting } from '.';

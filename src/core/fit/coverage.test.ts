@@ -2,7 +2,7 @@ import { normalDeviate, seededRandom } from '../random/random';
 import { termsAbout } from '../rigsim';
 import { coverageFactor } from '../statistics';
 import type { ProofSheet } from '../proof';
-import { A4_CENTRE, observe, proofSheet, TRUE_TERMS } from '@/testing/sheets';
+import { A4_CENTRE, observe, proofSheet, TRUE_TERMS } from '@test/sheets';
 
 import { transformToField } from './field';
 import { fitModel } from './fitModel';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
 import { applyAffine, rectLattice, type Affine, type Point } from '../geometry';
-import { A4_AREA, A4_CENTRE } from '@/testing/sheets';
+import { A4_AREA, A4_CENTRE } from '@test/sheets';
 
 import { composeTerms, decompose } from './decompose';
 import { fitLadder } from './fitLadder';

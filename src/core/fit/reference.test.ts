@@ -1,4 +1,4 @@
-import reference from '@/testing/reference/regression.json';
+import reference from '@test/reference/regression.json';
 
 import { fTest } from './fitLadder';
 import { fitModel } from './fitModel';

@@ -5,7 +5,7 @@ import { sceneToSvg } from '../formats/svg';
 import { termsAbout } from '../rigsim';
 import { transformToField } from '../fit';
 import { COARSE_REACH_MM } from '../tolerance';
-import { A4_AREA, A4_CENTRE, A4_SPEC, TRUE_TERMS, observe, proofSheet } from '@/testing/sheets';
+import { A4_AREA, A4_CENTRE, A4_SPEC, TRUE_TERMS, observe, proofSheet } from '@test/sheets';
 
 import { buildProofSheet, cutScene, labelText, printScene, proofRefusalText, type SheetTitle } from '.';
 

@@ -31,8 +31,8 @@ export const lineLabelMm = (comb: LineComb, line: number): number => line * comb
 /** Where the printed line stands, relative to the comb's centre, on the measured axis. */
 export const printedLineMm = (comb: LineComb, line: number): number => line * printPitchMm(comb);
 
-/** Where cut line i is commanded, relative to the comb's centre. */
-export const cutLineMm = (comb: LineComb, i: number): number => i * cutPitchMm(comb) - comb.phaseMm;
+/** Where a cut line is commanded, by its index from the middle one, relative to the comb's centre. */
+export const cutLineMm = (comb: LineComb, index: number): number => index * cutPitchMm(comb) - comb.phaseMm;
 
 /** How many whole comb lengths the cut comb must reach beyond the printed one for `reachMm`. */
 export const extraLengths = (stepMm: number, halfLines: number, reachMm: number): number =>

@@ -1,10 +1,10 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { PendingButton } from '@/ui/PendingButton';
 
 import { startOnRig } from './actions';
 
-/** Starts a calibration or a quick check; a refusal is said beside the button. */
+/** Starts a calibration or a quick check, or goes on with the one that is open. */
 export function StartButton({
   rigId,
   kind,
@@ -16,28 +16,9 @@ export function StartButton({
   words: string;
   main?: boolean;
 }) {
-  const [pending, start] = useTransition();
-  const [message, setMessage] = useState('');
-  return (
-    <>
-      <button
-        type="button"
-        className={`btn ${main ? 'btn-main' : 'btn-plain'}`}
-        disabled={pending}
-        onClick={() =>
-          start(async () => {
-            const result = await startOnRig(rigId, kind);
-            if (!result.ok) setMessage(result.message);
-          })
-        }
-      >
-        {words}
-      </button>
-      {message && (
-        <span className="field-error" role="alert">
-          {message}
-        </span>
-      )}
-    </>
-  );
+  const press = async (): Promise<string | undefined> => {
+    const result = await startOnRig(rigId, kind);
+    return result?.ok === false ? result.message : undefined;
+  };
+  return <PendingButton words={words} main={main} onPress={press} />;
 }

@@ -1,19 +1,18 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { PendingButton } from '@/ui/PendingButton';
 
-import { backToReading, closeIt, openItAgain, readingIsDone, roundAgain, sheetIsCut } from './actions';
+import { backToReading, closeIt, openItAgain, roundAgain, sheetIsCut } from './actions';
 
 const ACTS = {
   cut: sheetIsCut,
-  done: readingIsDone,
   again: roundAgain,
   reread: backToReading,
   close: closeIt,
   reopen: openItAgain,
 } as const;
 
-/** One step of the walk; a refusal is said under the button. */
+/** One step of the walk. */
 export function ActButton({
   act,
   sessionId,
@@ -25,28 +24,9 @@ export function ActButton({
   words: string;
   main?: boolean;
 }) {
-  const [pending, start] = useTransition();
-  const [message, setMessage] = useState('');
-  return (
-    <>
-      <button
-        type="button"
-        className={`btn w-100 ${main ? 'btn-main' : 'btn-plain'}`}
-        disabled={pending}
-        onClick={() =>
-          start(async () => {
-            const done = await ACTS[act](sessionId);
-            if (!done.ok) setMessage(done.message);
-          })
-        }
-      >
-        {words}
-      </button>
-      {message && (
-        <span className="field-error" role="alert">
-          {message}
-        </span>
-      )}
-    </>
-  );
+  const press = async (): Promise<string | undefined> => {
+    const result = await ACTS[act](sessionId);
+    return result?.ok === false ? result.message : undefined;
+  };
+  return <PendingButton words={words} main={main} wide onPress={press} />;
 }

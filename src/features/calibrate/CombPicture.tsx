@@ -29,7 +29,7 @@ export function CombPicture({
 }) {
   const pick = pickFromSteps(comb, steps);
   const offset = pickOffsetMm(comb, pick);
-  const landed = Array.from({ length: 41 }, (_, i) => cutLineMm(comb, i - 20) + offset);
+  const landed = Array.from({ length: 41 }, (_, index) => cutLineMm(comb, index - 20) + offset);
   const between = pick.between ? 0.5 : 0;
   return (
     <LoupeView

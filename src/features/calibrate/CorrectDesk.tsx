@@ -4,7 +4,7 @@ import { useState, useTransition } from 'react';
 
 import type { Affine } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
-import type { CorrectionWay } from '@/server/sessions';
+import { type CorrectionWay } from '@/server/session';
 
 import { correctionIsDone } from './actions';
 import { FileDrop } from './FileDrop';

@@ -2,7 +2,7 @@ import { addFields, termTable } from '@/core/fit';
 import { rectCentre } from '@/core/geometry';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/context';
-import { assess, currentPass } from '@/server/sessions';
+import { assess, currentPass } from '@/server/session';
 import { OffsetField } from '@/ui/OffsetField';
 
 import { Page } from '../frame/Page';

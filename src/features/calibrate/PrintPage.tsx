@@ -1,7 +1,7 @@
 import { COMB_STEPS, stationsThatFit } from '@/core/proof';
 import { toMm } from '@/core/units';
 import { preferences } from '@/server/context';
-import { currentPass } from '@/server/sessions';
+import { currentPass } from '@/server/session';
 import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
 
 import { Page } from '../frame/Page';

@@ -1,7 +1,7 @@
 import { STATE_WORDS } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/context';
-import { assess, currentPass, previousPass, type Session } from '@/server/sessions';
+import { assess, currentPass, previousPass, type Session } from '@/server/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { SheetMap } from '@/ui/SheetMap';

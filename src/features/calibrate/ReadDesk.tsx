@@ -3,12 +3,9 @@
 import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from 'react';
 
 import { assessPass, passReading, readingOrder } from '@/core/calibration';
-import { predictOffset, termTable, TERM_NAMES, type TermName } from '@/core/fit';
-import { placeName, type Rect } from '@/core/geometry';
-import type { ProofSheet, Station } from '@/core/proof';
+import { placeName } from '@/core/geometry';
+import type { ProofSheet } from '@/core/proof';
 import {
-  coarseOffset,
-  nearestLengths,
   pickObservation,
   pickUncertaintyMm,
   tellsLengths,
@@ -29,7 +26,18 @@ import { SheetMap } from '@/ui/SheetMap';
 import { readingIsDone } from './actions';
 import { CoarsePicture } from './CoarsePicture';
 import { CombPicture, LoupeView } from './CombPicture';
-import { TERM_WORDS, termText, termWidth } from './sentences';
+import {
+  combOf,
+  lengthsOf,
+  nextOpen,
+  pickWithin,
+  readOffset,
+  roughFor,
+  wrap,
+  type Hand,
+  type Task,
+} from './readingHand';
+import { SoFar } from './SoFar';
 import { useReadings, type KeptReading } from './useReadings';
 
 export interface SimulatedComb {
@@ -38,24 +46,6 @@ export interface SimulatedComb {
   readonly landed: readonly number[];
   readonly coarseMm: number;
 }
-
-interface Task {
-  readonly station: Station;
-  readonly axis: OffsetAxis;
-}
-
-/** Where the reading hand is: which comb, which of its two scales, and what is on the picture. */
-interface Hand {
-  readonly task: number;
-  readonly mode: 'coarse' | 'fine';
-  readonly coarseMm: number;
-  /** The coarse value that was read at this comb, or null when the fit was sure enough. */
-  readonly coarseRead: number | null;
-  /** Comb steps, halves included, within one comb length. */
-  readonly steps: number;
-}
-
-const HALF_LINES_RANGE = 5.5;
 
 export function ReadDesk({
   sessionId,
@@ -417,53 +407,6 @@ export function ReadDesk({
   );
 }
 
-const combOf = (t: Task) => (t.axis === 'across' ? t.station.across : t.station.along);
-
-const wrap = (steps: number): number =>
-  steps > HALF_LINES_RANGE ? steps - 11 : steps < -5 ? steps + 11 : steps;
-
-const pickWithin = (steps: number): { line: number; between: boolean } => {
-  const line = Math.floor(steps);
-  return { line, between: line !== steps };
-};
-
-/** Whole comb lengths: from the coarse reading of this comb, else from what the fit predicts. */
-function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): number {
-  const known = hand.coarseRead === null ? rough : coarseOffset(hand.coarseRead);
-  const { line, between } = pickWithin(hand.steps);
-  return known === null ? 0 : nearestLengths(combOf(task), line, between, known);
-}
-
-/** What the readings of other combs say about this one. */
-function roughFor(t: Task, tasks: readonly Task[], readings: readonly KeptReading[]): RoughOffset | null {
-  const observations = readings.flatMap((r) => {
-    if (r.stationId === t.station.id && r.axis === t.axis) return [];
-    const of = tasks.find((o) => o.station.id === r.stationId && o.axis === r.axis);
-    return of ? [pickObservation(r.stationId, combOf(of), r.pick)] : [];
-  });
-  return predictOffset(observations, t.axis, combOf(t).centre);
-}
-
-function readOffset(
-  sheet: ProofSheet,
-  readings: readonly KeptReading[],
-  stationId: string,
-  axis: OffsetAxis,
-): number | null {
-  const r = readings.find((o) => o.stationId === stationId && o.axis === axis);
-  const station = sheet.stations.find((s) => s.id === stationId);
-  if (!r || !station) return null;
-  return pickObservation(stationId, axis === 'across' ? station.across : station.along, r.pick).offsetMm;
-}
-
-function nextOpen(tasks: readonly Task[], from: number, isKept: (t: Task) => boolean): number | null {
-  for (let i = 1; i <= tasks.length; i += 1) {
-    const index = (from + i) % tasks.length;
-    if (!isKept(tasks[index]!)) return index;
-  }
-  return null;
-}
-
 interface KeyActs {
   nudge: (by: number) => void;
   between: () => void;
@@ -498,55 +441,4 @@ function keyAction(key: string, acts: KeyActs): (() => void) | null {
     default:
       return null;
   }
-}
-
-/** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
-const ENOUGH_TO_SUSPECT = 6;
-
-/** Which terms the readings determine so far, and which need more. */
-function SoFar({
-  assessment,
-  area,
-  unit,
-}: {
-  assessment: ReturnType<typeof assessPass>;
-  area: Rect;
-  unit: LengthUnit;
-}) {
-  if (!assessment) return <p className="soft mb-0">Both combs of one station give the shift.</p>;
-  const known: Readonly<Record<string, readonly TermName[]>> = {
-    shift: ['shiftXMm', 'shiftYMm'],
-    rigid: ['shiftXMm', 'shiftYMm', 'turnRad'],
-    similarity: ['shiftXMm', 'shiftYMm', 'turnRad', 'scaleAcross', 'scaleAlong'],
-    affine: TERM_NAMES,
-  };
-  const rows = termTable(assessment.fit, area, assessment.readingNoiseMm);
-  return (
-    <>
-      <table className="rows rows-tight">
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.term}>
-              <th scope="row">{TERM_WORDS[row.term]}</th>
-              {known[assessment.fit.model]!.includes(row.term) ? (
-                <td className="text-end">
-                  <span>{termText(row.term, row.deviation, unit)}</span>
-                  <br />
-                  <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
-                </td>
-              ) : (
-                <td className="text-end soft">needs more</td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {assessment.fit.dof >= ENOUGH_TO_SUSPECT && assessment.ladder.suspects.length > 0 && (
-        <p className="notice mt-2 mb-0">
-          {assessment.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`).join(', ')} does not agree with
-          the others: look at it again.
-        </p>
-      )}
-    </>
-  );
 }

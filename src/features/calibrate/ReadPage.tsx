@@ -2,7 +2,7 @@ import { lookAtComb, loadField, landedLines, landing } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/context';
 import { getSimulation } from '@/server/rigs';
-import { assess, currentPass, type Pass, type Session } from '@/server/sessions';
+import { assess, currentPass, type Pass, type Session } from '@/server/session';
 import { STATE_WORDS } from '@/core/verdict';
 
 import { Page } from '../frame/Page';

@@ -1,6 +1,5 @@
+import { currentPass, type Session } from '@/server/session';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import type { Session } from '@/server/sessions';
-import { currentPass } from '@/server/sessions';
 
 /** Rig, media and sheet in use; the state so far at the right of it. */
 export function SessionContext({

@@ -5,18 +5,17 @@ import { redirect } from 'next/navigation';
 
 import { requestActor, requestDeps } from '@/server/context';
 import { idSchema, sheetOptionsSchema } from '@/server/schemas';
+import { clearReading, saveReading } from '@/server/readings';
+import { type CorrectionWay } from '@/server/session';
 import {
   applyCorrection,
   changeSessionSheet,
-  clearReading,
   closeSession,
   finishReading,
   goRoundAgain,
   markPrinted,
   reopenReading,
-  saveReading,
   undoClose,
-  type CorrectionWay,
 } from '@/server/sessions';
 
 import { attempt, type ActionResult } from '../actionResult';

@@ -4,7 +4,8 @@ import { notFound, redirect } from 'next/navigation';
 
 import { requestDeps } from '@/server/context';
 import { idSchema } from '@/server/schemas';
-import { getSession, type Session, type Stage } from '@/server/sessions';
+import { getSession } from '@/server/loadSession';
+import { type Session, type Stage } from '@/server/session';
 
 const ORDER: readonly Stage[] = ['print', 'read', 'correct', 'prove'];
 

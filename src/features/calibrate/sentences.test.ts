@@ -6,7 +6,7 @@ import { pickNearest } from '@/core/readings';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
 import type { Terms } from '@/core/fit';
 import type { RigSetting } from '@/server/rigs';
-import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@/testing/sheets';
+import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
 
 import { correctAnswer, proveAnswer, shiftWords, termText, typingNote } from './sentences';
 

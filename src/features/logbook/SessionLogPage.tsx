@@ -6,7 +6,8 @@ import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/context';
 import { sessionTrace } from '@/server/logbook';
 import { idSchema } from '@/server/schemas';
-import { getSession, type Session } from '@/server/sessions';
+import { getSession } from '@/server/loadSession';
+import { type Session } from '@/server/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 
 import { applyAffine, IDENTITY, type Affine } from '../../geometry';
 import { termsAbout } from '../../rigsim';
-import { AWKWARD_SVG } from '@/testing/awkward.svg';
-import { A4_CENTRE, TRUE_TERMS } from '@/testing/sheets';
-import { samplePath } from '@/testing/svgPoints';
+import { AWKWARD_SVG } from '@test/awkward.svg';
+import { A4_CENTRE, TRUE_TERMS } from '@test/sheets';
+import { samplePath } from '@test/svgPoints';
 
 import { correctSvg, svgRefusalText, type CorrectedSvg } from '.';
 

@@ -6,7 +6,7 @@ import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
 import { apiError, unavailable } from '@/server/apiError';
 import { requestDeps } from '@/server/context';
 import { idSchema } from '@/server/schemas';
-import { passFileTransform } from '@/server/sessions';
+import { passFileTransform } from '@/server/loadSession';
 import { getSheetByNumber, sheetCutScene, sheetPrintScene } from '@/server/sheets';
 
 export const dynamic = 'force-dynamic';

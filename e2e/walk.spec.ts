@@ -1,0 +1,168 @@
+import { expect, test, type Page } from '@playwright/test';
+
+import { transformToField } from '../src/core/fit';
+import { landedLines, landing, termsAbout } from '../src/core/rigsim';
+import { printedLineMm, type LineComb } from '../src/core/readings';
+import { buildProofSheet, type ProofSheet } from '../src/core/proof';
+import { allSaved } from './operator';
+import { expectSound } from './sound';
+
+/* A real rig has no loupe on the screen: the test stands at the machine, with a rig of its own. */
+
+const SHEET = { width: 210, height: 297, left: 10, near: 15, areaWidth: 190, areaHeight: 267 };
+const AREA = { x0: 10, y0: 15, x1: 200, y1: 282 };
+const CENTRE = { x: 105, y: 148.5 };
+
+async function addRig(page: Page, name: string): Promise<void> {
+  await page.goto('/rigs/new');
+  const field = (label: string, nth = 0) => page.getByLabel(label, { exact: true }).nth(nth);
+  for (const [label, text] of [
+    ['Name', name],
+    ['Media', 'test card'],
+    ['Printer', 'p'],
+    ['Cutter', 'c'],
+  ] as const)
+    await field(label).fill(text);
+  await field('Now').fill('0.15');
+  await field('+1 moves the cut').selectOption('left');
+  await field('Now', 1).fill('-1.20');
+  await field('+1 moves the cut', 1).selectOption('back');
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await page.getByRole('region', { name: `${name}, test card` }).waitFor();
+}
+
+/** What the hidden rig does to a comb: the printed line a cut line runs into, and where the coarse line lies. */
+function sight(comb: LineComb, x: number, y: number): { line: number; coarse: number } {
+  const field = transformToField(
+    termsAbout({ shiftXMm: x, shiftYMm: y, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 }, CENTRE),
+    CENTRE,
+  );
+  const landed = landedLines(comb, landing(field, null));
+  let best = { line: 0, gap: Infinity };
+  for (let line = -5; line <= 5; line += 1)
+    for (const at of landed) {
+      const gap = Math.abs(at - printedLineMm(comb, line));
+      if (gap < best.gap) best = { line, gap };
+    }
+  return { line: best.line, coarse: Math.round((comb.axis === 'across' ? x : y) / 0.5) };
+}
+
+async function readAll(page: Page, sheet: ProofSheet, x: number, y: number): Promise<void> {
+  for (;;) {
+    const heading = (await page.locator('h1.answer').textContent())!;
+    const station = sheet.stations.find((s) => s.id === /^(\w+),/.exec(heading)![1])!;
+    const along = heading.includes('along the feed');
+    const { line, coarse } = sight(along ? station.along : station.across, x, y);
+    const isCoarse = heading.includes('cross the cross');
+    const presses = isCoarse ? coarse : line;
+    const key = along ? (presses > 0 ? 'ArrowUp' : 'ArrowDown') : presses > 0 ? 'ArrowRight' : 'ArrowLeft';
+    for (let i = 0; i < Math.abs(presses); i += 1) await page.keyboard.press(key);
+    await page.keyboard.press('Enter');
+    await expect(page.locator('h1.answer'))
+      .not.toHaveText(heading, { timeout: 1500 })
+      .catch(() => undefined);
+    const words = (await page.getByRole('heading', { name: /^So far/ }).textContent())!;
+    const [done, all] = words.match(/\d+/g)!.map(Number);
+    if (done === all) return;
+  }
+}
+
+async function sheetOnScreen(page: Page): Promise<ProofSheet> {
+  const number = Number(/sheet (\d+)/.exec((await page.locator('header.top').textContent())!)![1]);
+  const built = buildProofSheet({
+    sheetWidthMm: SHEET.width,
+    sheetHeightMm: SHEET.height,
+    workArea: AREA,
+    columns: 2,
+    rows: 2,
+    secondSet: true,
+    unit: 'mm',
+    stepMm: 0.1,
+    seed: number,
+  });
+  if (!built.ok) throw new Error(built.refusal.code);
+  return built.value;
+}
+
+test('a real rig 3 mm out, settings that cross zero and move the cut backwards: typed once, proved on the same sheet', async ({
+  page,
+}) => {
+  await addRig(page, 'Far-out rig');
+  await page
+    .getByRole('region', { name: /^Far-out rig/ })
+    .getByRole('button', { name: 'Calibrate' })
+    .click();
+  await page.waitForURL(/print$/);
+  await page.getByLabel('Columns').selectOption('2');
+  await expect(page.getByRole('heading', { name: /Then read 6 stations/ })).toBeVisible();
+  await page.getByLabel('Rows').selectOption('2');
+  await expect(page.getByRole('heading', { name: /Then read 4 stations/ })).toBeVisible();
+  const sheet = await sheetOnScreen(page);
+  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.waitForURL(/read$/);
+  await expect(page.getByText('Loupe of the simulated rig')).toHaveCount(0);
+
+  // The cut is 2.9 mm left and 3.1 mm further along.
+  await readAll(page, sheet, -2.9, 3.1);
+  await allSaved(page);
+  await page.getByRole('button', { name: 'See what it says' }).click();
+  await page.waitForURL(/correct$/);
+  await expect(page.locator('h1.answer')).toContainText(/2\.\d\d mm left and 3\.\d\d mm further along/);
+  // +1 on X moves left, so X must fall by 2.9; +1 on Y moves back, so Y must rise by 3.1.
+  const typed = async (name: string): Promise<number> =>
+    Number(
+      (await page.getByTestId(`to-${name}`).textContent())!.replace('\u2212', '-').replace(/[^\d.-]/g, ''),
+    );
+  const x = await typed('Offset X');
+  const y = await typed('Offset Y');
+  expect(x).toBeCloseTo(0.15 - 2.9, 0.7);
+  expect(y).toBeCloseTo(-1.2 + 3.1, 0.7);
+  await expect(
+    page.getByText(`It goes through zero: the new figure is minus ${Math.abs(x).toFixed(2)}.`),
+  ).toBeVisible();
+  await expect(page.getByText(`It goes through zero: the new figure is plus ${y.toFixed(2)}.`)).toBeVisible();
+  await expectSound(page);
+
+  await page.getByRole('button', { name: 'I have typed them: prove it' }).click();
+  await page.waitForURL(/prove$/);
+  await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
+  await page.waitForURL(/read$/);
+  await readAll(page, sheet, -2.9 - (x - 0.15), 3.1 - (y + 1.2));
+  await allSaved(page);
+  await page.getByRole('button', { name: 'See what it says' }).click();
+  await page.waitForURL(/prove$/);
+  await expect(page.locator('h1.answer')).toContainText(/^Plumb/);
+
+  // Round again is offered too, and a rig that is plumb is left alone.
+  await page.getByRole('button', { name: 'Go round again' }).click();
+  await page.waitForURL(/correct$/);
+  await expect(page.locator('h1.answer')).toContainText('Leave it alone.');
+  await expectSound(page);
+  await page.getByRole('button', { name: 'Leave it and close' }).click();
+  await page.waitForURL(/logbook\//);
+  await expect(page.getByText('0.15 →')).toBeVisible();
+  // Closed by mistake: it opens again where it was.
+  await page.getByRole('button', { name: /open it again/ }).click();
+  await page.waitForURL(/calibrate\/.*read$/);
+});
+
+test('somebody else saved the rig first: both values are shown and what was typed stays', async ({
+  page,
+  context,
+}) => {
+  await page.goto('/');
+  await page
+    .getByRole('region', { name: /^Roll rig/ })
+    .getByRole('link', { name: 'Roll rig' })
+    .click();
+  await page.getByRole('heading', { name: /The machine should show/ }).waitFor();
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Allowed miss').fill('0.6');
+  await other.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(other.getByText('Saved.')).toBeVisible();
+  await page.getByLabel('Allowed miss').fill('0.7');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('tolerance (mm): saved “0.6”, yours “0.7”')).toBeVisible();
+  await expect(page.getByLabel('Allowed miss')).toHaveValue('0.7');
+});

@@ -1,0 +1,111 @@
+import type { PlumbState } from '@/core/verdict';
+import type { BenchRig, OpenSession } from '@/server/bench';
+
+import { benchView } from './bench.view';
+
+const NOW = new Date('2026-11-21T10:00:00Z');
+const daysAgo = (days: number): Date => new Date(NOW.getTime() - days * 24 * 3600 * 1000);
+
+function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
+  return {
+    rig: {
+      id: name,
+      name,
+      printer: 'p',
+      cutter: 'c',
+      media: 'matt paper',
+      sheetWidthMm: 210,
+      sheetHeightMm: 297,
+      workArea: { x0: 10, y0: 15, x1: 200, y1: 285 },
+      toleranceMm: 0.4,
+      settings: [],
+      simulated: false,
+      archived: false,
+      version: 1,
+    },
+    history: [],
+    open: [],
+    events: [],
+    ...more,
+  };
+}
+
+const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchRig, 'history'> => ({
+  history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm }],
+});
+const event = (kind: string, days: number): Pick<BenchRig, 'events'> => ({
+  events: [{ kind, note: '', by: 'KT', at: daysAgo(days) }],
+});
+const open = (stage: OpenSession['stage'], stationsRead: number): Pick<BenchRig, 'open'> => ({
+  open: [{ id: 'o', kind: 'calibration', stage, sheetNumber: 147, stationsRead, stations: 9 }],
+});
+const view = (...rigs: BenchRig[]) => benchView(rigs, 'mm', NOW);
+
+test.each<[string, BenchRig[], string]>([
+  ['nothing', [], 'Add the first rig'],
+  ['an unmeasured rig', [benchRig('Card rig')], 'Card rig has not been measured yet'],
+  [
+    'all plumb',
+    [benchRig('A', measured('plumb', 0.1)), benchRig('B', measured('plumb', 0.2))],
+    'Every rig is plumb.',
+  ],
+  [
+    'one leaning',
+    [benchRig('A', measured('plumb', 0.1)), benchRig('B', measured('leaning', 0.35))],
+    'B is leaning',
+  ],
+  [
+    'out of plumb comes before leaning',
+    [
+      benchRig('A', measured('leaning', 0.35)),
+      benchRig('B', measured('out-of-plumb', 0.9)),
+      benchRig('C', measured('out-of-plumb', 0.8)),
+    ],
+    'B and C are out of plumb',
+  ],
+  [
+    'a half-read sheet',
+    [benchRig('A', { ...measured('plumb', 0.1), ...open('read', 4) })],
+    'A sheet of A is half done',
+  ],
+])('the bench answers for %s', (_, rigs, words) => expect(view(...rigs).answer).toContain(words));
+
+test.each<[string, Partial<BenchRig>, string[], string | null]>([
+  ['never measured', {}, ['First calibration'], 'calibration'],
+  ['plumb and quiet', measured('plumb', 0.1), [], null],
+  [
+    'moved since',
+    { ...measured('plumb', 0.1, 5), ...event('moved', 3) },
+    ['Quick check: moved on 18 November'],
+    'quick-check',
+  ],
+  ['moved before it was proved', { ...measured('plumb', 0.1, 2), ...event('moved', 3) }, [], null],
+  ['leaning', measured('leaning', 0.35), ['Calibrate before it is out'], 'calibration'],
+  ['out of plumb', measured('out-of-plumb', 0.9), ['Calibrate: do not run as it is'], 'calibration'],
+  ['to be printed', open('print', 0), ['Print and cut sheet 0147'], null],
+  ['half read', open('read', 4), ['Finish reading sheet 0147, 5 of 9 stations left'], null],
+  ['read', open('read', 9), ['See what sheet 0147 says'], null],
+  ['to be typed', open('correct', 9), ['Type what sheet 0147 found'], null],
+  ['to be proved', open('prove', 0), ['Prove it on sheet 0147'], null],
+])('what needs doing when a rig is %s', (_, more, words, start) => {
+  const { tasks } = view(benchRig('A', more));
+  expect(tasks.map((t) => t.words)).toEqual(words);
+  expect(tasks[0]?.start ?? null).toBe(start);
+});
+
+test('a card: state, ratio to what is allowed, and what happened since', () => {
+  const card = view(benchRig('A', { ...measured('leaning', 0.34, 5), ...event('firmware', 1) })).cards[0]!;
+  expect(card).toMatchObject({
+    state: 'leaning',
+    r95: '0.34',
+    allowed: '0.40',
+    lines: ['proved 5 days ago', 'software or firmware changed 1 day ago'],
+  });
+  expect(card.ratio).toBeCloseTo(0.85, 9);
+  expect(view(benchRig('A')).cards[0]).toMatchObject({
+    state: null,
+    ratio: null,
+    r95: null,
+    lines: ['never measured'],
+  });
+});

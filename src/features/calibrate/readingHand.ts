@@ -1,0 +1,88 @@
+import { predictOffset } from '@/core/fit';
+import type { ProofSheet, Station } from '@/core/proof';
+import {
+  coarseOffset,
+  nearestLengths,
+  pickObservation,
+  type LineComb,
+  type RoughOffset,
+} from '@/core/readings';
+import type { OffsetAxis } from '@/core/units';
+
+import type { KeptReading } from './useReadings';
+
+/* What the reading desk knows about its combs, apart from any screen. */
+
+export interface Task {
+  readonly station: Station;
+  readonly axis: OffsetAxis;
+}
+
+/** Where the reading hand is: which comb, which of its two scales, and what is on the picture. */
+export interface Hand {
+  readonly task: number;
+  readonly mode: 'coarse' | 'fine';
+  readonly coarseMm: number;
+  /** The coarse value that was read at this comb, or null when the fit was sure enough. */
+  readonly coarseRead: number | null;
+  /** Comb steps, halves included, within one comb length. */
+  readonly steps: number;
+}
+
+const HALF_LINES_RANGE = 5.5;
+
+/** The comb of a task. */
+export const combOf = (t: Task): LineComb => (t.axis === 'across' ? t.station.across : t.station.along);
+
+/** Steps stay within one comb length; beyond an end they come back at the other. */
+export const wrap = (steps: number): number =>
+  steps > HALF_LINES_RANGE ? steps - 11 : steps < -5 ? steps + 11 : steps;
+
+/** The printed line, or the place between it and the next, of a number of steps. */
+export const pickWithin = (steps: number): { line: number; between: boolean } => {
+  const line = Math.floor(steps);
+  return { line, between: line !== steps };
+};
+
+/** Whole comb lengths: from the coarse reading of this comb, else from what the fit predicts. */
+export function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): number {
+  const known = hand.coarseRead === null ? rough : coarseOffset(hand.coarseRead);
+  const { line, between } = pickWithin(hand.steps);
+  return known === null ? 0 : nearestLengths(combOf(task), line, between, known);
+}
+
+/** What the readings of other combs say about this one. */
+export function roughFor(
+  t: Task,
+  tasks: readonly Task[],
+  readings: readonly KeptReading[],
+): RoughOffset | null {
+  const observations = readings.flatMap((r) => {
+    if (r.stationId === t.station.id && r.axis === t.axis) return [];
+    const of = tasks.find((o) => o.station.id === r.stationId && o.axis === r.axis);
+    return of ? [pickObservation(r.stationId, combOf(of), r.pick)] : [];
+  });
+  return predictOffset(observations, t.axis, combOf(t).centre);
+}
+
+/** The kept offset of a station on one axis, mm; null when it is not read. */
+export function readOffset(
+  sheet: ProofSheet,
+  readings: readonly KeptReading[],
+  stationId: string,
+  axis: OffsetAxis,
+): number | null {
+  const r = readings.find((o) => o.stationId === stationId && o.axis === axis);
+  const station = sheet.stations.find((s) => s.id === stationId);
+  if (!r || !station) return null;
+  return pickObservation(stationId, axis === 'across' ? station.across : station.along, r.pick).offsetMm;
+}
+
+/** The next comb after `from`, going round, that is not kept yet; null when all are. */
+export function nextOpen(tasks: readonly Task[], from: number, isKept: (t: Task) => boolean): number | null {
+  for (let i = 1; i <= tasks.length; i += 1) {
+    const index = (from + i) % tasks.length;
+    if (!isKept(tasks[index]!)) return index;
+  }
+  return null;
+}

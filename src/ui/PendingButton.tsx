@@ -1,0 +1,37 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+
+/** A button that carries something out; a refusal is said beside it, and nothing is pressed twice. */
+export function PendingButton({
+  words,
+  onPress,
+  main = false,
+  wide = false,
+}: {
+  words: string;
+  /** Resolves with what went wrong, or with nothing when it worked. */
+  onPress: () => Promise<string | undefined>;
+  main?: boolean;
+  wide?: boolean;
+}) {
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+  return (
+    <>
+      <button
+        type="button"
+        className={`btn ${wide ? 'w-100 ' : ''}${main ? 'btn-main' : 'btn-plain'}`}
+        disabled={pending}
+        onClick={() => start(async () => setMessage((await onPress()) ?? ''))}
+      >
+        {words}
+      </button>
+      {message && (
+        <span className="field-error" role="alert">
+          {message}
+        </span>
+      )}
+    </>
+  );
+}
