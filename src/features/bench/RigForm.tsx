@@ -6,24 +6,47 @@ import { useState, useTransition, type ReactNode } from 'react';
 import { useFieldArray, useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
 
 import type { LengthUnit } from '@/core/units';
+import { useHydrated } from '@/ui/useHydrated';
 
 import { saveRig } from './actions';
 import { emptySetting, formField, PAPERS, readRigForm, shownLength, type RigFields } from './rigForm';
 
+interface RigFormProps {
+  readonly rigId: string | null;
+  readonly version: number;
+  readonly initial: RigFields;
+  readonly unit: LengthUnit;
+}
+
 /** Adds or changes a rig: who prints, who cuts, on what, where, and which figures the machine takes. */
-export function RigForm({
+export function RigForm(props: RigFormProps) {
+  const [base, setBase] = useState(props);
+  const [savedVersion, setSavedVersion] = useState<number | null>(null);
+  // What was saved here is laid out afresh. A refresh for any other reason leaves what is being typed alone,
+  // and the version it started from: a save over somebody else's is then refused, not lost.
+  if (props.version === savedVersion && base.version !== savedVersion) setBase(props);
+  else if (props.unit !== base.unit) setBase({ ...props, version: base.version });
+  return (
+    <Editor
+      key={`${base.version} ${base.unit}`}
+      {...base}
+      saved={base.version === savedVersion ? 'Saved.' : ''}
+      onSaved={() => setSavedVersion(base.version + 1)}
+    />
+  );
+}
+
+function Editor({
   rigId,
   version,
   initial,
   unit,
-}: {
-  rigId: string | null;
-  version: number;
-  initial: RigFields;
-  unit: LengthUnit;
-}) {
+  saved,
+  onSaved,
+}: RigFormProps & { readonly saved: string; readonly onSaved: () => void }) {
   const form = useForm<RigFields>({ defaultValues: initial });
   const router = useRouter();
+  const ready = useHydrated();
   const [pending, start] = useTransition();
   const [message, setMessage] = useState('');
 
@@ -35,54 +58,57 @@ export function RigForm({
       return;
     }
     start(async () => {
-      const saved = await saveRig(rigId, version, read.input);
-      if (saved.ok) {
-        router.push(rigId === null ? '/' : `/rigs/${saved.value.rigId}`);
-        setMessage(rigId === null ? '' : 'Saved.');
+      const result = await saveRig(rigId, version, read.input);
+      if (result.ok) {
+        if (rigId === null) router.push('/');
+        onSaved();
+        setMessage('');
         router.refresh();
         return;
       }
-      setMessage(saved.message);
-      showErrors(form, saved.fields);
+      setMessage(result.message);
+      showErrors(form, result.fields);
     });
   });
 
   return (
     <form onSubmit={submit} noValidate>
-      <div className="two">
-        <div className="stack">
-          <fieldset className="panel">
-            <legend className="h2 fs-6 fw-bold">The rig</legend>
-            <div className="row g-3">
-              <Field form={form} name="name" label="Name" hint="as you call it at the machine" wide />
-              <Field
-                form={form}
-                name="media"
-                label="Media"
-                hint="a calibration belongs to rig and media"
-                wide
-              />
-              <Field form={form} name="printer" label="Printer" wide />
-              <Field form={form} name="cutter" label="Cutter" wide />
-            </div>
-          </fieldset>
-          <Sheet form={form} unit={unit} />
+      <fieldset disabled={!ready} style={{ display: 'contents' }}>
+        <div className="two">
+          <div className="stack">
+            <fieldset className="panel">
+              <legend className="h2 fs-6 fw-bold">The rig</legend>
+              <div className="row g-3">
+                <Field form={form} name="name" label="Name" hint="as you call it at the machine" wide />
+                <Field
+                  form={form}
+                  name="media"
+                  label="Media"
+                  hint="a calibration belongs to rig and media"
+                  wide
+                />
+                <Field form={form} name="printer" label="Printer" wide />
+                <Field form={form} name="cutter" label="Cutter" wide />
+              </div>
+            </fieldset>
+            <Sheet form={form} unit={unit} />
+          </div>
+          <div className="stack side">
+            <Settings form={form} />
+          </div>
         </div>
-        <div className="stack side">
-          <Settings form={form} />
+        <div className="d-flex gap-3 align-items-center mt-3">
+          <button type="submit" className="btn btn-main px-4" disabled={pending}>
+            {rigId === null ? 'Add this rig' : 'Save'}
+          </button>
+          <button type="button" className="btn btn-plain" onClick={() => router.push('/')}>
+            Back to the bench
+          </button>
+          <span role="status" className={message ? 'field-error' : undefined}>
+            {message || saved}
+          </span>
         </div>
-      </div>
-      <div className="d-flex gap-3 align-items-center mt-3">
-        <button type="submit" className="btn btn-main px-4" disabled={pending}>
-          {rigId === null ? 'Add this rig' : 'Save'}
-        </button>
-        <button type="button" className="btn btn-plain" onClick={() => router.push('/')}>
-          Back to the bench
-        </button>
-        <span role="status" className={form.formState.isValid ? undefined : 'field-error'}>
-          {message}
-        </span>
-      </div>
+      </fieldset>
     </form>
   );
 }
@@ -99,6 +125,10 @@ function showErrors(form: UseFormReturn<RigFields>, errors: Readonly<Record<stri
 function errorAt(form: UseFormReturn<RigFields>, path: string): string | undefined {
   return form.getFieldState(path as FieldPath<RigFields>, form.formState).error?.message;
 }
+
+/** The value a field opens with, so that the page shows it before its own code runs. */
+const shownAt = (form: UseFormReturn<RigFields>, name: FieldPath<RigFields>): string =>
+  String(form.getValues(name) ?? '');
 
 function Field({
   form,
@@ -126,6 +156,7 @@ function Field({
         autoComplete="off"
         aria-invalid={error !== undefined}
         aria-describedby={`${id}-say`}
+        defaultValue={shownAt(form, name)}
         {...form.register(name)}
       />
       <span id={`${id}-say`} className={error ? 'field-error' : 'small-print'}>
@@ -278,7 +309,7 @@ function Select({
       <label className="form-label" htmlFor={id}>
         {label}
       </label>
-      <select id={id} className="form-select" {...form.register(name)}>
+      <select id={id} className="form-select" defaultValue={shownAt(form, name)} {...form.register(name)}>
         {options.map(([value, words]) => (
           <option key={value} value={value}>
             {words}

@@ -36,13 +36,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
           ? 'This rig takes no figures: its cut files carry the correction.'
           : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, 2)} ${s.unit}`).join(' and ')} now.`}
       </h1>
-      <RigForm
-        key={rig.version}
-        rigId={rig.id}
-        version={rig.version}
-        initial={rigFields(rig, unit)}
-        unit={unit}
-      />
+      <RigForm rigId={rig.id} version={rig.version} initial={rigFields(rig, unit)} unit={unit} />
       <div className="bench-below">
         <section className="panel">
           <h2>What its settings were</h2>

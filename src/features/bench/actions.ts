@@ -21,7 +21,7 @@ export async function saveRig(
     const actor = await requestActor();
     const saved =
       rigId === null ? await addRig(deps, actor, input) : await changeRig(deps, actor, rigId, version, input);
-    revalidatePath('/', 'layout');
+    if (saved.ok) revalidatePath('/', 'layout');
     return saved;
   });
 }
@@ -29,7 +29,7 @@ export async function saveRig(
 export async function setArchived(rigId: string, archived: boolean): Promise<ActionResult> {
   return attempt(async () => {
     const done = await archiveRig(await requestDeps(), idSchema.parse(rigId), archived);
-    revalidatePath('/', 'layout');
+    if (done.ok) revalidatePath('/', 'layout');
     return done;
   });
 }
@@ -37,7 +37,7 @@ export async function setArchived(rigId: string, archived: boolean): Promise<Act
 export async function noteEvent(input: unknown): Promise<ActionResult> {
   return attempt(async () => {
     const done = await recordEvent(await requestDeps(), await requestActor(), input);
-    revalidatePath('/', 'layout');
+    if (done.ok) revalidatePath('/', 'layout');
     return done;
   });
 }
