@@ -251,7 +251,7 @@ function Setting({
   return (
     <div className="border-bottom pb-3 mb-3" role="group" aria-label={name}>
       <div className="row g-2">
-        <Field form={form} name={at('name')} label="Machine’s name" wide />
+        <Field form={form} name={at('name')} label="Setting" hint="as the machine calls it" wide />
         <Select form={form} name={at('direction')} label="+1 moves the cut" options={DIRECTIONS} />
         <Field form={form} name={at('value')} label="Now" />
         <Field form={form} name={at('step')} label="Step" />
