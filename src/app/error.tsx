@@ -1,7 +1,7 @@
 'use client';
 
 /** What is shown when a page could not be made: nearly always the database is away. */
-export default function ErrorPage({ reset }: { error: Error; reset: () => void }) {
+export default function ErrorPage() {
   return (
     <main className="work" id="work">
       <h1 className="answer">
@@ -10,7 +10,7 @@ export default function ErrorPage({ reset }: { error: Error; reset: () => void }
       <p>
         Look whether “npm start” still runs, then try again. What you were typing is kept by this browser.
       </p>
-      <button type="button" className="btn btn-main" onClick={reset}>
+      <button type="button" className="btn btn-main" onClick={() => window.location.reload()}>
         Try again
       </button>
     </main>

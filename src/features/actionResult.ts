@@ -1,3 +1,5 @@
+import { ZodError } from 'zod';
+
 import type { Outcome } from '@/core/outcome';
 import type { UseCaseRefusal } from '@/server/deps';
 
@@ -36,11 +38,12 @@ export async function attempt<T>(run: () => Promise<Outcome<T, UseCaseRefusal>>)
   try {
     return actionResult(await run());
   } catch (error) {
+    if (error instanceof ZodError)
+      return { ok: false, message: 'This page is out of date. Reload it, then try again.', fields: {} };
     console.error('red plumb  action failed:', error instanceof Error ? error.message : error);
     return {
       ok: false,
-      message:
-        'It could not be saved: the database does not answer. What you entered is still here; try again.',
+      message: 'Nothing was saved: the database does not answer. What you entered is still here.',
       fields: {},
     };
   }

@@ -64,10 +64,7 @@ export function useReadings(passId: string, initial: readonly KeptReading[]) {
       for (let next = stored(key)[0]; next; next = stored(key)[0]) {
         const saved = await keepReading({ passId, ...next }).catch(() => null);
         if (!saved?.ok) {
-          setMessage(
-            saved?.message ??
-              'The server does not answer. Your readings are kept here and saved when it is back.',
-          );
+          setMessage(saved?.message ?? 'The server does not answer. Your readings are kept in this browser.');
           return;
         }
         const sent = next;
