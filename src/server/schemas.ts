@@ -10,6 +10,16 @@ const positive = finite.positive();
 const point = z.object({ x: finite, y: finite });
 const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
 
+/** A coordinate or offset of a script, mm: a finite number within a kilometre. */
+export const coordinate = z
+  .number('This must be a number, in mm.')
+  .min(-1e6, 'At least −1 000 000 mm.')
+  .max(1e6, 'At most 1 000 000 mm.');
+
+export const rectSchema = z
+  .object({ x0: coordinate, y0: coordinate, x1: coordinate, y1: coordinate })
+  .refine((r) => r.x1 > r.x0 && r.y1 > r.y0, 'The work area needs x1 above x0 and y1 above y0.');
+
 export const initialsSchema = z
   .string()
   .trim()

@@ -14,33 +14,43 @@ import {
 } from './types';
 
 /** Kept with every stored fit, so that a figure can be traced to the code that made it. */
-export const FIT_VERSION = 'fit-1';
+export const FIT_VERSION = 'fit-2';
+
+/** AIC lead beyond which the other model has “essentially no support” (Burnham & Anderson 2002, 2.6; memory). */
+const CLEAR_WIN = 10;
 
 /**
  * Fits every model of the ladder.
  *
- * Recommends the lowest AIC with known u, χ² + 2k (Akaike 1974): for the sentence and the terms.
- * Corrects with the widest model, not with the recommended one: see `shrinkForCorrection`.
+ * Recommends the lowest AIC with known u, χ² + 2k (Akaike 1974): for the sentence and the terms; the projective
+ * model only when it wins clearly. Corrects with the widest model up to affine, not with the recommended one:
+ * see `shrinkForCorrection`. `wanted` narrows what may be recommended, not what is fitted.
  */
-export function fitLadder(observations: readonly Observation[], workAreaCentre: Point): LadderFit {
+export function fitLadder(
+  observations: readonly Observation[],
+  workAreaCentre: Point,
+  wanted: readonly ModelName[] = MODELS,
+): LadderFit {
   const models = Object.fromEntries(
     MODELS.map((name) => [name, fitModel(name, observations, workAreaCentre)]),
   ) as Record<ModelName, ModelOutcome>;
   const fitted = MODELS.map((name) => models[name]).filter((m): m is ModelFit => m.status === 'ok');
-  const best = fitted.reduce<ModelFit | null>(
-    (lowest, m) => (lowest === null || m.aicKnownU < lowest.aicKnownU ? m : lowest),
-    null,
-  );
-  const widest = fitted.at(-1) ?? null;
+  const widest = fitted.findLast((m) => m.model !== 'projective') ?? null;
   return {
     version: FIT_VERSION,
     workAreaCentre,
-    recommended: best?.model ?? null,
+    recommended: lowestAic(fitted.filter((m) => wanted.includes(m.model)))?.model ?? null,
     widest: widest?.model ?? null,
     models,
     nestedF: fitted.slice(1).flatMap((big, i) => nestedF(fitted[i]!, big) ?? []),
     suspects: widest ? suspectReadings(widest) : [],
   };
+}
+
+/** AIC with known u; the projective model starts behind, so that it has to win clearly. */
+function lowestAic(fitted: readonly ModelFit[]): ModelFit | null {
+  const aic = (m: ModelFit): number => m.aicKnownU + (m.model === 'projective' ? CLEAR_WIN : 0);
+  return fitted.reduce<ModelFit | null>((best, m) => (best && aic(best) <= aic(m) ? best : m), null);
 }
 
 /** The widest model that was fitted, or null. */

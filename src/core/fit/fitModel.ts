@@ -7,12 +7,13 @@ import { decompose, decomposeJacobian } from './decompose';
 import { fieldToTransform, transformToField } from './field';
 import { classifyLayout } from './layout';
 import { leastSquares, type LeastSquares } from './leastSquares';
+import { frameOf, scaled, undetermined, type Frame, type Solution } from './modelFrame';
 import { noiseUsed } from './noise';
+import { solveProjective } from './solveProjective';
 import { externallyStudentised } from './studentise';
 import { fitRefusalText } from './refusals';
 import {
   PARAMETER_COUNT,
-  type AffineField,
   type FitRefusal,
   type ModelFit,
   type ModelName,
@@ -22,26 +23,12 @@ import {
   type Terms,
 } from './types';
 
-/** Coordinates relative to the stations' middle, in units of their reach: keeps the design well scaled. */
-interface Frame {
-  readonly centre: Point;
-  readonly reachMm: number;
-}
-
-/** A model's solution in the fit frame: field about the frame's centre and its derivatives by parameter. */
-interface Solution {
-  readonly solved: LeastSquares;
-  readonly field: AffineField;
-  /** 6 × k: derivative of (b11, b12, b21, b22, ex, ey) by each parameter of the least squares. */
-  readonly jacobian: readonly (readonly number[])[];
-}
-
 /**
  * Fits one model of the ladder to observations by weighted least squares, weights 1/u².
  *
  * Shapes   n observations, one axis each; both axes must occur.
  * Units    mm in; params as maths.md: T(p) = p + d in raw sheet mm.
- * Method   centred and scaled, QR; the rigid model by Gauss–Newton from its linear start.
+ * Method   centred and scaled, QR; the rigid and the projective model by Gauss–Newton from a linear start.
  *          Similarity: the closed form of Umeyama (1991), here as linear least squares in a = c·cos, b = c·sin.
  * Refuses  as values: too few, one axis only, coincident, single row or column, collinear, folded.
  */
@@ -68,23 +55,21 @@ function solve(
   const layout = classifyLayout(model, observations);
   if (layout) return refuse(layout);
   const frame = frameOf(observations);
-  const solution =
-    model === 'rigid' ? solveRigid(observations, frame) : solveLinear(model, observations, frame);
+  const solution = solveIn(frame, model, observations, workAreaCentre);
   if (!solution.ok) return solution;
   return describe(model, observations, solution.value, workAreaCentre);
 }
 
-function frameOf(observations: readonly Observation[]): Frame {
-  const n = observations.length;
-  const centre = {
-    x: observations.reduce((sum, o) => sum + o.xMm, 0) / n,
-    y: observations.reduce((sum, o) => sum + o.yMm, 0) / n,
-  };
-  const reachMm = observations.reduce(
-    (most, o) => Math.max(most, Math.abs(o.xMm - centre.x), Math.abs(o.yMm - centre.y)),
-    0,
-  );
-  return { centre, reachMm: reachMm > 0 ? reachMm : 1 };
+function solveIn(
+  frame: Frame,
+  model: ModelName,
+  observations: readonly Observation[],
+  workAreaCentre: Point,
+): Outcome<Solution, FitRefusal> {
+  if (model === 'rigid') return solveRigid(observations, frame);
+  const start = solveLinear(model === 'projective' ? 'affine' : model, observations, frame);
+  if (model !== 'projective' || !start.ok) return start;
+  return solveProjective(observations, frame, start.value.field, workAreaCentre);
 }
 
 /** Design row of a linear model at scaled place q; the intercepts come last. */
@@ -253,17 +238,18 @@ function describe(
   const atZero = moveCovariance(atFit, solution.field.origin, { x: 0, y: 0 });
   const field = transformToField(transform, workAreaCentre);
   const scatter = dof > 0 ? Math.sqrt(chi2 / dof) : Number.NaN;
-  const seKnownU = parameterErrors(model, atZero, solution);
+  const seKnownU = solution.projective?.se ?? parameterErrors(model, atZero, solution);
   const residualsMm = observations.map((o, i) => weighted[i]! * o.uMm);
   return accept({
     status: 'ok',
     model,
     k,
     dof,
-    params: parameters(model, transform),
+    params: solution.projective ? { ...solution.projective.homography } : parameters(model, transform),
     seKnownU,
     seScaled: Object.fromEntries(Object.entries(seKnownU).map(([name, se]) => [name, se * scatter])),
     transform,
+    homography: solution.projective?.homography ?? null,
     field,
     covarianceKnownU,
     noise,
@@ -279,16 +265,7 @@ function describe(
   });
 }
 
-const scaled = (o: Observation, frame: Frame): Point => ({
-  x: (o.xMm - frame.centre.x) / frame.reachMm,
-  y: (o.yMm - frame.centre.y) / frame.reachMm,
-});
-
 const unitRow = (length: number, at: number): number[] => Array.from({ length }, (_, i) => Number(i === at));
-
-function undetermined(refusal: { readonly code: string; readonly rankRatio?: number }): FitRefusal {
-  return { code: 'not-determined', rankRatio: refusal.rankRatio ?? 0 };
-}
 
 /** J·C·Jᵀ. */
 function propagate(jacobian: readonly (readonly number[])[], c: readonly (readonly number[])[]): number[][] {
@@ -319,6 +296,7 @@ function parameters(model: ModelName, t: Affine): Record<string, number> {
     case 'similarity':
       return { a: a11, b: a21, tx, ty };
     case 'affine':
+    case 'projective':
       return { a11, a12, a21, a22, tx, ty };
     default:
       return model satisfies never;
@@ -342,6 +320,7 @@ function parameterErrors(
     case 'similarity':
       return { a: se(0), b: se(2), ...shift };
     case 'affine':
+    case 'projective':
       return { a11: se(0), a12: se(1), a21: se(2), a22: se(3), ...shift };
     default:
       return model satisfies never;

@@ -18,7 +18,7 @@ export function classifyLayout(model: ModelName, observations: readonly Observat
   if (across.length === 0) return { code: 'one-axis-only', missing: 'across' };
   if (along.length === 0) return { code: 'one-axis-only', missing: 'along' };
   if (model === 'shift') return null;
-  if (model !== 'affine')
+  if (model !== 'affine' && model !== 'projective')
     return spread(observations).kind === 'point' ? { code: 'coincident-stations' } : null;
   return affineLayout(across) ?? affineLayout(along);
 }

@@ -12,7 +12,7 @@ export interface ShrunkFit {
 }
 
 /** How many free linear terms each model has; a shift has none. */
-const LINEAR_TERMS = { shift: 0, rigid: 1, similarity: 2, affine: 4 } as const;
+const LINEAR_TERMS = { shift: 0, rigid: 1, similarity: 2, affine: 4, projective: 4 } as const;
 
 /**
  * The affine fit with its linear terms shrunk together towards “true”, by max(0, 1 − (p − 2)/W).

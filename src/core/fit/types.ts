@@ -1,4 +1,4 @@
-import type { Affine, Point } from '../geometry';
+import type { Affine, Homography, Point } from '../geometry';
 import type { OffsetAxis } from '../units';
 
 /** One offset read on one axis at one place. Positions and offsets in mm; `uMm` is a standard uncertainty. */
@@ -13,7 +13,7 @@ export interface Observation {
 }
 
 /** The ladder, simplest first. */
-export const MODELS = ['shift', 'rigid', 'similarity', 'affine'] as const;
+export const MODELS = ['shift', 'rigid', 'similarity', 'affine', 'projective'] as const;
 
 export type ModelName = (typeof MODELS)[number];
 
@@ -22,6 +22,7 @@ export const PARAMETER_COUNT: Readonly<Record<ModelName, number>> = {
   rigid: 3,
   similarity: 4,
   affine: 6,
+  projective: 8,
 };
 
 /** The six terms people reason in. Scales are factors (1 is true); angles in radians. */
@@ -78,12 +79,14 @@ export interface ModelFit {
   readonly model: ModelName;
   readonly k: number;
   readonly dof: number;
-  /** By name: shift tx, ty; rigid theta, tx, ty; similarity a, b, tx, ty; affine a11 … ty. */
+  /** By name: shift tx, ty; rigid theta, tx, ty; similarity a, b, tx, ty; affine a11 … ty; projective h11 … h32. */
   readonly params: Readonly<Record<string, number>>;
   readonly seKnownU: Readonly<Record<string, number>>;
   readonly seScaled: Readonly<Record<string, number>>;
-  /** T: where a cut commanded at p lands. */
+  /** T: where a cut commanded at p lands. Of the projective model: its tangent at the work-area centre. */
   readonly transform: Affine;
+  /** The whole T of the projective model; null for the others, whose transform says it all. */
+  readonly homography: Homography | null;
   /** d about the work-area centre. */
   readonly field: AffineField;
   /** 6 × 6, of the field's coefficients, from the given u. */
@@ -140,7 +143,7 @@ export interface LadderFit {
   readonly workAreaCentre: Point;
   /** Lowest AIC: it is what is explained. Null when nothing could be fitted. */
   readonly recommended: ModelName | null;
-  /** The widest model the readings determine: it is what is corrected with. */
+  /** The widest model up to affine that the readings determine: it is what is corrected with. */
   readonly widest: ModelName | null;
   readonly models: Readonly<Record<ModelName, ModelOutcome>>;
   readonly nestedF: readonly NestedF[];

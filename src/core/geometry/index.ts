@@ -10,4 +10,13 @@ export {
   type Affine,
   type Point,
 } from './affine';
+export {
+  affineAsHomography,
+  applyHomography,
+  invertHomography,
+  keepsSense,
+  tangentAt,
+  type Homography,
+} from './homography';
+export { affineMap, invertMap, mapPoint, type PlaneMap } from './planeMap';
 export { placeName, rectCentre, rectHeight, rectLattice, rectWidth, type Rect } from './rect';

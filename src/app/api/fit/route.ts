@@ -1,0 +1,7 @@
+import { fitForScript, fitRequestSchema } from '@/server/scriptFit';
+import { jsonRoute } from '@/server/scriptRequest';
+
+export const dynamic = 'force-dynamic';
+
+/** POST /api/fit: see docs/api.md. */
+export const POST = jsonRoute(fitRequestSchema, fitForScript);

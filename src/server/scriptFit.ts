@@ -1,0 +1,148 @@
+import { z } from 'zod';
+
+import {
+  FIT_VERSION,
+  fitLadder,
+  MODELS,
+  type LadderFit,
+  type ModelName,
+  type ModelOutcome,
+  type Observation,
+} from '@/core/fit';
+import type { Point } from '@/core/geometry';
+
+import { coordinate, rectSchema } from './schemas';
+
+/* POST /api/fit: stations in, the ladder of models out. */
+
+const MOST_STATIONS = 20_000;
+
+const stationSchema = z
+  .object({
+    id: z
+      .union([z.string(), z.number()], 'A station needs an “id”: a text or a number.')
+      .transform(String)
+      .pipe(
+        z
+          .string()
+          .min(1, 'A station’s “id” cannot be empty.')
+          .max(64, 'A station’s “id” is at most 64 long.'),
+      ),
+    x: coordinate,
+    y: coordinate,
+    dx: coordinate,
+    dy: coordinate,
+    u: z.unknown(),
+  })
+  .superRefine((s, context) => {
+    // Refused here, naming the station: a weight cannot be made from it.
+    if (typeof s.u === 'number' && s.u > 1e-9 && s.u <= 1e6) return;
+    context.addIssue({
+      code: 'custom',
+      path: ['u'],
+      message: `Station ${s.id} has no uncertainty above zero. Give “u”, the standard uncertainty of its reading, in mm.`,
+    });
+  })
+  .transform((s) => ({ ...s, u: s.u as number }));
+
+export const fitRequestSchema = z
+  .object({
+    stations: z
+      .array(stationSchema, '“stations” is a list of {"id","x","y","dx","dy","u"}.')
+      .min(1, '“stations” is empty: give at least one.')
+      .max(MOST_STATIONS, `At most ${MOST_STATIONS} stations.`),
+    models: z
+      .array(z.enum(MODELS, `A model is one of ${MODELS.join(', ')}.`))
+      .min(1, 'Name at least one model, or leave “models” out for all.')
+      .optional(),
+    workArea: rectSchema.optional(),
+  })
+  .superRefine(({ stations }, context) => {
+    const seen = new Set<string>();
+    stations.forEach((s, i) => {
+      if (seen.has(s.id))
+        context.addIssue({
+          code: 'custom',
+          path: ['stations', i, 'id'],
+          message: `Station ${s.id} occurs twice. Give every reading its own id, for example “${s.id}b”.`,
+        });
+      seen.add(s.id);
+    });
+  });
+
+export type FitRequest = z.output<typeof fitRequestSchema>;
+
+/** Fits what was sent. Never refuses as a whole: each model answers for itself. */
+export function fitForScript(request: FitRequest) {
+  const observations = request.stations.flatMap((s): Observation[] => {
+    const at = { stationId: s.id, xMm: s.x, yMm: s.y, uMm: s.u };
+    return [
+      { ...at, axis: 'across', offsetMm: s.dx },
+      { ...at, axis: 'along', offsetMm: s.dy },
+    ];
+  });
+  const wanted: readonly ModelName[] = request.models ?? MODELS;
+  const ladder = fitLadder(observations, centreOf(request), wanted);
+  return {
+    version: FIT_VERSION,
+    recommended: ladder.recommended,
+    workAreaCentre: ladder.workAreaCentre,
+    models: Object.fromEntries(
+      wanted.map((name) => [name, modelAnswer(ladder.models[name], request.stations.length)]),
+    ),
+    nestedF: ladder.nestedF,
+    suspects: suspectsOf(ladder),
+  };
+}
+
+/** Middle of the work area, or of the stations’ bounding box when no area was given. */
+function centreOf({ stations, workArea }: FitRequest): Point {
+  const bounds = workArea ?? {
+    x0: lowest(stations.map((s) => s.x)),
+    x1: -lowest(stations.map((s) => -s.x)),
+    y0: lowest(stations.map((s) => s.y)),
+    y1: -lowest(stations.map((s) => -s.y)),
+  };
+  return { x: (bounds.x0 + bounds.x1) / 2, y: (bounds.y0 + bounds.y1) / 2 };
+}
+
+const lowest = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
+
+function modelAnswer(outcome: ModelOutcome, stations: number) {
+  if (outcome.status === 'refused')
+    return { status: 'refused' as const, reason: outcome.reason, message: outcome.message };
+  const { observations } = outcome;
+  return {
+    status: 'ok' as const,
+    k: outcome.k,
+    dof: outcome.dof,
+    params: outcome.params,
+    terms: outcome.terms,
+    seKnownU: outcome.seKnownU,
+    // Without degrees of freedom there is no scatter to scale by; JSON has no NaN.
+    seScaled: outcome.dof > 0 ? outcome.seScaled : null,
+    noise: outcome.noise,
+    rmsComponentMm: outcome.rmsComponentMm,
+    rmsRadialMm: outcome.rmsRadialMm,
+    maxRadialMm: outcome.maxRadialMm,
+    chi2: outcome.chi2,
+    chi2P: outcome.dof > 0 ? outcome.chi2P : null,
+    aiccKnownU: outcome.aicKnownU,
+    aiccUnknownSigma: outcome.aiccUnknownSigma,
+    stations: Array.from({ length: stations }, (_, i) => {
+      const [across, along] = [observations[2 * i]!, observations[2 * i + 1]!];
+      return {
+        id: across.stationId,
+        resDx: across.residualMm,
+        resDy: along.residualMm,
+        leverageDx: across.leverage,
+        leverageDy: along.leverage,
+        rstudentDx: across.studentised,
+        rstudentDy: along.studentised,
+      };
+    }),
+  };
+}
+
+const suspectsOf = (ladder: LadderFit) =>
+  ladder.suspects.map((s) => ({ id: s.stationId, axis: s.axis, rstudent: s.studentised, limit: s.limit }));

@@ -1,0 +1,56 @@
+import type { z } from 'zod';
+
+import { apiError, unavailable } from './apiError';
+
+const MOST_JSON_BYTES = 8 * 1024 * 1024;
+
+/**
+ * A JSON route: reads the body within its limit, checks it, answers. Bad input never becomes a 500.
+ * An error that the handler throws is the database being away.
+ */
+export function jsonRoute<Schema extends z.ZodType>(
+  schema: Schema,
+  answer: (body: z.output<Schema>) => unknown,
+): (request: Request) => Promise<Response> {
+  return async (request) => {
+    const text = await bodyWithin(request, MOST_JSON_BYTES);
+    if (text === null) return apiError(413, 'too-large', 'A request may have at most 8 MB.');
+    let body: unknown;
+    try {
+      body = JSON.parse(text);
+    } catch {
+      return apiError(400, 'not-json', 'Send a JSON object; NaN and Infinity are not JSON.');
+    }
+    const parsed = schema.safeParse(body);
+    if (!parsed.success) {
+      const issue = parsed.error.issues[0]!;
+      const field = issue.path.map(String).join('.');
+      return apiError(400, 'invalid-input', issue.message, field || undefined);
+    }
+    try {
+      return Response.json(await answer(parsed.data));
+    } catch (error) {
+      console.error(`red plumb  ${new URL(request.url).pathname}:`, error);
+      return unavailable();
+    }
+  };
+}
+
+/** The body as text, or null as soon as it is longer than allowed, whatever its header says. */
+export async function bodyWithin(request: Request, bytes: number): Promise<string | null> {
+  if (Number(request.headers.get('content-length') ?? 0) > bytes) return null;
+  const reader = request.body?.getReader();
+  if (!reader) return '';
+  const parts: Uint8Array[] = [];
+  let size = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return new TextDecoder().decode(Buffer.concat(parts));
+    size += value.byteLength;
+    if (size > bytes) {
+      await reader.cancel();
+      return null;
+    }
+    parts.push(value);
+  }
+}
