@@ -76,6 +76,7 @@ async function sheetOnScreen(page: Page): Promise<ProofSheet> {
     columns: 2,
     rows: 2,
     secondSet: true,
+      marks: null,
     unit: 'mm',
     stepMm: 0.1,
     seed: number,

@@ -12,6 +12,7 @@ export const A4_SPEC: ProofSpec = {
   sheetWidthMm: 210,
   sheetHeightMm: 297,
   workArea: A4_AREA,
+  marks: null,
   columns: 3,
   rows: 3,
   secondSet: true,

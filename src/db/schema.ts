@@ -45,6 +45,12 @@ export const rigs = pgTable(
     areaX1Mm: doublePrecision('area_x1_mm').notNull(),
     areaY1Mm: doublePrecision('area_y1_mm').notNull(),
     toleranceMm: doublePrecision('tolerance_mm').notNull(),
+    /** What can be changed to correct it. */
+    changeable: text().notNull().default('settings-and-file'),
+    /** The registration marks its cutter reads; null when the media never leaves the machine. */
+    marks: jsonb(),
+    /** How this media is printed on this rig. */
+    recipe: jsonb().notNull().default({}),
     /** A stand-in for a printer and a cutter; null for a real rig. */
     simulation: jsonb(),
     version: integer().notNull().default(1),
@@ -56,6 +62,10 @@ export const rigs = pgTable(
     check(
       'rigs_area_inside_sheet',
       sql`${t.areaX0Mm} >= 0 and ${t.areaY0Mm} >= 0 and ${t.areaX1Mm} > ${t.areaX0Mm} and ${t.areaY1Mm} > ${t.areaY0Mm} and ${t.areaX1Mm} <= ${t.sheetWidthMm} + 1e-6 and ${t.areaY1Mm} <= ${t.sheetHeightMm} + 1e-6`,
+    ),
+    check(
+      'rigs_changeable',
+      sql`${t.changeable} in ('settings-and-file', 'settings', 'file', 'machine-page', 'nothing')`,
     ),
     check('rigs_tolerance_positive', sql`${t.toleranceMm} > 0`),
     check('rigs_names', sql`length(${t.name}) between 1 and 60`),
@@ -74,7 +84,9 @@ export const rigSettings = pgTable(
       .references(() => rigs.id),
     position: smallint().notNull(),
     name: text().notNull(),
-    /** Unit of value, step, min and max: mm or in. */
+    /** offset, scale, length or turn. */
+    kind: text().notNull().default('offset'),
+    /** Unit of value, step, min and max. */
     unit: text().notNull(),
     step: doublePrecision().notNull(),
     value: doublePrecision().notNull(),
@@ -82,17 +94,29 @@ export const rigSettings = pgTable(
     max: doublePrecision(),
     /** How the machine shows it: signed, or sign and size apart. */
     display: text().notNull().default('signed'),
-    /** Which way +1 moves the cut: right, left, further, back. */
+    /** Which way +1 moves, stretches or turns the cut. */
     direction: text().notNull(),
+    /** The place that a stretch or a turn leaves where it is. */
+    anchorXMm: doublePrecision('anchor_x_mm').notNull().default(0),
+    anchorYMm: doublePrecision('anchor_y_mm').notNull().default(0),
+    /** Of a length setting: the commanded length that the typed one is compared with. */
+    nominalMm: doublePrecision('nominal_mm'),
     /** Taken off the rig; its history stays. */
     retiredAt: at('retired_at'),
   },
   (t) => [
-    check('rig_settings_unit', sql`${t.unit} in ('mm', 'in')`),
+    check(
+      'rig_settings_unit',
+      sql`(${t.kind} in ('offset', 'length') and ${t.unit} in ('mm', 'in')) or (${t.kind} = 'scale' and ${t.unit} in ('percent', 'permille', 'mm-per-m')) or (${t.kind} = 'turn' and ${t.unit} in ('degree', 'mm-per-m'))`,
+    ),
+    check('rig_settings_nominal', sql`${t.kind} <> 'length' or coalesce(${t.nominalMm}, 0) > 0`),
     check('rig_settings_step_positive', sql`${t.step} > 0`),
     check('rig_settings_range', sql`${t.min} is null or ${t.max} is null or ${t.min} < ${t.max}`),
     check('rig_settings_display', sql`${t.display} in ('signed', 'sign-and-size')`),
-    check('rig_settings_direction', sql`${t.direction} in ('right', 'left', 'further', 'back')`),
+    check(
+      'rig_settings_direction',
+      sql`(${t.kind} = 'offset' and ${t.direction} in ('right', 'left', 'further', 'back')) or (${t.kind} in ('scale', 'length') and ${t.direction} in ('wider', 'narrower', 'longer', 'shorter')) or (${t.kind} = 'turn' and ${t.direction} in ('anticlockwise', 'clockwise'))`,
+    ),
     uniqueIndex('rig_settings_position')
       .on(t.rigId, t.position)
       .where(sql`retired_at is null`),
@@ -172,12 +196,21 @@ export const passes = pgTable(
     settingsAtCut: jsonb('settings_at_cut').notNull(),
     /** T that the cut file of this set undoes by itself; null for the file as drawn. */
     fileTransform: jsonb('file_transform'),
+    /** The print recipe as it stood when the sheet was printed. */
+    recipe: jsonb(),
+    /** What the operator measured the check bars to be. */
+    barAcrossMm: doublePrecision('bar_across_mm'),
+    barAlongMm: doublePrecision('bar_along_mm'),
     /** Counts loads of the sheet into the cutter; the proof on the same load shares it. */
     load: integer().notNull(),
     createdAt: at('created_at').notNull(),
   },
   (t) => [
     check('passes_set', sql`${t.stationSet} in (1, 2)`),
+    check(
+      'passes_bars',
+      sql`(${t.barAcrossMm} is null or ${t.barAcrossMm} > 0) and (${t.barAlongMm} is null or ${t.barAlongMm} > 0)`,
+    ),
     check('passes_purpose', sql`${t.purpose} in ('measure', 'prove')`),
     uniqueIndex('passes_position').on(t.sessionId, t.position),
   ],
@@ -200,6 +233,9 @@ export const readings = pgTable(
     uMm: doublePrecision('u_mm').notNull(),
     enteredBy: text('entered_by').notNull(),
     enteredAt: at('entered_at').notNull(),
+    /** Kept, but left out of the fit, by the operator's decision. */
+    setAsideBy: text('set_aside_by'),
+    setAsideAt: at('set_aside_at'),
     /** Set when a later reading replaced this one or it was cleared; nothing is deleted. */
     replacedAt: at('replaced_at'),
   },
@@ -240,7 +276,7 @@ export const corrections = pgTable(
     restTransform: jsonb('rest_transform').notNull(),
     wholeTransform: jsonb('whole_transform').notNull(),
     plan: jsonb().notNull(),
-    /** How it was carried out: settings, file, both, leave; null while it is only proposed. */
+    /** How it was carried out: settings, file, both, the machine's own page, leave; null while it is only proposed. */
     done: text(),
     doneBy: text('done_by'),
     doneAt: at('done_at'),
@@ -248,7 +284,10 @@ export const corrections = pgTable(
   },
   (t) => [
     check('corrections_decision', sql`${t.decision} in ('correct', 'leave')`),
-    check('corrections_done', sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'leave')`),
+    check(
+      'corrections_done',
+      sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'machine-page', 'leave')`,
+    ),
     uniqueIndex('corrections_fit').on(t.fitId),
   ],
 );

@@ -10,7 +10,7 @@ import { getSession } from './loadSession';
 import { saveReading } from './readings';
 import { assess, currentPass, type CorrectionWay } from './session';
 import { applyCorrection, closeSession, finishReading, markPrinted, startSession } from './sessions';
-import type { RigInput } from './schemas';
+import type { RigDraft } from './schemas';
 
 import type { Database } from '@/db/client';
 import { rigs } from '@/db/schema';
@@ -24,7 +24,7 @@ const DAY_MS = 24 * 3600 * 1000;
 const PLUMB: Terms = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
 
 interface DemoRig {
-  readonly input: RigInput;
+  readonly input: RigDraft;
   readonly truth: Partial<Terms>;
   readonly seed: number;
 }
@@ -44,6 +44,24 @@ const DESK: DemoRig = {
     areaWidthMm: 190,
     areaHeightMm: 267,
     toleranceMm: 0.4,
+    marks: {
+      count: 3,
+      shape: 'bracket',
+      sizeMm: 8,
+      lineMm: 0.6,
+      colour: '#000000',
+      insetLeftMm: 12,
+      insetRightMm: 12,
+      insetNearMm: 12,
+      insetFarMm: 12,
+      clearMm: 2,
+      leading: 'near left',
+      leadSign: 'underlined',
+      everyMm: null,
+      printerEdgeMm: 4,
+      sensorEdgeMm: 6,
+    },
+    recipe: { tray: 'rear, single sheets', face: 'bright side up', paperType: 'heavy matt', quality: 'high' },
     settings: [
       {
         name: 'Offset X',
@@ -78,6 +96,8 @@ const HONEY: DemoRig = {
     media: 'gloss label sheet',
     areaHeightMm: 260,
     toleranceMm: 0.5,
+    marks: null,
+    recipe: { tray: 'cassette', face: 'label side down', paperType: 'gloss', quality: 'standard' },
     settings: [
       {
         name: 'Side',
@@ -118,6 +138,29 @@ const ROLL: DemoRig = {
     areaWidthMm: 1310,
     areaHeightMm: 880,
     toleranceMm: 0.5,
+    marks: {
+      count: 4,
+      shape: 'disc',
+      sizeMm: 10,
+      lineMm: 0.5,
+      colour: '#000000',
+      insetLeftMm: 45,
+      insetRightMm: 45,
+      insetNearMm: 75,
+      insetFarMm: 75,
+      clearMm: 8,
+      leading: 'near left',
+      leadSign: 'doubled',
+      everyMm: 450,
+      printerEdgeMm: 8,
+      sensorEdgeMm: 15,
+    },
+    recipe: {
+      paperType: 'cast gloss vinyl',
+      quality: '8 passes',
+      warmUp: 'heater 38 °C, 10 min',
+      room: '21 °C, 50 %',
+    },
     settings: [
       {
         name: 'Offset X',

@@ -9,7 +9,7 @@ import { corrections, fits, passes, readings, sessions } from '@/db/schema';
 
 import type { Deps, UseCaseRefusal } from './deps';
 import { getRig } from './rigs';
-import { affineSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './schemas';
+import { affineSchema, recipeSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './schemas';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
 import { getSheet } from './sheets';
 
@@ -61,6 +61,9 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
     load: row.load,
     settingsAtCut: settingsAtCutSchema.parse(row.settingsAtCut),
     fileTransform: row.fileTransform === null ? null : affineSchema.parse(row.fileTransform),
+    recipe: row.recipe === null ? null : recipeSchema.parse(row.recipe),
+    barAcrossMm: row.barAcrossMm,
+    barAlongMm: row.barAlongMm,
     sheet,
     stations: sheet.geometry.stations.filter((s) => s.set === row.stationSet),
     readings: rows.map((r) => ({
@@ -72,6 +75,7 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
       uMm: r.uMm,
       by: r.enteredBy,
       at: r.enteredAt,
+      setAsideBy: r.setAsideBy,
     })),
     correction: correction ? toCorrection(correction.correction) : null,
     createdAt: row.createdAt,

@@ -74,3 +74,20 @@ export async function clearReading(
     .where(currentReading(passId, stationId, axis));
   return accept(null);
 }
+
+/** Leaves a reading out of the fit, or counts it again: the operator's decision, kept in the log with who made it. */
+export async function setReadingAside(
+  deps: Deps,
+  actor: Actor,
+  passId: string,
+  stationId: string,
+  axis: OffsetAxis,
+  aside: boolean,
+): Promise<Outcome<null, UseCaseRefusal>> {
+  const changed = await deps.db
+    .update(readings)
+    .set({ setAsideBy: aside ? actor : null, setAsideAt: aside ? deps.now() : null })
+    .where(currentReading(passId, stationId, axis))
+    .returning({ id: readings.id });
+  return changed.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'reading' });
+}

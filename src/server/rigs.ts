@@ -1,18 +1,31 @@
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 
-import { offsetEffect, type EffectDirection, type MachineSetting } from '@/core/correction';
+import {
+  declaredEffect,
+  type DeclaredEffect,
+  type EffectDirection,
+  type MachineSetting,
+} from '@/core/correction';
 import type { Rect } from '@/core/geometry';
+import type { MarkKit } from '@/core/marks';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { SimulatedRig } from '@/core/rigsim';
-import { mmPerUnit, type LengthUnit } from '@/core/units';
 import { media, rigSettings, rigs, settingChanges, events } from '@/db/schema';
 
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
-import { eventInputSchema, rigInputSchema, simulationSchema, type RigInput } from './schemas';
+import {
+  eventInputSchema,
+  markKitSchema,
+  recipeSchema,
+  rigInputSchema,
+  simulationSchema,
+  type Changeable,
+  type PrintRecipe,
+  type RigInput,
+} from './schemas';
 
-export interface RigSetting extends MachineSetting {
+export interface RigSetting extends MachineSetting, DeclaredEffect {
   readonly display: 'signed' | 'sign-and-size';
-  readonly direction: EffectDirection;
 }
 
 export interface Rig {
@@ -25,6 +38,9 @@ export interface Rig {
   readonly sheetHeightMm: number;
   readonly workArea: Rect;
   readonly toleranceMm: number;
+  readonly changeable: Changeable;
+  readonly marks: MarkKit | null;
+  readonly recipe: PrintRecipe;
   readonly settings: readonly RigSetting[];
   readonly simulated: boolean;
   readonly archived: boolean;
@@ -81,6 +97,9 @@ function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSet
     sheetHeightMm: row.sheetHeightMm,
     workArea: { x0: row.areaX0Mm, y0: row.areaY0Mm, x1: row.areaX1Mm, y1: row.areaY1Mm },
     toleranceMm: row.toleranceMm,
+    changeable: row.changeable as Changeable,
+    marks: markKitSchema.nullable().parse(row.marks),
+    recipe: recipeSchema.parse(row.recipe),
     settings: settings.map(toSetting),
     simulated: row.simulation !== null,
     archived: row.archivedAt !== null,
@@ -89,19 +108,23 @@ function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSet
 }
 
 function toSetting(row: typeof rigSettings.$inferSelect): RigSetting {
-  const unit = row.unit as LengthUnit;
-  const direction = row.direction as EffectDirection;
+  const declared: DeclaredEffect = {
+    kind: row.kind as DeclaredEffect['kind'],
+    unit: row.unit as DeclaredEffect['unit'],
+    direction: row.direction as EffectDirection,
+    anchor: { x: row.anchorXMm, y: row.anchorYMm },
+    nominalMm: row.nominalMm,
+  };
   return {
+    ...declared,
     id: row.id,
     name: row.name,
-    unit,
     step: row.step,
     value: row.value,
     min: row.min,
     max: row.max,
     display: row.display as RigSetting['display'],
-    direction,
-    effect: offsetEffect(direction, mmPerUnit(unit)),
+    effect: declaredEffect(declared),
   };
 }
 
@@ -210,6 +233,9 @@ function rigColumns(r: RigInput) {
     areaX1Mm: r.marginLeftMm + r.areaWidthMm,
     areaY1Mm: r.marginNearMm + r.areaHeightMm,
     toleranceMm: r.toleranceMm,
+    changeable: r.changeable,
+    marks: r.marks,
+    recipe: r.recipe,
   };
 }
 

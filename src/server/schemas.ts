@@ -1,6 +1,14 @@
 import { z } from 'zod';
 
 import { COMB_STEPS } from '@/core/proof';
+import {
+  DIRECTIONS_OF_KIND,
+  EFFECT_DIRECTIONS,
+  SETTING_KINDS,
+  SETTING_UNITS,
+  UNITS_OF_KIND,
+} from '@/core/correction';
+import { CORNERS, LEAD_SIGNS, MARK_SHAPES } from '@/core/marks';
 import { toMm } from '@/core/units';
 
 /* Shapes of what comes in from forms, routes, files and JSON columns. */
@@ -55,10 +63,48 @@ const combSchema = z.object({
   phaseMm: finite,
 });
 
+const inset = (what: string) =>
+  finite.nonnegative(`${what} cannot be negative.`).max(1000, `${what} can be at most 1 m.`);
+
+export const markKitSchema = z.object({
+  count: z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)]),
+  shape: z.enum(MARK_SHAPES),
+  sizeMm: finite.min(1, 'A mark is at least 1 mm large.').max(60, 'A mark is at most 60 mm large.'),
+  lineMm: finite.min(0.05, 'A line is at least 0.05 mm wide.').max(10, 'A line is at most 10 mm wide.'),
+  colour: z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is six hex digits, for example #000000.'),
+  insetLeftMm: inset('The inset'),
+  insetRightMm: inset('The inset'),
+  insetNearMm: inset('The inset'),
+  insetFarMm: inset('The inset'),
+  clearMm: inset('The clear zone'),
+  leading: z.enum(CORNERS),
+  leadSign: z.enum(LEAD_SIGNS),
+  everyMm: finite.min(20, 'Marks stand at least 20 mm apart.').nullable(),
+  printerEdgeMm: inset('The unprinted edge'),
+  sensorEdgeMm: inset('The sensor’s distance'),
+});
+
+const recipeWords = z.string().trim().max(60, 'At most 60 characters.').default('');
+
+/** How a media is printed on a rig; empty words mean “not noted”. */
+export const recipeSchema = z.object({
+  tray: recipeWords,
+  face: recipeWords,
+  paperType: recipeWords,
+  quality: recipeWords,
+  borderless: z.boolean().default(false),
+  scalePercent: finite.min(10, 'At least 10 %.').max(400, 'At most 400 %.').default(100),
+  warmUp: recipeWords,
+  room: recipeWords,
+});
+
+export type PrintRecipe = z.output<typeof recipeSchema>;
+
 const specSchema = z.object({
   sheetWidthMm: positive,
   sheetHeightMm: positive,
   workArea: rect,
+  marks: markKitSchema.nullable().default(null),
   columns: z.number().int().positive(),
   rows: z.number().int().positive(),
   secondSet: z.boolean(),
@@ -67,22 +113,26 @@ const specSchema = z.object({
   seed: z.number().int(),
 });
 
-export const proofSheetSchema = z.object({
-  version: z.string(),
-  spec: specSchema,
-  stations: z
-    .array(
-      z.object({
-        id: z.string(),
-        set: z.union([z.literal(1), z.literal(2)]),
-        centre: point,
-        across: combSchema,
-        along: combSchema,
-        scaleCentre: point,
-      }),
-    )
-    .min(1),
-});
+export const proofSheetSchema = z
+  .object({
+    version: z.string(),
+    spec: specSchema,
+    layoutArea: rect.optional(),
+    stations: z
+      .array(
+        z.object({
+          id: z.string(),
+          set: z.union([z.literal(1), z.literal(2)]),
+          centre: point,
+          across: combSchema,
+          along: combSchema,
+          scaleCentre: point,
+        }),
+      )
+      .min(1),
+  })
+  // Sheets of before the marks were laid out over the whole work area.
+  .transform((s) => ({ ...s, layoutArea: s.layoutArea ?? s.spec.workArea }));
 
 export const simulationSchema = z.object({
   seed: z.number().int(),
@@ -129,13 +179,33 @@ const settingInput = z
   .object({
     id: z.uuid().optional(),
     name: words('the name the machine uses for it', 40),
-    unit: z.enum(['mm', 'in']),
+    kind: z.enum(SETTING_KINDS).default('offset'),
+    unit: z.enum(SETTING_UNITS),
     step: finite.positive('The step is the smallest change the machine takes, for example 0.05.').max(100),
     value: finite.min(-1e4).max(1e4),
     min: finite.nullable(),
     max: finite.nullable(),
     display: z.enum(['signed', 'sign-and-size']),
-    direction: z.enum(['right', 'left', 'further', 'back']),
+    direction: z.enum(EFFECT_DIRECTIONS),
+    anchorXMm: coordinate.default(0),
+    anchorYMm: coordinate.default(0),
+    nominalMm: finite
+      .positive('The commanded length must be more than 0.')
+      .max(MAX_SIDE_MM)
+      .nullable()
+      .default(null),
+  })
+  .refine((s) => UNITS_OF_KIND[s.kind].includes(s.unit), {
+    path: ['unit'],
+    message: 'This unit does not belong to this kind of setting. Choose one of those on offer.',
+  })
+  .refine((s) => DIRECTIONS_OF_KIND[s.kind].includes(s.direction), {
+    path: ['direction'],
+    message: 'This direction does not belong to this kind of setting. Choose one of those on offer.',
+  })
+  .refine((s) => s.kind !== 'length' || s.nominalMm !== null, {
+    path: ['nominalMm'],
+    message: 'Enter the length that was commanded, for example 300.',
   })
   .refine((s) => s.min === null || s.max === null || s.min < s.max, {
     path: ['max'],
@@ -149,6 +219,10 @@ const settingInput = z
     path: ['value'],
     message: 'The current value lies above the highest value.',
   });
+
+/** What the operator can change to bring a rig in. */
+export const CHANGEABLE = ['settings-and-file', 'settings', 'file', 'machine-page', 'nothing'] as const;
+export type Changeable = (typeof CHANGEABLE)[number];
 
 /** A rig as the form gives it; lengths in mm, settings in their own units. */
 export const rigInputSchema = z
@@ -164,6 +238,9 @@ export const rigInputSchema = z
     areaWidthMm: side('The work area’s width'),
     areaHeightMm: side('The work area’s height'),
     toleranceMm: finite.min(0.02, 'At least 0.02 mm: no eye sees less.').max(20, 'At most 20 mm.'),
+    changeable: z.enum(CHANGEABLE).default('settings-and-file'),
+    marks: markKitSchema.nullable().default(null),
+    recipe: recipeSchema.prefault({}),
     settings: z.array(settingInput).max(6, 'At most six settings.'),
   })
   .refine((r) => r.marginLeftMm + r.areaWidthMm <= r.sheetWidthMm + 1e-6, {
@@ -174,12 +251,18 @@ export const rigInputSchema = z
     path: ['areaHeightMm'],
     message: 'Near margin and work area are longer than the sheet. Make one of them smaller.',
   })
+  .refine((r) => r.marks === null || r.marks.everyMm === null || r.marks.count === 4, {
+    path: ['marks', 'everyMm'],
+    message: 'Further marks along the sides need four marks at the corners.',
+  })
   .refine((r) => new Set(r.settings.map((s) => s.name.toLowerCase())).size === r.settings.length, {
     path: ['settings'],
     message: 'Two settings have the same name. Give each its own.',
   });
 
-export type RigInput = z.infer<typeof rigInputSchema>;
+export type RigInput = z.output<typeof rigInputSchema>;
+/** What the form or the demo hands in: what has a usual value may be left out. */
+export type RigDraft = z.input<typeof rigInputSchema>;
 
 export const sheetOptionsSchema = z
   .object({
@@ -206,6 +289,11 @@ export const readingInputSchema = z.object({
 });
 
 export type ReadingInput = z.infer<typeof readingInputSchema>;
+
+/** A check bar as measured with a rule: within a tenth of what it should be. */
+export const barSchema = finite
+  .min(40, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.')
+  .max(120, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.');
 
 export const idSchema = z.uuid();
 

@@ -1,12 +1,15 @@
 import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
-import type { SettingChange } from '@/core/correction';
+import type { CorrectionPlan, LoadScatter, SettingChange } from '@/core/correction';
 import type { Affine } from '@/core/geometry';
+import { registrationOf, type MarkKit } from '@/core/marks';
 import type { Station, StationSet } from '@/core/proof';
 import type { LinePick } from '@/core/readings';
+import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
 import type { Rig } from './rigs';
+import type { Changeable, PrintRecipe } from './schemas';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */
@@ -23,14 +26,16 @@ export interface StoredReading {
   readonly uMm: number;
   readonly by: string;
   readonly at: Date;
+  /** Who left it out of the fit; null while it counts. */
+  readonly setAsideBy: string | null;
 }
 
-/** What carries the correction: the machine's settings, the cut file, or both in turn. */
-export type CorrectionWay = 'settings' | 'file' | 'both';
+/** What carries the correction: the machine's settings, the cut file, both, or the machine's own calibration page. */
+export type CorrectionWay = 'settings' | 'file' | 'both' | 'machine-page';
 
 /** What the cut file has to undo, by way; null when it stays as drawn. */
 export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
-  if (way === 'settings') return null;
+  if (way === 'settings' || way === 'machine-page') return null;
   return way === 'file' ? correction.wholeTransform : correction.restTransform;
 }
 
@@ -55,6 +60,11 @@ export interface Pass {
   readonly settingsAtCut: Readonly<Record<string, number>>;
   /** T that the cut file of this set undoes by itself; null for the file as drawn. */
   readonly fileTransform: Affine | null;
+  /** The print recipe as it stood when the sheet was printed; null before. */
+  readonly recipe: PrintRecipe | null;
+  /** What the check bars were measured to be, mm. */
+  readonly barAcrossMm: number | null;
+  readonly barAlongMm: number | null;
   readonly sheet: StoredSheet;
   readonly stations: readonly Station[];
   readonly readings: readonly StoredReading[];
@@ -83,16 +93,51 @@ export const currentPass = (session: Session): Pass => session.passes.at(-1)!;
 /** The newest measuring or proving pass before the current one. */
 export const previousPass = (session: Session): Pass | null => session.passes.at(-2) ?? null;
 
+/** The readings that count: what the operator set aside stays in the log only. */
 export function passReadings(pass: Pass): PassReading[] {
   return pass.readings.flatMap((r) => {
+    if (r.setAsideBy !== null) return [];
     const station = pass.stations.find((s) => s.id === r.stationId);
     return station ? [passReading(station, r.axis, r.pick)] : [];
   });
 }
 
-/** Settings as they stood when the pass was cut. */
+/** Settings as they stood when the pass was cut; none where nobody can type any. */
 export const settingsAtCut = (rig: Rig, pass: Pass): Rig['settings'] =>
-  rig.settings.map((s) => ({ ...s, value: pass.settingsAtCut[s.id] ?? s.value }));
+  CAN_TYPE.includes(rig.changeable)
+    ? rig.settings.map((s) => ({ ...s, value: pass.settingsAtCut[s.id] ?? s.value }))
+    : [];
+
+const CAN_TYPE: readonly Changeable[] = ['settings-and-file', 'settings'];
+const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
+
+/** What can carry this correction on this rig, the best first; empty: live with it. */
+export function waysOf(
+  rig: Rig,
+  plan: Pick<CorrectionPlan, 'restWorthwhile'> & {
+    readonly settings: Pick<CorrectionPlan['settings'], 'changes'>;
+  },
+): CorrectionWay[] {
+  if (rig.changeable === 'machine-page') return ['machine-page'];
+  const type = CAN_TYPE.includes(rig.changeable) && plan.settings.changes.some((c) => c.from !== c.to);
+  const file = CAN_FILE.includes(rig.changeable);
+  const both = type && file && plan.restWorthwhile;
+  return [
+    ...(both ? (['both'] as const) : []),
+    ...(type ? (['settings'] as const) : []),
+    ...(file ? (['file'] as const) : []),
+  ];
+}
+
+/** How much loads of this rig differ, as far as its registration tells. */
+export function loadScatterOf(rig: Rig, marks: MarkKit | null): LoadScatter {
+  const registration = registrationOf(marks, rig);
+  return {
+    shiftMm: DEFAULT_LOAD_SCATTER_MM,
+    turnRad: registration.loadTurnRad,
+    pivot: registration.pivot,
+  };
+}
 
 export const assess = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
@@ -100,4 +145,18 @@ export const assess = (session: Session, pass: Pass): Assessment | null =>
     settingsAtCut(session.rig, pass),
     pass.sheet.geometry.spec.workArea,
     session.rig.toleranceMm,
+    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks),
   );
+
+/** The same without some readings: to show what they do. */
+export const assessWithout = (
+  session: Session,
+  pass: Pass,
+  which: readonly { readonly stationId: string; readonly axis: OffsetAxis }[],
+): Assessment | null =>
+  assess(session, {
+    ...pass,
+    readings: pass.readings.filter(
+      (r) => !which.some((w) => w.stationId === r.stationId && w.axis === r.axis),
+    ),
+  });

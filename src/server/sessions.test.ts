@@ -10,7 +10,7 @@ import { A4_CENTRE } from '@test/sheets';
 import { toCsv } from './csv';
 import { exportRows, sessionTrace } from './logbook';
 import { addRig, archiveRig, changeRig, getRig, listRigs, settingHistory, type Rig } from './rigs';
-import type { RigInput } from './schemas';
+import type { RigDraft } from './schemas';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
 import { assess, currentPass, type CorrectionWay, type SessionKind } from './session';
@@ -23,7 +23,7 @@ beforeAll(async () => {
 });
 afterAll(() => deps.close());
 
-const INPUT: RigInput = {
+const INPUT: RigDraft = {
   name: 'Card rig',
   printer: 'desk printer',
   cutter: 'small cutter',
@@ -50,14 +50,14 @@ const INPUT: RigInput = {
   ],
 };
 
-async function rig(change: Partial<RigInput> = {}): Promise<Rig> {
+async function rig(change: Partial<RigDraft> = {}): Promise<Rig> {
   const added = await addRig(deps, 'KT', { ...INPUT, ...change });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   return (await getRig(deps, added.value.rigId))!;
 }
 
 /** What the form would send for the rig's settings. */
-const settingsOf = (r: Rig): RigInput['settings'] =>
+const settingsOf = (r: Rig): RigDraft['settings'] =>
   r.settings.map(({ id, name, unit, step, value, min, max, display, direction }) => ({
     id,
     name,

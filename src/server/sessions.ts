@@ -1,7 +1,7 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 
 import type { Assessment } from '@/core/calibration';
-import { FIT_VERSION } from '@/core/fit';
+import { FIT_VERSION, transformToField } from '@/core/fit';
 import { IDENTITY, compose, type Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { StationSet } from '@/core/proof';
@@ -18,7 +18,8 @@ import {
 
 import type { Actor, Deps, UseCaseRefusal } from './deps';
 import { getSession, NOT_FOUND, openOr, openSession } from './loadSession';
-import { getRig, type Rig } from './rigs';
+import { setReadingAside } from './readings';
+import { getRig, getSimulation, type Rig } from './rigs';
 import type { SheetOptions } from './schemas';
 import {
   assess,
@@ -26,12 +27,14 @@ import {
   fileTransformOf,
   passReadings,
   settingsAtCut,
+  waysOf,
   type CorrectionWay,
   type Pass,
   type Session,
   type SessionKind,
   type Stage,
   type StoredCorrection,
+  type StoredReading,
 } from './session';
 import { changeSheet, defaultOptions, makeSheet, type StoredSheet } from './sheets';
 
@@ -132,7 +135,7 @@ export async function markPrinted(
       .where(and(eq(proofSheets.id, pass.sheet.id), isNull(proofSheets.printedAt)));
     await tx
       .update(passes)
-      .set({ settingsAtCut: valuesOf(session.rig) })
+      .set({ settingsAtCut: valuesOf(session.rig), recipe: session.rig.recipe })
       .where(eq(passes.id, pass.id));
     await setStage(inner, sessionId, 'read');
   });
@@ -174,6 +177,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
       widest: a.ladder.widest!,
       inputs: {
         observations: passReadings(pass).map((r) => r.observation),
+        setAside: pass.readings.filter((r) => r.setAsideBy !== null),
         workArea: pass.sheet.geometry.spec.workArea,
         settings: settingsAtCut(session.rig, pass).map(({ id, name, value, step, unit }) => ({
           id,
@@ -218,7 +222,13 @@ export async function applyCorrection(
   const moved = session.rig.settings.find((s) =>
     correction.changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > 1e-9),
   );
-  if (how !== 'file' && moved)
+  if (!waysOf(session.rig, { settings: { changes: correction.changes }, restWorthwhile: true }).includes(how))
+    return refuse({
+      code: 'refused',
+      message: 'This rig cannot be corrected that way. See what can be changed on its page.',
+    });
+  const types = how === 'settings' || how === 'both';
+  if (types && moved)
     return refuse({
       code: 'stale',
       message: `${moved.name} has been changed to ${moved.value} since this sheet was cut, so these figures no longer hold. Print and read a new sheet.`,
@@ -229,10 +239,73 @@ export async function applyCorrection(
       .update(corrections)
       .set({ done: how, doneBy: actor, doneAt: deps.now() })
       .where(eq(corrections.id, correction.id));
-    if (how !== 'file') await typeSettings(inner, actor, session.rig.id, correction);
+    if (types) await typeSettings(inner, actor, session.rig.id, correction);
+    if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
     const rig = (await getRig(inner, session.rig.id))!;
     return accept(await openProof(inner, session, pass, rig, fileTransformOf(correction, how)));
   });
+}
+
+/** How finely a stand-in's own calibration page is picked, mm. */
+const OWN_PAGE_STEP_MM = 0.1;
+
+/** A simulated rig's own calibration page takes out the shift, to its step. A real rig has done it by itself. */
+async function simulateOwnPage(deps: Deps, session: Session, correction: StoredCorrection): Promise<void> {
+  const simulation = await getSimulation(deps, session.rig.id);
+  if (!simulation) return;
+  const found = transformToField(correction.wholeTransform, simulation.centre);
+  const picked = (mm: number): number => OWN_PAGE_STEP_MM * Math.round(mm / OWN_PAGE_STEP_MM);
+  const truth = {
+    ...simulation.truth,
+    shiftXMm: simulation.truth.shiftXMm - picked(found.exMm),
+    shiftYMm: simulation.truth.shiftYMm - picked(found.eyMm),
+  };
+  await deps.db
+    .update(rigs)
+    .set({ simulation: { ...simulation, truth } })
+    .where(eq(rigs.id, session.rig.id));
+}
+
+/** What a check bar was measured to be; null takes it back. */
+export async function saveBars(
+  deps: Deps,
+  sessionId: string,
+  bars: { readonly acrossMm: number | null; readonly alongMm: number | null },
+): Promise<Outcome<null, UseCaseRefusal>> {
+  const found = await openOr(deps, sessionId);
+  if (!found.ok) return found;
+  await deps.db
+    .update(passes)
+    .set({ barAcrossMm: bars.acrossMm, barAlongMm: bars.alongMm })
+    .where(eq(passes.id, currentPass(found.value).id));
+  return accept(null);
+}
+
+/** Fits anew after readings were set aside or counted again, and proposes anew. */
+export async function decideReadings(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  which: readonly { readonly stationId: string; readonly axis: 'across' | 'along' }[],
+  aside: boolean,
+): Promise<Outcome<null, UseCaseRefusal>> {
+  const found = await openOr(deps, sessionId);
+  if (!found.ok) return found;
+  const pass = currentPass(found.value);
+  const named = (r: StoredReading): boolean =>
+    which.some((w) => w.stationId === r.stationId && w.axis === r.axis);
+  const readings = pass.readings.map((r) => (named(r) ? { ...r, setAsideBy: aside ? actor : null } : r));
+  if (!assess(found.value, { ...pass, readings }))
+    return refuse({
+      code: 'refused',
+      message: 'Too few readings would be left. Read another station first.',
+    });
+  for (const { stationId, axis } of which) {
+    const done = await setReadingAside(deps, actor, pass.id, stationId, axis, aside);
+    if (!done.ok) return done;
+  }
+  const again = await finishReading(deps, sessionId);
+  return again.ok ? accept(null) : again;
 }
 
 async function typeSettings(

@@ -5,6 +5,7 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   buildProofSheet,
   cutScene,
+  layoutAreaOf,
   printScene,
   proofRefusalText,
   stationsThatFit,
@@ -40,8 +41,9 @@ export const sheetLabel = (number: number): string => String(number).padStart(4,
 export function defaultOptions(rig: Rig, unit: 'mm' | 'in'): SheetOptions {
   const step = unit === 'mm' ? 0.1 : 0.004;
   const stepMm = unit === 'mm' ? 0.1 : 0.1016;
-  const two = stationsThatFit(rig.workArea, stepMm, true);
-  const one = stationsThatFit(rig.workArea, stepMm, false);
+  const area = layoutAreaOf(rig);
+  const two = stationsThatFit(area, stepMm, true);
+  const one = stationsThatFit(area, stepMm, false);
   const secondSet = two.columns >= 2 && two.rows >= 2;
   const fits = secondSet ? two : one;
   return { columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet, unit, step, stepMm };
@@ -52,6 +54,7 @@ function specOf(rig: Rig, options: SheetOptions, seed: number): ProofSpec {
     sheetWidthMm: rig.sheetWidthMm,
     sheetHeightMm: rig.sheetHeightMm,
     workArea: rig.workArea,
+    marks: rig.marks,
     columns: options.columns,
     rows: options.rows,
     secondSet: options.secondSet,

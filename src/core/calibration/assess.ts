@@ -1,5 +1,12 @@
 import { DEFAULT_LOAD_SCATTER_MM } from '../tolerance';
-import { planCorrection, worstR95, type CorrectionPlan, type MachineSetting } from '../correction';
+import {
+  planCorrection,
+  shiftScatter,
+  worstR95,
+  type CorrectionPlan,
+  type LoadScatter,
+  type MachineSetting,
+} from '../correction';
 import { fitLadder, widestFit, type LadderFit, type ModelFit, type Observation } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
@@ -37,15 +44,15 @@ export function assessPass(
   settings: readonly MachineSetting[],
   workArea: Rect,
   toleranceMm: number,
-  loadScatterMm = DEFAULT_LOAD_SCATTER_MM,
+  load = shiftScatter(DEFAULT_LOAD_SCATTER_MM),
 ): Assessment | null {
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
   const fit = widestFit(ladder);
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
-  const plan = planCorrection(fit, settings, workArea, loadScatterMm, readingNoiseMm);
-  const spot = spotRadius(readings, workArea, loadScatterMm);
+  const plan = planCorrection(fit, settings, workArea, load, readingNoiseMm);
+  const spot = spotRadius(readings, workArea, load);
   const r95Mm = spot ?? plan.before.r95Mm;
   return {
     ladder,
@@ -60,7 +67,7 @@ export function assessPass(
 }
 
 /** The radius at the only station read, or null when there are several (or the picks contradict). */
-function spotRadius(readings: readonly PassReading[], workArea: Rect, loadScatterMm: number): number | null {
+function spotRadius(readings: readonly PassReading[], workArea: Rect, load: LoadScatter): number | null {
   const stations = new Set(readings.map((r) => r.observation.stationId));
   if (stations.size !== 1) return null;
   const across = estimate(readings, 'across');
@@ -71,7 +78,7 @@ function spotRadius(readings: readonly PassReading[], workArea: Rect, loadScatte
   covariance[5]![5] = along.sdMm ** 2;
   const origin = rectCentre(workArea);
   const bias = { origin, b11: 0, b12: 0, b21: 0, b22: 0, exMm: across.meanMm, eyMm: along.meanMm };
-  return worstR95({ bias, covariance, loadScatterMm }, workArea).r95Mm;
+  return worstR95({ bias, covariance, load }, workArea).r95Mm;
 }
 
 const estimate = (readings: readonly PassReading[], axis: 'across' | 'along'): IntervalEstimate | null =>

@@ -1,3 +1,4 @@
+import { shiftScatter } from '../correction';
 import { transformToField } from '../fit';
 import { pickNearest } from '../readings';
 import { termsAbout } from '../rigsim';
@@ -49,7 +50,7 @@ test('the state follows the worst place against what is allowed', () => {
 });
 
 test('one place: the radius rests on the picks’ own intervals and the load scatter', () => {
-  const a = assessPass(readings(1, 0.2), [], A4_AREA, 0.4, 0.03)!;
+  const a = assessPass(readings(1, 0.2), [], A4_AREA, 0.4, shiftScatter(0.03))!;
   // √(0.035² + 0.03²) an axis about a bias of 0.2 ± half a step.
   expect(a.r95Mm).toBeGreaterThan(0.2);
   expect(a.r95Mm).toBeLessThan(0.36);

@@ -5,6 +5,26 @@ export {
   planCorrection,
   type CorrectionPlan,
 } from './planCorrection';
-export { misregistrationAt, worstR95, type RigPrediction, type WorstPlace } from './prediction';
-export { offsetEffect, type EffectDirection, type MachineSetting } from './setting';
+export {
+  bleedNeeded,
+  misregistrationAt,
+  shiftScatter,
+  worstR95,
+  type LoadScatter,
+  type RigPrediction,
+  type WorstPlace,
+} from './prediction';
+export {
+  declaredEffect,
+  DIRECTIONS_OF_KIND,
+  EFFECT_DIRECTIONS,
+  SETTING_KINDS,
+  SETTING_UNITS,
+  UNITS_OF_KIND,
+  type DeclaredEffect,
+  type EffectDirection,
+  type MachineSetting,
+  type SettingKind,
+  type SettingUnit,
+} from './setting';
 export { meanSquareMm2, solveSettings, type SettingChange, type SettingsSolution } from './solveSettings';

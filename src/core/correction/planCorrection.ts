@@ -1,18 +1,18 @@
 import { applyAffine, invertAffine, rectCentre, rectLattice, type Affine, type Rect } from '../geometry';
-import {
-  fieldPrediction,
-  fieldToTransform,
-  shrinkForCorrection,
-  zeroField,
-  type AffineField,
-  type ModelFit,
-} from '../fit';
+import { fieldToTransform, shrinkForCorrection, zeroField, type AffineField, type ModelFit } from '../fit';
 
-import { worstR95, type WorstPlace } from './prediction';
+import {
+  bleedNeeded,
+  misregistrationAt,
+  worstR95,
+  type LoadScatter,
+  type RigPrediction,
+  type WorstPlace,
+} from './prediction';
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-1';
+export const CORRECTION_VERSION = 'correction-2';
 
 export interface CorrectionPlan {
   readonly version: string;
@@ -32,6 +32,11 @@ export interface CorrectionPlan {
   readonly wholeTransform: Affine;
   /** Whether the rest is worth a corrected file: its largest displacement exceeds the reading noise. */
   readonly restWorthwhile: boolean;
+  /** How much bleed hides what is there now, for who cannot or will not correct it. */
+  readonly bleed: ReturnType<typeof bleedNeeded>;
+  /** 6 × 6 about the work-area centre, noise factor included; and the scatter of loads: for maps of the prediction. */
+  readonly covariance: readonly (readonly number[])[];
+  readonly load: LoadScatter;
   readonly before: WorstPlace;
   readonly afterSettings: WorstPlace;
   readonly afterBoth: WorstPlace;
@@ -51,16 +56,16 @@ export function planCorrection(
   fit: ModelFit,
   settings: readonly MachineSetting[],
   workArea: Rect,
-  loadScatterMm: number,
+  load: LoadScatter,
   readingNoiseMm: number,
 ): CorrectionPlan {
   const { field, kept } = shrinkForCorrection(fit);
   const covariance = fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
   const solution = solveSettings(field, settings, workArea);
-  const estimationVarianceMm2 = meanVarianceMm2(field, covariance, workArea) + 2 * loadScatterMm ** 2;
+  const estimationVarianceMm2 = meanVarianceMm2({ bias: field, covariance, load }, workArea);
   const meanSquare = meanSquareMm2(field, workArea);
   const decision = meanSquare > LEAVE_ALONE_RATIO * estimationVarianceMm2 ? 'correct' : 'leave';
-  const r95 = (bias: AffineField): WorstPlace => worstR95({ bias, covariance, loadScatterMm }, workArea);
+  const r95 = (bias: AffineField): WorstPlace => worstR95({ bias, covariance, load }, workArea);
   return {
     version: CORRECTION_VERSION,
     decision,
@@ -72,6 +77,9 @@ export function planCorrection(
     restTransform: fieldToTransform(solution.leftOver),
     wholeTransform: fieldToTransform(field),
     restWorthwhile: largestMm(solution.leftOver, workArea) > readingNoiseMm,
+    bleed: bleedNeeded({ bias: field, covariance, load }, workArea),
+    covariance,
+    load,
     before: r95(field),
     afterSettings: r95(solution.leftOver),
     afterBoth: r95(zeroField(rectCentre(workArea))),
@@ -82,14 +90,10 @@ export function planCorrection(
 export const correctionMap = (transform: Affine): Affine => invertAffine(transform);
 
 /** Mean over the area of the trace of the predicted covariance; exact on a 3 × 3 Simpson lattice. */
-function meanVarianceMm2(
-  field: AffineField,
-  covariance: readonly (readonly number[])[],
-  workArea: Rect,
-): number {
+function meanVarianceMm2(prediction: RigPrediction, workArea: Rect): number {
   const simpson = [1, 4, 1];
   return rectLattice(workArea, 3, 3).reduce((sum, p, i) => {
-    const m = fieldPrediction(field, covariance, p);
+    const m = misregistrationAt(prediction, p);
     return sum + (simpson[i % 3]! * simpson[Math.floor(i / 3)]! * (m.varX + m.varY)) / 36;
   }, 0);
 }

@@ -3,7 +3,8 @@ import { Matrix, pseudoInverse } from 'ml-matrix';
 import { rectCentre, rectHeight, rectWidth, type Rect } from '../geometry';
 import { addFields, fieldToTransform, transformToField, type AffineField } from '../fit';
 
-import { stepNeighbours, type MachineSetting } from './setting';
+import { integerLeastSquares } from './integerLeastSquares';
+import { afterSteps, stepRange, type MachineSetting } from './setting';
 
 export interface SettingChange {
   readonly settingId: string;
@@ -40,11 +41,13 @@ function areaVector(field: AffineField, workArea: Rect): number[] {
   return [f.b11 * w, f.b12 * h, f.b21 * w, f.b22 * h, f.exMm, f.eyMm];
 }
 
+/** One step has to gain at least this, mm², to be taken: between equals the smaller change wins. */
+const STEP_PENALTY_MM2 = 1e-10;
+
 /**
  * New values for the settings that minimise the mean square misregistration over the work area.
  *
- * Method   linear least squares over the area, then every combination of neighbouring steps is tried
- *          and ranges are kept; the smallest change wins a tie.
+ * Method   whole steps by integer least squares over the area, ranges kept; between equals the smallest change.
  * Units    settings in their own units; field in mm.
  */
 export function solveSettings(
@@ -58,35 +61,36 @@ export function solveSettings(
   if (settings.length === 0)
     return { changes: [], leftOver: start, meanSquareBefore: before, meanSquareAfter: before };
 
-  const wanted = continuousOptimum(start, settings, workArea);
-  let best = { values: settings.map((s) => s.value), leftOver: start, score: Infinity, travel: Infinity };
-  for (const values of combinations(settings.map((s, i) => stepNeighbours(s, wanted[i]!)))) {
-    const leftOver = values.reduce(
-      (left, value, i) => addFields(left, settings[i]!.effect, value - settings[i]!.value),
-      start,
-    );
-    const score = meanSquareMm2(leftOver, workArea);
-    const travel = values.reduce((sum, v, i) => sum + Math.abs(v - settings[i]!.value), 0);
-    const tie = Math.abs(score - best.score) <= 1e-12 * (1 + before);
-    if (tie ? travel < best.travel : score < best.score) best = { values, leftOver, score, travel };
-  }
+  const columns = settings.map((s) =>
+    areaVector(addFields({ ...start, ...ZERO }, s.effect), workArea).map((v) => v * s.step),
+  );
+  const target = areaVector(start, workArea);
+  const bounds = settings.map(stepRange);
+  const steps = integerLeastSquares(columns, target, bounds, STEP_PENALTY_MM2);
+  const leftOver = settings.reduce(
+    (left, s, i) => addFields(left, s.effect, afterSteps(s, steps[i]!) - s.value),
+    start,
+  );
+  const free = continuousSteps(columns, target);
   return {
-    changes: settings.map((setting, i) => change(setting, best.values[i]!, wanted[i]!, centre)),
-    leftOver: best.leftOver,
+    changes: settings.map((setting, i) => {
+      const { lowest, highest } = bounds[i]!;
+      const clamped =
+        (steps[i] === highest && free[i]! > highest + 0.5) ||
+        (steps[i] === lowest && free[i]! < lowest - 0.5);
+      return change(setting, afterSteps(setting, steps[i]!), clamped, centre);
+    }),
+    leftOver,
     meanSquareBefore: before,
-    meanSquareAfter: best.score,
+    meanSquareAfter: meanSquareMm2(leftOver, workArea),
   };
 }
 
-function continuousOptimum(
-  field: AffineField,
-  settings: readonly MachineSetting[],
-  workArea: Rect,
-): number[] {
-  const columns = settings.map((s) => areaVector(addFields({ ...field, ...ZERO }, s.effect), workArea));
-  const target = Matrix.columnVector(areaVector(field, workArea)).mul(-1);
-  const solution = pseudoInverse(new Matrix(columns).transpose()).mmul(target);
-  return settings.map((s, i) => s.value + solution.get(i, 0));
+/** What the steps would be without rounding and ranges. */
+function continuousSteps(columns: readonly (readonly number[])[], target: readonly number[]): number[] {
+  return pseudoInverse(new Matrix(columns as number[][]).transpose())
+    .mmul(Matrix.columnVector(target as number[]).mul(-1))
+    .to1DArray();
 }
 
 const ZERO = { b11: 0, b12: 0, b21: 0, b22: 0, exMm: 0, eyMm: 0 };
@@ -94,7 +98,7 @@ const ZERO = { b11: 0, b12: 0, b21: 0, b22: 0, exMm: 0, eyMm: 0 };
 function change(
   setting: MachineSetting,
   to: number,
-  wanted: number,
+  clamped: boolean,
   centre: { x: number; y: number },
 ): SettingChange {
   const moved = transformToField(fieldToTransform(setting.effect), centre);
@@ -105,13 +109,6 @@ function change(
     to,
     movesXMm: by * moved.exMm,
     movesYMm: by * moved.eyMm,
-    clamped: Math.abs(to - wanted) > setting.step * 1.000001,
+    clamped,
   };
-}
-
-function combinations(choices: readonly (readonly number[])[]): number[][] {
-  return choices.reduce<number[][]>(
-    (lists, next) => lists.flatMap((list) => next.map((v) => [...list, v])),
-    [[]],
-  );
 }

@@ -1,1 +1,1 @@
-export { INK_COLOURS, type Ink, type Mark, type Scene } from './scene';
+export { colourOf, INK_COLOURS, type Ink, type Mark, type Scene } from './scene';

@@ -15,14 +15,24 @@ export type Mark =
       readonly to: Point;
       readonly widthMm: number;
       readonly ink: Ink;
+      /** Instead of the ink's own colour. */
+      readonly colour?: string;
     }
-  | { readonly kind: 'disc'; readonly centre: Point; readonly radiusMm: number; readonly ink: Ink }
+  | {
+      readonly kind: 'disc';
+      readonly centre: Point;
+      readonly radiusMm: number;
+      readonly ink: Ink;
+      readonly colour?: string;
+    }
   | {
       readonly kind: 'ring';
       readonly centre: Point;
       readonly radiusMm: number;
       readonly widthMm: number;
       readonly ink: Ink;
+      /** Instead of the ink's own colour. */
+      readonly colour?: string;
     }
   | {
       readonly kind: 'polygon';
@@ -30,6 +40,8 @@ export type Mark =
       readonly filled: boolean;
       readonly widthMm: number;
       readonly ink: Ink;
+      /** Instead of the ink's own colour. */
+      readonly colour?: string;
     }
   | {
       readonly kind: 'text';
@@ -40,13 +52,18 @@ export type Mark =
       readonly bold?: boolean;
       readonly turnDeg?: 0 | 90;
       readonly ink: Ink;
+      /** Instead of the ink's own colour. */
+      readonly colour?: string;
     };
 
-export type Ink = 'print' | 'text' | 'cut';
+export type Ink = 'print' | 'text' | 'cut' | 'mark';
 
 /** Print indigo, near-black text, cut ochre; the cut layer is never printed. */
 export const INK_COLOURS: Readonly<Record<Ink, string>> = {
   print: '#33409a',
   text: '#17202a',
   cut: '#a86a0c',
+  mark: '#000000',
 };
+
+export const colourOf = (mark: Mark): string => mark.colour ?? INK_COLOURS[mark.ink];

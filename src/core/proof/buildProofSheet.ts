@@ -1,11 +1,12 @@
 import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
+import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 
 import { BAR_STRIP_MM, HALF_LINES, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
 /** Kept with every sheet; a change of geometry makes a new version. */
-export const PROOF_VERSION = 'proof-1';
+export const PROOF_VERSION = 'proof-2';
 
 /**
  * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
@@ -21,14 +22,15 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
     workArea.y1 > spec.sheetHeightMm + 1e-9
   )
     return refuse({ code: 'area-outside-sheet' });
-  const fits = stationsThatFit(workArea, spec.stepMm, spec.secondSet);
+  const layoutArea = layoutAreaOf(spec);
+  const fits = stationsThatFit(layoutArea, spec.stepMm, spec.secondSet);
   if (fits.columns < 1 || fits.rows < 1) return refuse(tooSmall(spec));
   if (spec.columns > fits.columns || spec.rows > fits.rows)
     return refuse({ code: 'too-many-stations', columnsAtMost: fits.columns, rowsAtMost: fits.rows });
 
   const sets = spec.secondSet ? 2 : 1;
   const reach = stationReach(spec.stepMm);
-  const field = stationField(workArea);
+  const field = stationField(layoutArea);
   const xs = spaced(field.x0 + reach.left, field.x1 - reach.right, spec.columns);
   const ys = spaced(field.y0 + reach.near, field.y1 - reach.far, spec.rows * sets);
   const stations: Station[] = [];
@@ -39,17 +41,22 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
         const centre = { x: xs[column]!, y: ys[row * sets + set - 1]! };
         stations.push(station(spec, set as StationSet, index, centre));
       }
-  return accept({ version: PROOF_VERSION, spec, stations });
+  return accept({ version: PROOF_VERSION, spec, layoutArea, stations });
 }
 
-/** How many stations the work area takes, by columns and rows of one set. */
+/** The work area less what the rig's marks and their clear zones need. */
+export const layoutAreaOf = (
+  spec: Pick<ProofSpec, 'workArea' | 'sheetWidthMm' | 'sheetHeightMm'> & { readonly marks: MarkKit | null },
+): Rect => (spec.marks === null ? spec.workArea : clearOfMarks(spec.workArea, spec.marks, spec));
+
+/** How many stations an area takes, by columns and rows of one set. */
 export function stationsThatFit(
-  workArea: Rect,
+  layoutArea: Rect,
   stepMm: number,
   secondSet: boolean,
 ): { readonly columns: number; readonly rows: number } {
   const reach = stationReach(stepMm);
-  const field = stationField(workArea);
+  const field = stationField(layoutArea);
   const count = (room: number, one: number): number => Math.max(0, Math.floor((room + 1e-6) / one));
   return {
     columns: count(rectWidth(field), reach.left + reach.right),
@@ -86,8 +93,8 @@ function phaseMm(spec: ProofSpec, serial: number): number {
   return (Math.floor(share * levels) - Math.ceil(levels / 2) + 1) * grain;
 }
 
-function stationField(workArea: Rect): Rect {
-  return { ...workArea, x0: workArea.x0 + BAR_STRIP_MM, y0: workArea.y0 + TITLE_STRIP_MM };
+function stationField(layoutArea: Rect): Rect {
+  return { ...layoutArea, x0: layoutArea.x0 + BAR_STRIP_MM, y0: layoutArea.y0 + TITLE_STRIP_MM };
 }
 
 function tooSmall(spec: ProofSpec): ProofRefusal {
@@ -111,7 +118,7 @@ export function proofRefusalText(refusal: ProofRefusal): string {
     case 'area-outside-sheet':
       return 'The work area reaches beyond the sheet. Make the sheet larger or the margins and the work area smaller.';
     case 'area-too-small':
-      return `One station needs a work area of at least ${refusal.needsWidthMm} × ${refusal.needsHeightMm} mm with this comb step. Use a finer step, leave out the second set or enlarge the work area.`;
+      return `One station needs at least ${refusal.needsWidthMm} × ${refusal.needsHeightMm} mm of work area clear of the marks with this comb step. Use a finer step, leave out the second set or enlarge the work area.`;
     case 'too-many-stations':
       return `This work area takes at most ${refusal.columnsAtMost} columns and ${refusal.rowsAtMost} rows of stations in each set.`;
     default:

@@ -1,5 +1,11 @@
-export { PROOF_VERSION, buildProofSheet, proofRefusalText, stationsThatFit } from './buildProofSheet';
+export {
+  PROOF_VERSION,
+  buildProofSheet,
+  layoutAreaOf,
+  proofRefusalText,
+  stationsThatFit,
+} from './buildProofSheet';
 export { cutScene } from './cutScene';
 export { COMB_STEPS, STATION } from './layout';
-export { combPoint, labelText, printScene, type SheetTitle } from './printScene';
+export { barLengthsMm, combPoint, labelText, printScene, type SheetTitle } from './printScene';
 export type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';

@@ -1,6 +1,7 @@
 import { COARSE_GRADUATION_MM } from '../tolerance';
 import type { Mark, Scene } from '../drawing';
 import type { Point } from '../geometry';
+import { markScene } from '../marks';
 import { lineLabelMm, printedLineMm, type LineComb } from '../readings';
 import { fromMm, signed, type LengthUnit } from '../units';
 
@@ -31,25 +32,27 @@ export function printScene(sheet: ProofSheet, title: SheetTitle): Scene {
     heightMm: spec.sheetHeightMm,
     title: `Red Plumb proof sheet ${title.number}`,
     marks: [
+      ...(spec.marks ? markScene(spec.marks, spec) : []),
       ...titleMarks(sheet, title),
       ...checkBars(sheet),
-      ...orientationCorner({ x: spec.workArea.x0 + 4, y: spec.workArea.y0 + 2 }),
+      ...orientationCorner({ x: sheet.layoutArea.x0 + 4, y: sheet.layoutArea.y0 + 2 }),
       ...sheet.stations.flatMap((s) => stationMarks(s, spec.unit)),
     ],
   };
 }
 
 function titleMarks(sheet: ProofSheet, title: SheetTitle): Mark[] {
-  const { workArea, unit } = sheet.spec;
-  const left = workArea.x0 + 12;
-  const top = workArea.y0 + TITLE_STRIP_MM - 5;
+  const { unit } = sheet.spec;
+  const area = sheet.layoutArea;
+  const left = area.x0 + 12;
+  const top = area.y0 + TITLE_STRIP_MM - 5;
   const labels = unit === 'mm' ? 'hundredths of a millimetre' : 'thousandths of an inch';
   const second = sheet.spec.secondSet ? ' Cut A first; keep the sheet loaded; B is for the proof.' : '';
   return [
     text({ x: left, y: top }, `${title.number}`, 5, { bold: true }),
     text({ x: left + 17, y: top + 1.6 }, `${title.rig}, ${title.media}`, 2.8),
     text({ x: left + 17, y: top - 1.6 }, `${title.date}. Print at 100 %. Labels: ${labels}.${second}`, 2.1),
-    ...qrMarks(title.qr, { x: workArea.x1 - 18, y: workArea.y0 + 2 }, 18),
+    ...qrMarks(title.qr, { x: area.x1 - 18, y: area.y0 + 2 }, 18),
   ];
 }
 
@@ -71,13 +74,23 @@ function qrMarks(modules: readonly (readonly boolean[])[], corner: Point, sizeMm
   );
 }
 
+/** How long the two check bars of a sheet are. */
+export function barLengthsMm({ layoutArea: area }: Pick<ProofSheet, 'layoutArea'>): {
+  readonly across: number;
+  readonly along: number;
+} {
+  return {
+    across: area.x1 - area.x0 - 34 >= BAR_MM ? BAR_MM : SHORT_BAR_MM,
+    along: area.y1 - area.y0 - TITLE_STRIP_MM - 4 >= BAR_MM ? BAR_MM : SHORT_BAR_MM,
+  };
+}
+
 /** Bars of known length: “if it is not 100 mm the print was scaled”. */
 function checkBars(sheet: ProofSheet): Mark[] {
-  const { workArea } = sheet.spec;
-  const across = workArea.x1 - workArea.x0 - 34 >= BAR_MM ? BAR_MM : SHORT_BAR_MM;
-  const along = workArea.y1 - workArea.y0 - TITLE_STRIP_MM - 4 >= BAR_MM ? BAR_MM : SHORT_BAR_MM;
-  const start = { x: workArea.x0 + 12, y: workArea.y0 + 7 };
-  const rise = { x: workArea.x0 + 4, y: workArea.y0 + TITLE_STRIP_MM + 2 };
+  const area = sheet.layoutArea;
+  const { across, along } = barLengthsMm(sheet);
+  const start = { x: area.x0 + 12, y: area.y0 + 7 };
+  const rise = { x: area.x0 + 4, y: area.y0 + TITLE_STRIP_MM + 2 };
   const note = (length: number): string => `measure: ${length} mm, or the print was scaled`;
   return [
     line(start, { x: start.x + across, y: start.y }, 0.2),

@@ -1,4 +1,5 @@
 import type { Point, Rect } from '../geometry';
+import type { MarkKit } from '../marks';
 import type { LineComb } from '../readings';
 import type { LengthUnit } from '../units';
 
@@ -7,6 +8,8 @@ export interface ProofSpec {
   readonly sheetWidthMm: number;
   readonly sheetHeightMm: number;
   readonly workArea: Rect;
+  /** The rig's own registration marks, printed on the sheet and kept clear of; null for a rig without. */
+  readonly marks: MarkKit | null;
   readonly columns: number;
   readonly rows: number;
   /** A second set of stations, kept for the confirming cut on the same sheet. */
@@ -37,6 +40,8 @@ export interface Station {
 export interface ProofSheet {
   readonly version: string;
   readonly spec: ProofSpec;
+  /** The work area less what the marks need: everything of ours lies in it. */
+  readonly layoutArea: Rect;
   readonly stations: readonly Station[];
 }
 

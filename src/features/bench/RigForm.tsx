@@ -1,15 +1,18 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState, useTransition, type ReactNode } from 'react';
-import { useFieldArray, useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
+import { useState, useTransition } from 'react';
+import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
 
 import type { LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { saveRig } from './actions';
-import { emptySetting, formField, PAPERS, readRigForm, shownLength, type RigFields } from './rigForm';
+import { formField, PAPERS, readRigForm, shownLength, type RigFields } from './rigForm';
+import { Field } from './RigField';
+import { MarksPanel } from './MarksPanel';
+import { RecipePanel } from './RecipePanel';
+import { SettingsPanel } from './SettingsPanel';
 
 interface RigFormProps {
   readonly rigId: string | null;
@@ -92,9 +95,11 @@ function Editor({
               </div>
             </fieldset>
             <Sheet form={form} unit={unit} />
+            <RecipePanel form={form} />
           </div>
           <div className="stack side">
-            <Settings form={form} />
+            <SettingsPanel form={form} unit={unit} />
+            <MarksPanel form={form} unit={unit} />
           </div>
         </div>
         <div className="d-flex gap-3 align-items-center mt-3">
@@ -119,51 +124,6 @@ function showErrors(form: UseFormReturn<RigFields>, errors: Readonly<Record<stri
     form.setError(formField(path) as FieldPath<RigFields>, { message: text }),
   );
   if (names[0]) form.setFocus(names[0] as FieldPath<RigFields>);
-}
-
-/** The message of a field by its dotted path. */
-function errorAt(form: UseFormReturn<RigFields>, path: string): string | undefined {
-  return form.getFieldState(path as FieldPath<RigFields>, form.formState).error?.message;
-}
-
-/** The value a field opens with, so that the page shows it before its own code runs. */
-const shownAt = (form: UseFormReturn<RigFields>, name: FieldPath<RigFields>): string =>
-  String(form.getValues(name) ?? '');
-
-function Field({
-  form,
-  name,
-  label,
-  hint,
-  wide = false,
-}: {
-  form: UseFormReturn<RigFields>;
-  name: FieldPath<RigFields>;
-  label: string;
-  hint?: string;
-  wide?: boolean;
-}) {
-  const id = name.replaceAll('.', '-');
-  const error = errorAt(form, name);
-  return (
-    <div className={wide ? 'col-sm-6' : 'col-6 col-lg-4'}>
-      <label className="form-label" htmlFor={id}>
-        {label}
-      </label>
-      <input
-        id={id}
-        className="form-control"
-        autoComplete="off"
-        aria-invalid={error !== undefined}
-        aria-describedby={`${id}-say`}
-        defaultValue={shownAt(form, name)}
-        {...form.register(name)}
-      />
-      <span id={`${id}-say`} className={error ? 'field-error' : 'small-print'}>
-        {error ?? hint ?? ''}
-      </span>
-    </div>
-  );
 }
 
 function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUnit }) {
@@ -208,114 +168,5 @@ function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUni
         <Field form={form} name="areaHeight" label="Work area height" />
       </div>
     </fieldset>
-  );
-}
-
-function Settings({ form }: { form: UseFormReturn<RigFields> }) {
-  const list = useFieldArray({ control: form.control, name: 'settings', keyName: 'key' });
-  return (
-    <fieldset className="panel">
-      <legend className="h2 fs-6 fw-bold">Figures the machine takes</legend>
-      <p className="small-print">
-        The offset settings of the cutter as they are now. None? Remove them: then the cut file carries the
-        correction.
-      </p>
-      {list.fields.map((field, i) => (
-        <Setting key={field.key} form={form} index={i} onRemove={() => list.remove(i)} />
-      ))}
-      {errorAt(form, 'settings') && <span className="field-error">{errorAt(form, 'settings')}</span>}
-      {list.fields.length < 6 && (
-        <button
-          type="button"
-          className="btn btn-plain"
-          onClick={() => list.append(emptySetting(list.fields.length === 0 ? 'Offset X' : '', 'right'))}
-        >
-          <Plus size={18} aria-hidden /> Add a setting
-        </button>
-      )}
-    </fieldset>
-  );
-}
-
-function Setting({
-  form,
-  index,
-  onRemove,
-}: {
-  form: UseFormReturn<RigFields>;
-  index: number;
-  onRemove: () => void;
-}) {
-  const at = <K extends string>(name: K): `settings.${number}.${K}` => `settings.${index}.${name}`;
-  const name = form.watch(at('name')) || `setting ${index + 1}`;
-  return (
-    <div className="border-bottom pb-3 mb-3" role="group" aria-label={name}>
-      <div className="row g-2">
-        <Field form={form} name={at('name')} label="Setting" hint="as the machine calls it" wide />
-        <Select form={form} name={at('direction')} label="+1 moves the cut" options={DIRECTIONS} />
-        <Field form={form} name={at('value')} label="Now" />
-        <Field form={form} name={at('step')} label="Step" />
-        <Select form={form} name={at('unit')} label="Unit" options={UNITS} width="third" />
-        <Field form={form} name={at('min')} label="Lowest" hint="if any" />
-        <Field form={form} name={at('max')} label="Highest" hint="if any" />
-        <Select
-          form={form}
-          name={at('display')}
-          label="The machine shows it as"
-          options={DISPLAYS}
-          width="full"
-        />
-      </div>
-      <button type="button" className="btn btn-plain mt-2" onClick={onRemove} aria-label={`Remove ${name}`}>
-        <Trash2 size={18} aria-hidden /> Remove
-      </button>
-    </div>
-  );
-}
-
-const DIRECTIONS = [
-  ['right', 'right'],
-  ['left', 'left'],
-  ['further', 'further along'],
-  ['back', 'back'],
-] as const;
-const UNITS = [
-  ['mm', 'mm'],
-  ['in', 'inch'],
-] as const;
-const DISPLAYS = [
-  ['signed', 'one figure, minus included'],
-  ['sign-and-size', 'sign and size apart'],
-] as const;
-
-const WIDTHS = { full: 'col-12', half: 'col-sm-6', third: 'col-6 col-lg-4' } as const;
-
-function Select({
-  form,
-  name,
-  label,
-  options,
-  width = 'half',
-}: {
-  form: UseFormReturn<RigFields>;
-  name: FieldPath<RigFields>;
-  label: string;
-  options: readonly (readonly [string, ReactNode])[];
-  width?: keyof typeof WIDTHS;
-}) {
-  const id = name.replaceAll('.', '-');
-  return (
-    <div className={WIDTHS[width]}>
-      <label className="form-label" htmlFor={id}>
-        {label}
-      </label>
-      <select id={id} className="form-select" defaultValue={shownAt(form, name)} {...form.register(name)}>
-        {options.map(([value, words]) => (
-          <option key={value} value={value}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </div>
   );
 }

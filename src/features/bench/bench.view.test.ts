@@ -1,5 +1,6 @@
 import type { PlumbState } from '@/core/verdict';
 import type { BenchRig, OpenSession } from '@/server/bench';
+import { recipeSchema } from '@/server/schemas';
 
 import { benchView } from './bench.view';
 
@@ -18,6 +19,9 @@ function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
       sheetHeightMm: 297,
       workArea: { x0: 10, y0: 15, x1: 200, y1: 285 },
       toleranceMm: 0.4,
+      changeable: 'settings-and-file',
+      marks: null,
+      recipe: recipeSchema.parse({}),
       settings: [],
       simulated: false,
       archived: false,

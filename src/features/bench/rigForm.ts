@@ -1,18 +1,60 @@
+import {
+  DIRECTIONS_OF_KIND,
+  UNITS_OF_KIND,
+  type EffectDirection,
+  type SettingKind,
+  type SettingUnit,
+} from '@/core/correction';
+import type { Corner, LeadSign, MarkShape } from '@/core/marks';
 import { fixed, fromMm, lengthRefusalText, parseLength, placesOfStep, type LengthUnit } from '@/core/units';
 
 import type { Rig } from '@/server/rigs';
+import type { Changeable } from '@/server/schemas';
 
 /** The rig form as typed: every figure is text, in the user's units, until it is read. */
 export interface SettingFields {
   id?: string;
   name: string;
-  unit: LengthUnit;
+  kind: SettingKind;
+  unit: SettingUnit;
   step: string;
   value: string;
   min: string;
   max: string;
   display: 'signed' | 'sign-and-size';
-  direction: 'right' | 'left' | 'further' | 'back';
+  direction: EffectDirection;
+  anchorX: string;
+  anchorY: string;
+  nominal: string;
+}
+
+export interface MarkFields {
+  count: string;
+  shape: MarkShape;
+  size: string;
+  line: string;
+  colour: string;
+  insetLeft: string;
+  insetRight: string;
+  insetNear: string;
+  insetFar: string;
+  clear: string;
+  leading: Corner;
+  leadSign: LeadSign;
+  every: string;
+  printerEdge: string;
+  sensorEdge: string;
+}
+
+export interface RecipeFields {
+  tray: string;
+  face: string;
+  paperType: string;
+  quality: string;
+  borderless: boolean;
+  scalePercent: string;
+  warmUp: string;
+  room: string;
 }
 
 export interface RigFields {
@@ -27,7 +69,10 @@ export interface RigFields {
   areaWidth: string;
   areaHeight: string;
   tolerance: string;
+  changeable: Changeable;
   settings: SettingFields[];
+  marks: MarkFields;
+  recipe: RecipeFields;
 }
 
 /** Common sheets, mm: ISO 216 and ANSI/ASME Y14.1. */
@@ -48,12 +93,65 @@ const LENGTH_FIELDS = {
   tolerance: 'toleranceMm',
 } as const;
 
+const MARK_LENGTHS = {
+  size: 'sizeMm',
+  line: 'lineMm',
+  insetLeft: 'insetLeftMm',
+  insetRight: 'insetRightMm',
+  insetNear: 'insetNearMm',
+  insetFar: 'insetFarMm',
+  clear: 'clearMm',
+  printerEdge: 'printerEdgeMm',
+  sensorEdge: 'sensorEdgeMm',
+} as const;
+
+const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
+
 /** A length as the form shows it: up to four places, no padding. */
 export const shownLength = (mm: number, unit: LengthUnit): string =>
   String(Number(fromMm(mm, unit).toFixed(unit === 'mm' ? 3 : 4)));
 
-export function emptySetting(name: string, direction: SettingFields['direction']): SettingFields {
-  return { name, unit: 'mm', step: '0.05', value: '0', min: '', max: '', display: 'signed', direction };
+export function emptySetting(name: string, direction: EffectDirection): SettingFields {
+  return {
+    name,
+    kind: 'offset',
+    unit: 'mm',
+    step: '0.05',
+    value: '0',
+    min: '',
+    max: '',
+    display: 'signed',
+    direction,
+    anchorX: '0',
+    anchorY: '0',
+    nominal: '',
+  };
+}
+
+/** The usual unit, direction and step when the kind of a setting is chosen. */
+export function settingOfKind(kind: SettingKind): Pick<SettingFields, 'unit' | 'direction' | 'step'> {
+  const step = { offset: '0.05', scale: '0.01', length: '0.1', turn: '0.01' }[kind];
+  return { unit: UNITS_OF_KIND[kind][0]!, direction: DIRECTIONS_OF_KIND[kind][0]!, step };
+}
+
+function emptyMarks(show: (mm: number) => string): MarkFields {
+  return {
+    count: '0',
+    shape: 'disc',
+    size: show(6),
+    line: show(0.5),
+    colour: '#000000',
+    insetLeft: show(12),
+    insetRight: show(12),
+    insetNear: show(12),
+    insetFar: show(12),
+    clear: show(4),
+    leading: 'near left',
+    leadSign: 'larger',
+    every: '',
+    printerEdge: show(5),
+    sensorEdge: show(6),
+  };
 }
 
 export function emptyRig(unit: LengthUnit): RigFields {
@@ -70,7 +168,19 @@ export function emptyRig(unit: LengthUnit): RigFields {
     areaWidth: show(190),
     areaHeight: show(267),
     tolerance: unit === 'mm' ? '0.5' : '0.02',
+    changeable: 'settings-and-file',
     settings: [emptySetting('Offset X', 'right'), emptySetting('Offset Y', 'further')],
+    marks: emptyMarks(show),
+    recipe: {
+      tray: '',
+      face: '',
+      paperType: '',
+      quality: '',
+      borderless: false,
+      scalePercent: '100',
+      warmUp: '',
+      room: '',
+    },
   };
 }
 
@@ -89,9 +199,11 @@ export function rigFields(rig: Rig, unit: LengthUnit): RigFields {
     areaWidth: show(area.x1 - area.x0),
     areaHeight: show(area.y1 - area.y0),
     tolerance: show(rig.toleranceMm),
+    changeable: rig.changeable,
     settings: rig.settings.map((s) => ({
       id: s.id,
       name: s.name,
+      kind: s.kind,
       unit: s.unit,
       step: String(s.step),
       value: fixed(s.value, placesOfStep(s.step)),
@@ -99,55 +211,121 @@ export function rigFields(rig: Rig, unit: LengthUnit): RigFields {
       max: s.max === null ? '' : String(s.max),
       display: s.display,
       direction: s.direction,
+      anchorX: show(s.anchor.x),
+      anchorY: show(s.anchor.y),
+      nominal: s.nominalMm === null ? '' : show(s.nominalMm),
     })),
+    marks: markFields(rig, show),
+    recipe: { ...rig.recipe, scalePercent: String(rig.recipe.scalePercent) },
   };
 }
 
-/** Server field names back to the form's: `areaWidthMm` → `areaWidth`. */
-export function formField(path: string): string {
-  const found = Object.entries(LENGTH_FIELDS).find(([, mm]) => mm === path);
-  return found ? found[0] : path;
+function markFields({ marks }: Rig, show: (mm: number) => string): MarkFields {
+  if (marks === null) return emptyMarks(show);
+  const lengths = Object.entries(MARK_LENGTHS).map(([field, mm]) => [field, show(marks[mm])]);
+  return {
+    ...emptyMarks(show),
+    ...(Object.fromEntries(lengths) as Partial<MarkFields>),
+    count: String(marks.count),
+    shape: marks.shape,
+    colour: marks.colour,
+    leading: marks.leading,
+    leadSign: marks.leadSign,
+    every: marks.everyMm === null ? '' : show(marks.everyMm),
+  };
 }
+
+/** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
+export const formField = (path: string): string => path.replace(/Mm$/, '');
 
 export interface ReadForm {
   readonly input: Record<string, unknown>;
   readonly errors: Readonly<Record<string, string>>;
 }
 
+/** Collects what was read and what could not be, by field. */
+class Reading {
+  readonly errors: Record<string, string> = {};
+  constructor(private readonly unit: LengthUnit) {}
+
+  length(path: string, typed: string): number {
+    const read = parseLength(typed, this.unit);
+    if (read.ok) return read.value;
+    this.errors[path] = lengthRefusalText(read.refusal, this.unit);
+    return Number.NaN;
+  }
+
+  /** A machine's figure is in the machine's own unit, whatever the screen shows. */
+  figure(path: string, typed: string, unit: SettingUnit): number {
+    const length = unit === 'in' || unit === 'mm' ? unit : 'mm';
+    if (length !== unit && !/^\s*[+\-\u2212]?\d*[.,]?\d+\s*$/.test(typed)) {
+      this.errors[path] = `Enter a plain figure, for example 0.05.`;
+      return Number.NaN;
+    }
+    const read = parseLength(typed, length);
+    if (read.ok) return Number(fromMm(read.value, length).toFixed(9));
+    this.errors[path] = lengthRefusalText(read.refusal, length);
+    return Number.NaN;
+  }
+}
+
 /** Reads what was typed; anything unreadable becomes a message by its field. */
 export function readRigForm(fields: RigFields, unit: LengthUnit): ReadForm {
-  const errors: Record<string, string> = {};
+  const reading = new Reading(unit);
   const input: Record<string, unknown> = {
     name: fields.name,
     printer: fields.printer,
     cutter: fields.cutter,
     media: fields.media,
+    changeable: fields.changeable,
   };
-  for (const [field, mm] of Object.entries(LENGTH_FIELDS)) {
-    const read = parseLength(fields[field as keyof typeof LENGTH_FIELDS], unit);
-    if (read.ok) input[mm] = read.value;
-    else errors[field] = lengthRefusalText(read.refusal, unit);
-  }
-  input.settings = fields.settings.map((s, i) => {
-    const figure = (name: 'step' | 'value' | 'min' | 'max'): number | null => {
-      if ((name === 'min' || name === 'max') && s[name].trim() === '') return null;
-      // A machine's figure is in the machine's own unit, whatever the screen shows.
-      const read = parseLength(s[name], s.unit);
-      if (read.ok) return Number(fromMm(read.value, s.unit).toFixed(9));
-      errors[`settings.${i}.${name}`] = lengthRefusalText(read.refusal, s.unit);
-      return Number.NaN;
-    };
-    return {
-      ...(s.id ? { id: s.id } : {}),
-      name: s.name,
-      unit: s.unit,
-      step: figure('step'),
-      value: figure('value'),
-      min: figure('min'),
-      max: figure('max'),
-      display: s.display,
-      direction: s.direction,
-    };
+  for (const [field, mm] of Object.entries(LENGTH_FIELDS))
+    input[mm] = reading.length(field, fields[field as keyof typeof LENGTH_FIELDS]);
+  input.settings = fields.settings.map((s, i) => readSetting(reading, s, `settings.${i}`));
+  input.marks = readMarks(reading, fields.marks);
+  input.recipe = {
+    ...fields.recipe,
+    scalePercent: reading.figure('recipe.scalePercent', fields.recipe.scalePercent, 'percent'),
+  };
+  return { input, errors: reading.errors };
+}
+
+function readSetting(reading: Reading, s: SettingFields, path: string): Record<string, unknown> {
+  const { anchorX, anchorY, nominal, id, ...plain } = s;
+  const given = { anchorX, anchorY, nominal };
+  const lengths = Object.entries(SETTING_LENGTHS).map(([field, mm]) => {
+    const typed = given[field as keyof typeof given];
+    const used = field === 'nominal' ? s.kind === 'length' : s.kind !== 'offset';
+    if (!used) return [mm, field === 'nominal' ? null : 0];
+    return [mm, reading.length(`${path}.${field}`, typed)];
   });
-  return { input, errors };
+  const figure = (name: 'step' | 'value'): number => reading.figure(`${path}.${name}`, s[name], s.unit);
+  const limit = (name: 'min' | 'max'): number | null =>
+    s[name].trim() === '' ? null : reading.figure(`${path}.${name}`, s[name], s.unit);
+  return {
+    ...(id ? { id } : {}),
+    ...plain,
+    ...Object.fromEntries(lengths),
+    step: figure('step'),
+    value: figure('value'),
+    min: limit('min'),
+    max: limit('max'),
+  };
+}
+
+function readMarks(reading: Reading, m: MarkFields): Record<string, unknown> | null {
+  if (m.count === '0') return null;
+  const lengths = Object.entries(MARK_LENGTHS).map(([field, mm]) => [
+    mm,
+    reading.length(`marks.${field}`, m[field as keyof typeof MARK_LENGTHS]),
+  ]);
+  return {
+    ...Object.fromEntries(lengths),
+    count: Number(m.count),
+    shape: m.shape,
+    colour: m.colour,
+    leading: m.leading,
+    leadSign: m.leadSign,
+    everyMm: m.every.trim() === '' ? null : reading.length('marks.every', m.every),
+  };
 }

@@ -6,6 +6,7 @@ import type { Affine } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 import { type CorrectionWay } from '@/server/session';
 
+import { ActButton } from './ActButton';
 import { correctionIsDone } from './actions';
 import { FileDrop } from './FileDrop';
 
@@ -21,9 +22,24 @@ export interface SettingView {
 }
 
 const WAY_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  'machine-page': 'run the machine’s own calibration',
   settings: 'type the figures, leave the file as it is',
   both: 'type the figures, and the rest in the file',
   file: 'all of it in the file, leave the machine alone',
+};
+
+const DONE_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'I have typed them: prove it',
+  both: 'I have typed them: prove it',
+  file: 'The file carries it: prove it',
+  'machine-page': 'It has been run: prove it',
+};
+
+const TITLES: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'Type into the cutter',
+  both: 'Type into the cutter',
+  file: 'Use the corrected file',
+  'machine-page': 'Run the machine’s own calibration',
 };
 
 /** What to type, what the file carries, and “I have typed them”. The two never correct the same thing twice. */
@@ -34,7 +50,8 @@ export function CorrectDesk({
   leave,
   settings,
   moves,
-  restWorthwhile,
+  ways,
+  bleed,
   rest,
   whole,
   after,
@@ -46,19 +63,15 @@ export function CorrectDesk({
   leave: boolean;
   settings: readonly SettingView[];
   moves: string;
-  restWorthwhile: boolean;
+  /** What can carry the correction on this rig, the best first; empty: nothing can. */
+  ways: readonly CorrectionWay[];
+  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
   rest: Affine;
   whole: Affine;
   after: Readonly<Record<CorrectionWay, string>>;
   unit: LengthUnit;
 }) {
-  const canType = settings.some((s) => s.changed);
-  const ways: CorrectionWay[] = canType
-    ? restWorthwhile
-      ? ['both', 'settings', 'file']
-      : ['settings', 'file']
-    : ['file'];
-  const [way, setWay] = useState<CorrectionWay>(ways[0]!);
+  const [way, setWay] = useState<CorrectionWay>(ways[0] ?? 'settings');
   const [pending, start] = useTransition();
   const [message, setMessage] = useState('');
   const done = (): void =>
@@ -66,10 +79,11 @@ export function CorrectDesk({
       const result = await correctionIsDone(sessionId, way);
       if (!result.ok) setMessage(result.message);
     });
-  const buttonWords = way === 'file' ? 'The file carries it: prove it' : 'I have typed them: prove it';
+  const typing = way === 'settings' || way === 'both';
+  if (ways.length === 0) return <LiveWithIt sessionId={sessionId} bleed={bleed} leave={leave} />;
   const body = (
     <>
-      {way !== 'file' && (
+      {typing && (
         <>
           {settings.map((s) => (
             <div key={s.id}>
@@ -95,6 +109,13 @@ export function CorrectDesk({
           ))}
           <p className="small-print">{moves}</p>
         </>
+      )}
+      {way === 'machine-page' && (
+        <p>
+          No figure and no file is in your hands on this rig. Run the calibration on the machine’s own page,
+          as its manual says, while the sheet stays loaded; then cut the next set and read it here. It tells
+          whether it worked.
+        </p>
       )}
       {way === 'file' && <p>Leave the machine’s figures as they are and cut with the corrected file.</p>}
       {ways.length > 1 && (
@@ -123,7 +144,7 @@ export function CorrectDesk({
         disabled={pending}
         onClick={done}
       >
-        {buttonWords}
+        {DONE_WORDS[way]}
       </button>
       {message && (
         <span className="field-error" role="alert">
@@ -131,9 +152,9 @@ export function CorrectDesk({
         </span>
       )}
       <div className="mt-3">
-        {way === 'settings' ? (
+        {!typing && way !== 'file' ? null : way === 'settings' ? (
           <p className="small-print mb-0">
-            {restWorthwhile
+            {ways.includes('both')
               ? 'The file stays as drawn. Choose “and the rest in the file” above to correct a cut file too.'
               : 'Nothing worth correcting is left for the file.'}
           </p>
@@ -158,8 +179,43 @@ export function CorrectDesk({
     );
   return (
     <section className="panel">
-      <h2>{way === 'file' ? 'Use the corrected file' : 'Type into the cutter'}</h2>
+      <h2>{TITLES[way]}</h2>
       {body}
+    </section>
+  );
+}
+
+/** Nothing can be changed: how much bleed hides it, and out. */
+function LiveWithIt({
+  sessionId,
+  bleed,
+  leave,
+}: {
+  sessionId: string;
+  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
+  leave: boolean;
+}) {
+  return (
+    <section className="panel">
+      <h2>Live with it</h2>
+      <p>Bleed, or border that may be uneven, all round each item:</p>
+      <table className="rows mb-3">
+        <tbody>
+          {(
+            [
+              ['95 of 100 cuts', bleed.of95],
+              ['99 of 100 cuts', bleed.of99],
+              ['999 of 1000 cuts', bleed.of999],
+            ] as const
+          ).map(([cuts, width]) => (
+            <tr key={cuts}>
+              <th scope="row">{cuts}</th>
+              <td className="num">{width}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!leave && <ActButton act="close" sessionId={sessionId} words="Close with what was found" main />}
     </section>
   );
 }

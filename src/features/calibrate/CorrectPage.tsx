@@ -1,9 +1,11 @@
-import { addFields, termTable } from '@/core/fit';
+import { termTable, zeroField } from '@/core/fit';
 import { rectCentre } from '@/core/geometry';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/context';
-import { assess, currentPass } from '@/server/session';
+import { assess, assessWithout, currentPass, waysOf } from '@/server/session';
 import { OffsetField } from '@/ui/OffsetField';
+import { UNIT_WORDS } from '@/ui/settingWords';
+import { SpreadMaps } from '@/ui/SpreadMaps';
 
 import { Page } from '../frame/Page';
 
@@ -13,14 +15,18 @@ import { sessionAt } from './loadSession';
 import {
   correctAnswer,
   movesWords,
+  registrationWords,
   settingFigure,
   shiftWords,
+  stretchWords,
   TERM_WORDS,
   termText,
   termWidth,
   typingNote,
+  whereTermsGo,
 } from './sentences';
 import { SessionContext } from './SessionContext';
+import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText } from '@/core/units';
 
@@ -39,11 +45,13 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
     return {
       id: c.settingId,
       name: setting.name,
-      unit: setting.unit,
+      unit: UNIT_WORDS[setting.unit],
       from: settingFigure(setting, c.from),
       to: settingFigure(setting, c.to),
       changed: c.from !== c.to,
-      note: typingNote(setting, c.from, c.to),
+      note:
+        [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
+        null,
       clamped: c.clamped ? `It would need more than the machine takes; the rest stays.` : null,
     };
   });
@@ -52,10 +60,14 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
     y: 0,
   });
   const leave = plan.decision === 'leave';
-  const after =
-    leave || !plan.restWorthwhile
-      ? plan.settings.leftOver
-      : addFields(plan.settings.leftOver, plan.settings.leftOver, -1);
+  const ways = waysOf(session.rig, plan);
+  const inFile = ways.includes('both') || ways[0] === 'file';
+  const left = ways.length === 0 || ways[0] === 'machine-page' ? plan.field : plan.settings.leftOver;
+  const after = leave || !inFile ? left : zeroField(plan.field.origin);
+  const parts = whereTermsGo(plan, inFile);
+  const asideNow = pass.readings.filter((r) => r.setAsideBy !== null);
+  const suspects = a.ladder.suspects.map(({ stationId, axis }) => ({ stationId, axis }));
+  const without = suspects.length > 0 ? assessWithout(session, pass, suspects) : null;
   return (
     <Page
       context={
@@ -66,7 +78,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         />
       }
     >
-      <h1 className="answer">{correctAnswer(a, settings, rows, unit)}</h1>
+      <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.rig.changeable)}</h1>
       <div className="two">
         <div className="stack">
           <OffsetField
@@ -75,9 +87,26 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             after={leave ? plan.field : after}
             unit={unit}
           />
+          <SpreadMaps
+            workArea={workArea}
+            toleranceMm={session.rig.toleranceMm}
+            before={{ bias: plan.field, covariance: plan.covariance, load: plan.load }}
+            after={leave ? null : { bias: after, covariance: plan.covariance, load: plan.load }}
+            unit={unit}
+          />
           <Working assessment={a} unit={unit} centre={rectCentre(workArea)} />
         </div>
         <div className="stack side">
+          {(suspects.length > 0 || asideNow.length > 0) && (
+            <SuspectPanel
+              sessionId={session.id}
+              all={a}
+              without={without}
+              suspects={suspects}
+              aside={asideNow}
+              unit={unit}
+            />
+          )}
           {leave && (
             <section className="panel">
               <h2>Leave it</h2>
@@ -90,19 +119,26 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             </section>
           )}
           <CorrectDesk
+            key={pass.correction?.id ?? ''}
+            ways={ways}
+            bleed={{
+              of95: lengthText(plan.bleed.of95Mm, unit),
+              of99: lengthText(plan.bleed.of99Mm, unit),
+              of999: lengthText(plan.bleed.of999Mm, unit),
+            }}
             sessionId={session.id}
             correctionId={pass.correction?.id ?? null}
             sheetLabel={pass.sheet.label}
             leave={leave}
             settings={views}
             moves={movesWords(moved.x, moved.y, unit)}
-            restWorthwhile={plan.restWorthwhile}
             rest={pass.correction?.restTransform ?? plan.restTransform}
             whole={pass.correction?.wholeTransform ?? plan.wholeTransform}
             after={{
               settings: lengthText(plan.afterSettings.r95Mm, unit),
               both: lengthText(plan.afterBoth.r95Mm, unit),
               file: lengthText(plan.afterBoth.r95Mm, unit),
+              'machine-page': '',
             }}
             unit={unit}
           />
@@ -125,8 +161,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </thead>
               <tbody>
                 {rows.map((row) => {
-                  const fixable = row.real && !leave;
-                  const inFile = fixable && !row.term.startsWith('shift');
+                  const goes = row.real && !leave ? parts[row.term] : 'leave it';
                   return (
                     <tr key={row.term}>
                       <th scope="row">{TERM_WORDS[row.term]}</th>
@@ -137,9 +172,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                       </td>
                       <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
                       <td className="text-end ps-2">
-                        <span className={`tag ${fixable ? 'tag-do' : 'tag-none'}`}>
-                          {!fixable ? 'leave it' : inFile ? 'in the file' : 'correct it'}
-                        </span>
+                        <span className={`tag ${goes === 'leave it' ? 'tag-none' : 'tag-do'}`}>{goes}</span>
                       </td>
                     </tr>
                   );
@@ -147,6 +180,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </tbody>
             </table>
           </section>
+          <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
           <ActButton act="reread" sessionId={session.id} words="Back to the readings" />
         </div>
       </div>

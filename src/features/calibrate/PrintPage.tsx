@@ -1,22 +1,29 @@
-import { COMB_STEPS, stationsThatFit } from '@/core/proof';
+import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
+import { markWarnings } from '@/core/marks';
+import { recipeCautions } from '@/core/recipe';
 import { toMm } from '@/core/units';
 import { preferences } from '@/server/context';
 import { currentPass } from '@/server/session';
+import type { PrintRecipe } from '@/server/schemas';
 import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
 
 import { Page } from '../frame/Page';
 
 import { sessionAt } from './loadSession';
+import { BarsForm } from './BarsForm';
 import { SessionContext } from './SessionContext';
 import { SheetOptionsForm } from './SheetOptionsForm';
 import { ActButton } from './ActButton';
 import { SheetPreview } from './SheetPreview';
 
+const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
+
 /** The proof sheet: laid out, looked at, printed, cut. */
 export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
   const session = await sessionAt((await params).id, 'print');
   const { unit } = await preferences();
-  const { sheet, stations } = currentPass(session);
+  const pass = currentPass(session);
+  const { sheet, stations } = pass;
   const { spec } = sheet.geometry;
   const frozen = sheet.printedAt !== null;
   const file = (format: string, layer: string, set?: number): string =>
@@ -34,7 +41,15 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           : `Print sheet ${sheet.label} at 100 % on ${session.rig.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
       </h1>
       <div className="two">
-        <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
+        <div>
+          {spec.marks &&
+            markWarnings(spec.marks, spec).map((words) => (
+              <p key={words} className="notice">
+                {words}
+              </p>
+            ))}
+          <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
+        </div>
         <div className="stack side">
           <section className="panel">
             <h2>1. Print it</h2>
@@ -46,17 +61,27 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 SVG to print
               </a>
             </div>
-            <p className="small-print mt-2 mb-0">
+            <Recipe recipe={pass.recipe ?? session.rig.recipe} />
+            <p className="small-print mt-2 mb-2">
               No fitting, no borderless enlarging. Measure both check bars: if they are not true, the driver
               scaled the print.
             </p>
+            <BarsForm
+              sessionId={session.id}
+              nominal={barLengthsMm(sheet.geometry)}
+              acrossMm={pass.barAcrossMm}
+              alongMm={pass.barAlongMm}
+              unit={unit}
+            />
           </section>
           <section className="panel">
             <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
             <div className="d-flex flex-wrap gap-2">
-              <a className="btn btn-plain" href={file('svg', 'cut', 1)} download>
-                SVG to cut{spec.secondSet ? ', set A' : ''}
-              </a>
+              {CUT_FORMATS.map((format) => (
+                <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
+                  {format.toUpperCase()} to cut{spec.secondSet ? ', set A' : ''}
+                </a>
+              ))}
             </div>
             <p className="small-print mt-2 mb-3">
               The same page as the print, so that the marks agree.{' '}
@@ -82,11 +107,44 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                   COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < 1e-9) ??
                   COMB_STEPS[spec.unit][1]!,
               }}
-              fits={stationsThatFit(session.rig.workArea, spec.stepMm, spec.secondSet)}
+              fits={stationsThatFit(layoutAreaOf(session.rig), spec.stepMm, spec.secondSet)}
             />
           )}
         </div>
       </div>
     </Page>
+  );
+}
+
+const RECIPE_WORDS = [
+  ['tray', 'tray'],
+  ['face', 'face'],
+  ['paperType', 'paper type'],
+  ['quality', 'quality'],
+  ['warmUp', 'warm-up'],
+  ['room', 'room'],
+] as const;
+
+/** How this media is printed here, as far as it has been written down. */
+function Recipe({ recipe }: { recipe: PrintRecipe }) {
+  const noted = RECIPE_WORDS.filter(([field]) => recipe[field] !== '');
+  return (
+    <>
+      {noted.length > 0 && (
+        <dl className="recipe mt-3 mb-0">
+          {noted.map(([field, words]) => (
+            <div key={field}>
+              <dt>{words}</dt>
+              <dd>{recipe[field]}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {recipeCautions(recipe).map((words) => (
+        <p key={words} className="notice mt-2 mb-0">
+          {words}
+        </p>
+      ))}
+    </>
   );
 }

@@ -2,19 +2,22 @@
 
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
+import { z } from 'zod';
 
 import { requestActor, requestDeps } from '@/server/context';
-import { idSchema, sheetOptionsSchema } from '@/server/schemas';
+import { barSchema, idSchema, sheetOptionsSchema } from '@/server/schemas';
 import { clearReading, saveReading } from '@/server/readings';
 import { type CorrectionWay } from '@/server/session';
 import {
   applyCorrection,
   changeSessionSheet,
   closeSession,
+  decideReadings,
   finishReading,
   goRoundAgain,
   markPrinted,
   reopenReading,
+  saveBars,
   undoClose,
 } from '@/server/sessions';
 
@@ -61,7 +64,7 @@ export async function readingIsDone(sessionId: string): Promise<ActionResult> {
 }
 
 export async function correctionIsDone(sessionId: string, way: CorrectionWay): Promise<ActionResult> {
-  if (!['settings', 'file', 'both'].includes(way))
+  if (!['settings', 'file', 'both', 'machine-page'].includes(way))
     return { ok: false, message: 'Choose what carries the correction.', fields: {} };
   const done = await attempt(async () =>
     applyCorrection(await requestDeps(), await requestActor(), idSchema.parse(sessionId), way),
@@ -96,4 +99,41 @@ export async function openItAgain(sessionId: string): Promise<ActionResult> {
   if (!done.ok) return done;
   revalidatePath('/', 'layout');
   redirect(path(sessionId));
+}
+
+const Bars = z.object({ acrossMm: barSchema.nullable(), alongMm: barSchema.nullable() });
+
+/** Keeps what the check bars of the printed sheet measure. */
+export async function keepBars(sessionId: string, bars: z.input<typeof Bars>): Promise<ActionResult> {
+  const read = Bars.safeParse(bars);
+  if (!read.success) {
+    const issue = read.error.issues[0]!;
+    return { ok: false, message: issue.message, fields: { [String(issue.path[0])]: issue.message } };
+  }
+  const done = await attempt(async () => saveBars(await requestDeps(), idSchema.parse(sessionId), read.data));
+  if (done.ok) revalidatePath(path(sessionId), 'layout');
+  return done;
+}
+
+const Which = z
+  .array(z.object({ stationId: z.string().min(1).max(8), axis: z.enum(['across', 'along']) }))
+  .min(1);
+
+/** Leaves readings out of the fit, or counts them again. */
+export async function decideOn(
+  sessionId: string,
+  which: z.input<typeof Which>,
+  aside: boolean,
+): Promise<ActionResult> {
+  const done = await attempt(async () =>
+    decideReadings(
+      await requestDeps(),
+      await requestActor(),
+      idSchema.parse(sessionId),
+      Which.parse(which),
+      aside === true,
+    ),
+  );
+  if (done.ok) revalidatePath(path(sessionId), 'layout');
+  return done;
 }

@@ -1,5 +1,5 @@
 import { assessPass, passReading } from '@/core/calibration';
-import { offsetEffect } from '@/core/correction';
+import { declaredEffect, type EffectDirection } from '@/core/correction';
 import { termTable, transformToField } from '@/core/fit';
 import { seededRandom } from '@/core/random/random';
 import { pickNearest } from '@/core/readings';
@@ -10,17 +10,20 @@ import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
 
 import { correctAnswer, proveAnswer, shiftWords, termText, typingNote } from './sentences';
 
+function declared(direction: EffectDirection) {
+  const d = { kind: 'offset', unit: 'mm', direction, anchor: { x: 0, y: 0 }, nominalMm: null } as const;
+  return { ...d, effect: declaredEffect(d) };
+}
+
 const setting = (more: Partial<RigSetting>): RigSetting => ({
   id: 'x',
   name: 'Offset X',
-  unit: 'mm',
   step: 0.05,
   value: 1.15,
   min: null,
   max: null,
   display: 'signed',
-  direction: 'right',
-  effect: offsetEffect('right', 1),
+  ...declared('right'),
   ...more,
 });
 
@@ -61,10 +64,7 @@ function said(terms: Partial<Terms>, stations = Infinity) {
         return passReading(station, axis, { ...seen.pick, lengths: rough.lengths });
       }),
     );
-  const settings = [
-    setting({}),
-    setting({ id: 'y', name: 'Offset Y', value: 4.7, effect: offsetEffect('back', 1) }),
-  ];
+  const settings = [setting({}), setting({ id: 'y', name: 'Offset Y', value: 4.7, ...declared('back') })];
   const a = assessPass(readings, settings, A4_AREA, 0.4)!;
   const rows = termTable(a.fit, A4_AREA, a.readingNoiseMm);
   return { correct: correctAnswer(a, settings, rows, 'mm'), prove: proveAnswer(a, 0.4, 'mm') };

@@ -1,8 +1,11 @@
 import type { Assessment } from '@/core/calibration';
-import type { TermName, TermRow } from '@/core/fit';
+import type { CorrectionPlan } from '@/core/correction';
+import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
 import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import type { RigSetting } from '@/server/rigs';
+import type { Changeable } from '@/server/schemas';
+import { UNIT_WORDS } from '@/ui/settingWords';
 
 /** “0.31 mm right and 0.12 mm back”. */
 export function shiftWords(xMm: number, yMm: number, unit: LengthUnit): string {
@@ -81,6 +84,7 @@ export function correctAnswer(
   settings: readonly RigSetting[],
   rows: readonly TermRow[],
   unit: LengthUnit,
+  changeable: Changeable = 'settings-and-file',
 ): string {
   const { plan } = a;
   const where = `The cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}`;
@@ -90,17 +94,41 @@ export function correctAnswer(
     .filter((r) => r.real && !r.term.startsWith('shift'))
     .sort((p, q) => q.atWorstMm - p.atWorstMm)[0];
   const also = linear ? `, with ${linearWords(linear, unit)}` : '';
+  const within = `then 95 of 100 cuts stay within`;
+  if (changeable === 'machine-page')
+    return `${where}${also}. Run the machine’s own calibration now, then prove it here: as it is, 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
   const typed = plan.settings.changes
     .filter((c) => c.from !== c.to)
     .map((c) => {
       const setting = settings.find((s) => s.id === c.settingId)!;
-      return `${setting.name} ${settingFigure(setting, c.to)}`;
+      const sign = setting.unit === 'mm' || setting.unit === 'in' ? '' : ` ${UNIT_WORDS[setting.unit]}`;
+      return `${setting.name} ${settingFigure(setting, c.to)}${sign}`;
     });
+  const file = changeable === 'settings-and-file' || changeable === 'file';
+  if (typed.length === 0 && !file)
+    return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed or border hides it on 95 of 100 cuts, ${lengthText(plan.bleed.of99Mm, unit)} on 99.`;
   if (typed.length === 0)
-    return `${where}${also}. Use the corrected cut file; then 95 of 100 cuts stay within ${lengthText(plan.afterBoth.r95Mm, unit)}.`;
-  const rest = plan.restWorthwhile ? ', put the rest in the file' : '';
-  const after = plan.restWorthwhile ? plan.afterBoth : plan.afterSettings;
-  return `${where}${also}. Type ${typed.join(' and ')}${rest}; then 95 of 100 cuts stay within ${lengthText(after.r95Mm, unit)}.`;
+    return `${where}${also}. Use the corrected cut file; ${within} ${lengthText(plan.afterBoth.r95Mm, unit)}.`;
+  const both = plan.restWorthwhile && file;
+  const rest = both ? ', put the rest in the file' : '';
+  const after = both ? plan.afterBoth : plan.afterSettings;
+  return `${where}${also}. Type ${listed(typed)}${rest}; ${within} ${lengthText(after.r95Mm, unit)}.`;
+}
+
+/** “a”, “a and b”, “a, b and c”. */
+const listed = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+
+/** What one setting's change does at the worst of the work area, in words: “the cut becomes 0.06 % narrower”. */
+export function stretchWords(setting: RigSetting, from: number, to: number): string | null {
+  const by = to - from;
+  if (setting.kind === 'offset' || by === 0) return null;
+  const { b11, b21, b22 } = setting.effect;
+  if (setting.kind === 'turn') return `Turns the cut ${termText('turnRad', by * b21, 'mm')}.`;
+  const share = by * (b11 === 0 ? b22 : b11);
+  const words = `${fixed(Math.abs(share) * 100, 3)} % `;
+  const [more, less] = b11 === 0 ? ['longer', 'shorter'] : ['wider', 'narrower'];
+  return `Makes the cut ${words}${share > 0 ? more : less}.`;
 }
 
 /** “a scale of 0.14 % long”, “a turn of 0.05° clockwise”. */
@@ -126,4 +154,46 @@ export function proveAnswer(a: Assessment, toleranceMm: number, unit: LengthUnit
         ? 'It will do, but watch it.'
         : 'Do not run it: go round again.';
   return `${STATE_WORDS[a.state]}: ${within}${place}, ${allowed}. ${next}`;
+}
+
+/** Where each term goes: typed into the machine, put into the file, or left. The two never correct the same thing twice. */
+export function whereTermsGo(
+  plan: Pick<CorrectionPlan, 'field' | 'settings'>,
+  inFile: boolean,
+): Readonly<Record<TermName, 'type it' | 'in the file' | 'type and file' | 'leave it'>> {
+  const found = termDeviations(plan.field);
+  const left = termDeviations(plan.settings.leftOver);
+  const place = (term: TermName) => {
+    const share = found[term] === 0 ? 1 : Math.abs(left[term] / found[term]);
+    if (share < 0.25) return 'type it';
+    if (share > 0.9) return inFile ? 'in the file' : 'leave it';
+    return inFile ? 'type and file' : 'type it';
+  };
+  return Object.fromEntries(TERM_NAMES.map((t) => [t, place(t)])) as ReturnType<typeof whereTermsGo>;
+}
+
+function termDeviations(field: CorrectionPlan['field']): Record<TermName, number> {
+  const linear = decompose(fieldToTransform(field));
+  return {
+    shiftXMm: field.exMm,
+    shiftYMm: field.eyMm,
+    turnRad: linear.turnRad,
+    scaleAcross: linear.scaleAcross - 1,
+    scaleAlong: linear.scaleAlong - 1,
+    leanRad: linear.leanRad,
+  };
+}
+
+/** What the rig's own marks have taken out before anything was read. */
+export function registrationWords(marks: number): string {
+  switch (marks) {
+    case 0:
+      return 'No marks: all that was read comes from the rig.';
+    case 1:
+      return 'One mark has taken out the shift of this load. How squarely it was laid in comes new with every load, so a turn is worth correcting only when it comes back.';
+    case 2:
+      return 'Two marks have taken out shift, turn and one scale of this load: what was read is left over after that, and stays with the rig.';
+    default:
+      return `${marks} marks have taken out shift, turn, scales and lean of this load: what was read is left over after that, and stays with the rig.`;
+  }
 }

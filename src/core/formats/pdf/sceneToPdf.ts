@@ -1,6 +1,6 @@
 import PDFDocument from 'pdfkit';
 
-import { INK_COLOURS, type Mark, type Scene } from '../../drawing';
+import { colourOf, type Mark, type Scene } from '../../drawing';
 
 /** PDF user space: 1/72 in (ISO 32000-1, 8.3.2.3). */
 const POINTS_PER_MM = 72 / 25.4;
@@ -29,7 +29,7 @@ export function sceneToPdf(scene: Scene): Promise<Buffer> {
 }
 
 function draw(doc: PDFKit.PDFDocument, mark: Mark, height: number): void {
-  const colour = INK_COLOURS[mark.ink];
+  const colour = colourOf(mark);
   switch (mark.kind) {
     case 'line':
       doc
@@ -64,7 +64,7 @@ function drawText(doc: PDFKit.PDFDocument, mark: Mark & { kind: 'text' }, height
   doc
     .font(mark.bold ? 'Helvetica-Bold' : 'Helvetica')
     .fontSize(mark.sizeMm)
-    .fillColor(INK_COLOURS[mark.ink]);
+    .fillColor(colourOf(mark));
   // The standard fonts have no true minus sign; the en dash has its width and height.
   const words = mark.text.replace(/\u2212/g, '\u2013');
   const width = doc.widthOfString(words);

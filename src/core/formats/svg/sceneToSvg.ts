@@ -1,4 +1,4 @@
-import { INK_COLOURS, type Mark, type Scene } from '../../drawing';
+import { colourOf, type Mark, type Scene } from '../../drawing';
 import type { Point } from '../../geometry';
 
 /**
@@ -18,7 +18,7 @@ ${body}
 }
 
 function markToSvg(mark: Mark, flip: (p: Point) => string, height: number): string {
-  const colour = INK_COLOURS[mark.ink];
+  const colour = colourOf(mark);
   switch (mark.kind) {
     case 'line':
       return `<path d="M${flip(mark.from)} L${flip(mark.to)}" fill="none" stroke="${colour}" stroke-width="${number(mark.widthMm)}"/>`;

@@ -1,0 +1,66 @@
+import { Matrix, QrDecomposition } from 'ml-matrix';
+
+export interface StepBounds {
+  readonly lowest: number;
+  readonly highest: number;
+}
+
+/** Nodes looked at before the best found so far is taken; only settings that do the same thing come near it. */
+const NODE_LIMIT = 200_000;
+
+/**
+ * Whole numbers w within bounds that minimise ‖y + Σ wᵢ·aᵢ‖² + penalty·‖w‖².
+ *
+ * Shapes   `columns` k vectors of the length of `y`; `bounds` k.
+ * Method   QR, then depth-first enumeration outward from the conditional optimum, cut off by the best found
+ *          (Schnorr & Euchner 1994; Agrell et al. 2002; memory). Exact while within NODE_LIMIT.
+ * Why      neighbours of the rounded optimum are not enough when settings act on the same thing: an offset
+ *          has to follow what rounding did to a scale about a far anchor.
+ */
+export function integerLeastSquares(
+  columns: readonly (readonly number[])[],
+  y: readonly number[],
+  bounds: readonly StepBounds[],
+  penalty: number,
+): number[] {
+  const k = columns.length;
+  const root = Math.sqrt(penalty);
+  const stacked = columns.map((column, j) => [...column, ...columns.map((_, i) => (i === j ? root : 0))]);
+  const qr = new QrDecomposition(new Matrix(stacked).transpose());
+  const r = qr.upperTriangularMatrix;
+  const target = qr.orthogonalMatrix
+    .transpose()
+    .mmul(Matrix.columnVector([...y.map((v) => -v), ...new Array<number>(k).fill(0)]))
+    .to1DArray();
+
+  const current = new Array<number>(k).fill(0);
+  let best = { steps: current, cost: Infinity };
+  let nodes = 0;
+  const descend = (level: number, costSoFar: number): void => {
+    let rest = target[level]!;
+    for (let j = level + 1; j < k; j += 1) rest -= r.get(level, j) * current[j]!;
+    const diagonal = r.get(level, level);
+    for (const steps of outward(rest / diagonal, bounds[level]!)) {
+      const cost = costSoFar + (rest - diagonal * steps) ** 2;
+      if (cost >= best.cost || nodes > NODE_LIMIT) return;
+      nodes += 1;
+      current[level] = steps;
+      if (level === 0) best = { steps: [...current], cost };
+      else descend(level - 1, cost);
+    }
+  };
+  descend(k - 1, 0);
+  return best.steps;
+}
+
+/** Whole numbers within bounds by growing distance from a centre. */
+function* outward(centre: number, { lowest, highest }: StepBounds): Generator<number> {
+  const start = Math.min(highest, Math.max(lowest, Math.round(centre)));
+  yield start;
+  let down = start - 1;
+  let up = start + 1;
+  while (down >= lowest || up <= highest) {
+    const downFirst = up > highest || (down >= lowest && centre - down <= up - centre);
+    yield downFirst ? down-- : up++;
+  }
+}

@@ -1,0 +1,44 @@
+import type { Point } from '../geometry';
+
+/** Shapes that cutters' sensors look for. */
+export const MARK_SHAPES = ['disc', 'ring', 'cross', 'bracket', 'square', 'bar'] as const;
+export type MarkShape = (typeof MARK_SHAPES)[number];
+
+export const CORNERS = ['near left', 'near right', 'far left', 'far right'] as const;
+export type Corner = (typeof CORNERS)[number];
+
+/** How the leading mark is told from the others. */
+export const LEAD_SIGNS = ['larger', 'doubled', 'underlined', 'none'] as const;
+export type LeadSign = (typeof LEAD_SIGNS)[number];
+
+/** The registration marks that a rig's cutter reads. Lengths in mm; insets run from the sheet's edge to the mark's centre. */
+export interface MarkKit {
+  readonly count: 1 | 2 | 3 | 4;
+  readonly shape: MarkShape;
+  readonly sizeMm: number;
+  readonly lineMm: number;
+  /** `#rrggbb`. */
+  readonly colour: string;
+  readonly insetLeftMm: number;
+  readonly insetRightMm: number;
+  readonly insetNearMm: number;
+  readonly insetFarMm: number;
+  /** Nothing else may be printed this close to a mark's outline. */
+  readonly clearMm: number;
+  readonly leading: Corner;
+  readonly leadSign: LeadSign;
+  /** Further marks along both sides at most this far apart; null for none. Four marks only. */
+  readonly everyMm: number | null;
+  /** The printer leaves this much unprinted at every edge. */
+  readonly printerEdgeMm: number;
+  /** Nearer than this the sensor may take the sheet's edge for a mark. */
+  readonly sensorEdgeMm: number;
+}
+
+export interface MarkPlace {
+  readonly name: string;
+  readonly centre: Point;
+  readonly leading: boolean;
+  /** Towards the sheet's middle: which way brackets open and second discs stand. */
+  readonly inward: Point;
+}

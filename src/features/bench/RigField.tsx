@@ -1,0 +1,95 @@
+'use client';
+
+import type { ReactNode } from 'react';
+import type { FieldPath, UseFormReturn } from 'react-hook-form';
+
+import type { RigFields } from './rigForm';
+
+/** The message of a field by its dotted path. */
+export function errorAt(form: UseFormReturn<RigFields>, path: string): string | undefined {
+  return form.getFieldState(path as FieldPath<RigFields>, form.formState).error?.message;
+}
+
+/** The value a field opens with, so that the page shows it before its own code runs. */
+const shownAt = (form: UseFormReturn<RigFields>, name: FieldPath<RigFields>): string =>
+  String(form.getValues(name) ?? '');
+
+/** A labelled text field with its hint, or what is wrong with it. */
+export function Field({
+  form,
+  name,
+  label,
+  hint,
+  wide = false,
+}: {
+  form: UseFormReturn<RigFields>;
+  name: FieldPath<RigFields>;
+  label: string;
+  hint?: string;
+  wide?: boolean;
+}) {
+  const id = name.replaceAll('.', '-');
+  const error = errorAt(form, name);
+  return (
+    <div className={wide ? 'col-sm-6' : 'col-6 col-lg-4'}>
+      <label className="form-label" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        className="form-control"
+        autoComplete="off"
+        aria-invalid={error !== undefined}
+        aria-describedby={`${id}-say`}
+        defaultValue={shownAt(form, name)}
+        {...form.register(name)}
+      />
+      <span id={`${id}-say`} className={error ? 'field-error' : 'small-print'}>
+        {error ?? hint ?? ''}
+      </span>
+    </div>
+  );
+}
+
+const WIDTHS = { full: 'col-12', half: 'col-sm-6', third: 'col-6 col-lg-4' } as const;
+
+/** A labelled choice. */
+export function Select({
+  form,
+  name,
+  label,
+  options,
+  width = 'half',
+  onChoose,
+}: {
+  form: UseFormReturn<RigFields>;
+  name: FieldPath<RigFields>;
+  label: string;
+  options: readonly (readonly [string, ReactNode])[];
+  width?: keyof typeof WIDTHS;
+  /** Called with what was chosen, after the form knows it. */
+  onChoose?: (value: never) => void;
+}) {
+  const id = name.replaceAll('.', '-');
+  return (
+    <div className={WIDTHS[width]}>
+      <label className="form-label" htmlFor={id}>
+        {label}
+      </label>
+      <select
+        id={id}
+        className="form-select"
+        defaultValue={shownAt(form, name)}
+        {...form.register(name, {
+          onChange: (e: { target: { value: string } }) => onChoose?.(e.target.value as never),
+        })}
+      >
+        {options.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
