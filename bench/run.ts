@@ -3,9 +3,14 @@
  */
 import { Matrix, QrDecomposition } from 'ml-matrix';
 
-import { correctSvg } from '../src/core/formats/svg';
-import { parseXml } from '../src/core/formats/svg/parseXml';
+import svgpath from 'svgpath';
+
+import { correctFile } from '../src/core/formats/file';
+import { affineMap } from '../src/core/geometry';
+import { parseXml, type XmlNode } from '../src/core/formats/svg/parseXml';
 import { writeXml } from '../src/core/formats/svg/writeXml';
+import { readHpgl, writeHpgl } from '../src/core/formats/hpgl';
+import { Notes } from '../src/core/formats/notes';
 import { fitModel, type Observation } from '../src/core/fit';
 import { normalDeviate, seededRandom } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';
@@ -70,15 +75,49 @@ function svgBenchmark(): void {
     { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
     { x: 500, y: 500 },
   );
-  const ours = median(() => correctSvg(svg, rig), 3);
+  const map = affineMap(rig);
+  const ours = median(() => correctFile(svg, map), 5);
+  const rewrite = (node: XmlNode): XmlNode =>
+    node.kind !== 'element'
+      ? node
+      : {
+          ...node,
+          attributes: node.attributes.d
+            ? { ...node.attributes, d: svgpath(node.attributes.d).abs().round(4).toString() }
+            : node.attributes,
+          children: node.children.map(rewrite),
+        };
   const through = median(() => {
     const parsed = parseXml(svg);
-    return parsed.ok ? writeXml(parsed.value) : null;
-  }, 3);
+    return parsed.ok ? writeXml(rewrite(parsed.value) as typeof parsed.value) : null;
+  }, 5);
   console.log(
-    `SVG of ${vertices} vertices corrected: ${ours.toFixed(0)} ms, ${Math.round(vertices / ours)} vertices per ms; its XML parsed and written unchanged: ${through.toFixed(0)} ms; ratio ${(ours / through).toFixed(2)}`,
+    `SVG of ${vertices} vertices corrected: ${ours.toFixed(0)} ms, ${Math.round(vertices / ours)} vertices per ms; its XML and path data parsed and written unchanged: ${through.toFixed(0)} ms; ratio ${(ours / through).toFixed(2)}`,
+  );
+}
+
+/** Cut data of about 20 MB: long polylines of plotter units. */
+function hpglBenchmark(): void {
+  const lines: string[] = ['IN;SP1;'];
+  let bytes = 0;
+  while (bytes < 20 * 1024 * 1024) {
+    const xy = Array.from({ length: 2000 }, () => Math.round(40_000 * random())).join(',');
+    lines.push(`PU${Math.round(40_000 * random())},100;PD${xy};`);
+    bytes += xy.length;
+  }
+  const hpgl = lines.join('');
+  const map = affineMap({ a11: 1.001, a12: 0.0005, a21: -0.001, a22: 0.999, tx: -0.4, ty: 0.3 });
+  const ours = median(() => correctFile(hpgl, map), 3);
+  const through = median(() => {
+    const read = readHpgl(hpgl, new Notes());
+    return read.ok ? writeHpgl(read.value, new Notes()) : null;
+  }, 3);
+  const vertices = (hpgl.match(/,/g)!.length + lines.length) / 2;
+  console.log(
+    `HPGL of ${(hpgl.length / 1048576).toFixed(0)} MB corrected: ${ours.toFixed(0)} ms, ${Math.round(vertices / ours)} vertices per ms; read and written unchanged: ${through.toFixed(0)} ms; ratio ${(ours / through).toFixed(2)}`,
   );
 }
 
 fitBenchmark();
 svgBenchmark();
+hpglBenchmark();

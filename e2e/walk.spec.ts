@@ -76,7 +76,7 @@ async function sheetOnScreen(page: Page): Promise<ProofSheet> {
     columns: 2,
     rows: 2,
     secondSet: true,
-      marks: null,
+    marks: null,
     unit: 'mm',
     stepMm: 0.1,
     seed: number,

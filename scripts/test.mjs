@@ -13,7 +13,7 @@ import { say } from './lib/say.mjs';
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 checkNode();
 const given = process.env.DATABASE_URL;
-await ensureDebian([...(given ? [] : ['postgresql']), 'chromium']);
+await ensureDebian([...(given ? [] : ['postgresql']), 'chromium', 'hp2xx', 'python3-ezdxf']);
 await ensureModules();
 
 // A database of its own, so that the tests can run while the application runs.

@@ -4,7 +4,7 @@ import type { Point } from '@/core/geometry';
  * Points along absolute path data, sampled by formulas written apart from the code under test:
  * Bézier polynomials, and arcs by the W3C SVG 2 implementation notes, B.2.4 (end points to centre).
  */
-export function samplePath(d: string, perSegment = 9): Point[] {
+export function samplePath(d: string, perSegment = 9, perLine = perSegment): Point[] {
   const tokens = d.match(/[a-zA-Z]|[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?/g) ?? [];
   const points: Point[] = [];
   let i = 0;
@@ -17,7 +17,8 @@ export function samplePath(d: string, perSegment = 9): Point[] {
   const point = (): Point => ({ x: take(), y: take() });
   const curve = (controls: Point[]): void => {
     const all = [at, ...controls];
-    for (let k = 1; k <= perSegment; k += 1) points.push(bezier(all, k / perSegment));
+    const pieces = controls.length === 1 ? perLine : perSegment;
+    for (let k = 1; k <= pieces; k += 1) points.push(bezier(all, k / pieces));
     at = all.at(-1)!;
   };
   while (i < tokens.length) {

@@ -19,7 +19,15 @@ export function postgresBin() {
 export const chromiumPath = () =>
   ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((path) => existsSync(path)) ?? null;
 
-const FOUND = { postgresql: postgresBin, chromium: chromiumPath };
+const which = (name) => () => (capture('which', [name]).ok ? name : null);
+
+/** How each Debian package is known to be there. The last two read cut files in the tests, beside our own readers. */
+const FOUND = {
+  postgresql: postgresBin,
+  chromium: chromiumPath,
+  hp2xx: which('hp2xx'),
+  'python3-ezdxf': () => (capture('/usr/bin/python3', ['-c', 'import ezdxf']).ok ? 'ezdxf' : null),
+};
 
 /** Installs what is missing from Debian's packages, when it may. */
 export async function ensureDebian(names) {

@@ -1,30 +1,36 @@
 'use client';
 
-import { wrap, type Remote } from 'comlink';
+import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 
-import type { CorrectedSvg } from '@/core/formats/svg';
-import type { Affine } from '@/core/geometry';
-import { lengthText, type LengthUnit } from '@/core/units';
-import type { SvgWorker } from '@/workers/svg.worker';
+import {
+  CUT_FORMATS,
+  FILE_LIMIT_BYTES,
+  type CorrectedFile,
+  type CutFormat,
+  type FileReport,
+} from '@/core/formats/file';
+import { affineMap, type Affine } from '@/core/geometry';
+import { fixed, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import type { FileWorker } from '@/workers/file.worker';
 
 import { MovedPreview } from './MovedPreview';
 
 type State =
   | { readonly kind: 'idle' }
-  | { readonly kind: 'working'; readonly name: string }
+  | { readonly kind: 'working'; readonly name: string; readonly share: number }
   | { readonly kind: 'refused'; readonly name: string; readonly message: string }
   | {
       readonly kind: 'done';
       readonly name: string;
-      readonly result: CorrectedSvg;
+      readonly result: CorrectedFile;
       readonly url: string;
       readonly logged: boolean;
     };
 
-const MOST_BYTES = 32 * 1024 * 1024;
+const MEGABYTE = 1024 * 1024;
 
-/** Takes an SVG cut file, corrects it in a worker, shows what moved and gives it back. */
+/** Takes a cut file, corrects it in a worker, shows what moved and gives it back. */
 export function FileDrop({
   transform,
   correctionId,
@@ -40,7 +46,8 @@ export function FileDrop({
 }) {
   const [state, setState] = useState<State>({ kind: 'idle' });
   const [over, setOver] = useState(false);
-  const worker = useRef<{ raw: Worker; api: Remote<SvgWorker> } | null>(null);
+  const [to, setTo] = useState<CutFormat | 'same'>('same');
+  const worker = useRef<{ raw: Worker; api: Remote<FileWorker> } | null>(null);
   const latest = useRef(0);
   useEffect(() => () => worker.current?.raw.terminate(), []);
 
@@ -53,26 +60,33 @@ export function FileDrop({
 
   const take = async (file: File): Promise<void> => {
     const turn = (latest.current += 1);
-    if (file.size > MOST_BYTES)
+    if (file.size > FILE_LIMIT_BYTES)
       return setState({
         kind: 'refused',
         name: file.name,
-        message: `The file has ${Math.round(file.size / 1048576)} MB; at most 32 MB can be corrected. Split it into parts.`,
+        message: `The file has ${Math.round(file.size / MEGABYTE)} MB; at most ${FILE_LIMIT_BYTES / MEGABYTE} MB can be corrected. Split it into parts.`,
       });
-    setState({ kind: 'working', name: file.name });
+    setState({ kind: 'working', name: file.name, share: 0 });
     const text = await file.text();
     if (!worker.current) {
-      const raw = new Worker(new URL('../../workers/svg.worker.ts', import.meta.url), { type: 'module' });
-      worker.current = { raw, api: wrap<SvgWorker>(raw) };
+      const raw = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), { type: 'module' });
+      worker.current = { raw, api: wrap<FileWorker>(raw) };
     }
-    const outcome = await worker.current.api.correct(text, transform);
+    const outcome = await worker.current.api.correct(
+      text,
+      affineMap(transform),
+      to === 'same' ? null : to,
+      proxy((share: number) => {
+        if (turn === latest.current) setState({ kind: 'working', name: file.name, share });
+      }),
+    );
     if (turn !== latest.current) return;
     if (!outcome.ok) return setState({ kind: 'refused', name: file.name, message: outcome.message });
-    const url = URL.createObjectURL(new Blob([outcome.value.svg], { type: 'image/svg+xml' }));
+    const url = URL.createObjectURL(new Blob([outcome.value.content], { type: 'application/octet-stream' }));
     const done = { kind: 'done', name: file.name, result: outcome.value, url } as const;
     setState({ ...done, logged: false });
     if (correctionId === null) return;
-    const logged = await logFile(file, correctionId, restOnly);
+    const logged = await logFile(file, correctionId, restOnly, to);
     if (turn === latest.current) setState({ ...done, logged });
   };
 
@@ -95,12 +109,12 @@ export function FileDrop({
         onDrop={drop}
       >
         <label htmlFor="cut-file" className="form-label">
-          Drop an SVG cut file here{restOnly ? ' to put the rest in' : ''}
+          Drop a cut file here: SVG, DXF or HPGL{restOnly ? ', to put the rest in' : ''}
         </label>
         <input
           id="cut-file"
           type="file"
-          accept=".svg,image/svg+xml"
+          accept=".svg,.dxf,.hpgl,.hpg,.hgl,.plt,image/svg+xml"
           className="form-control"
           onChange={(e) => {
             const file = e.target.files?.[0];
@@ -108,10 +122,32 @@ export function FileDrop({
             e.target.value = '';
           }}
         />
+        <label htmlFor="cut-format" className="form-label mt-2">
+          Give it back as
+        </label>
+        <select
+          id="cut-format"
+          className="form-select"
+          value={to}
+          onChange={(e) => setTo(e.target.value as CutFormat | 'same')}
+        >
+          <option value="same">what it was</option>
+          {CUT_FORMATS.map((format) => (
+            <option key={format} value={format}>
+              {format.toUpperCase()}
+            </option>
+          ))}
+        </select>
       </div>
       {state.kind === 'working' && (
         <p className="mt-2 mb-0" role="status">
-          Correcting {state.name} …{' '}
+          Correcting {state.name}, {Math.round(100 * state.share)} %{' '}
+          <progress
+            max={1}
+            value={state.share}
+            aria-label={`Correcting ${state.name}`}
+            className="align-middle"
+          />{' '}
           <button type="button" className="btn btn-plain" onClick={cancel}>
             Cancel
           </button>
@@ -128,11 +164,17 @@ export function FileDrop({
 }
 
 /** The file goes into the log with the session; the server corrects it again by itself. */
-async function logFile(file: File, correctionId: string, restOnly: boolean): Promise<boolean> {
+async function logFile(
+  file: File,
+  correctionId: string,
+  restOnly: boolean,
+  to: CutFormat | 'same',
+): Promise<boolean> {
   const body = new FormData();
   body.set('file', file);
   body.set('correction', correctionId);
   body.set('rest', String(restOnly));
+  if (to !== 'same') body.set('to', to);
   return fetch('/api/correct', { method: 'POST', body }).then(
     (r) => r.ok,
     () => false,
@@ -148,18 +190,33 @@ function Done({
   sheetLabel: string;
   unit: LengthUnit;
 }) {
-  const { report, moved } = state.result;
-  const fileName = state.name.replace(/(\.svg)?$/i, `-corrected-${sheetLabel}.svg`);
+  const { report, outlines } = state.result;
+  const fileName = `${state.name.replace(/\.[a-z0-9]{1,5}$/i, '')}-corrected-${sheetLabel}.${report.to}`;
+  const size = (b: FileReport['boundsBefore']): string =>
+    `${lengthFigure(b.x1 - b.x0, unit)} × ${lengthText(b.y1 - b.y0, unit)}`;
+  const rows = [
+    ['paths', String(report.paths)],
+    ['cut length', cutLength(report.lengthMm, unit)],
+    ['size as drawn', size(report.boundsBefore)],
+    ['size as written', size(report.boundsAfter)],
+    ['farthest move', lengthText(report.farthestMoveMm, unit)],
+  ] as const;
   return (
     <div className="mt-2" role="status">
       <a className="btn btn-plain w-100" href={state.url} download={fileName}>
         Save {fileName}
       </a>
-      <p className="small-print mt-2 mb-1">
-        {report.paths} paths, {report.shapesConverted} of them from shapes; page{' '}
-        {report.pageWidthMm.toFixed(1)} × {report.pageHeightMm.toFixed(1)} mm; the farthest point moved{' '}
-        {lengthText(report.farthestMoveMm, unit)}. {state.logged && 'Kept in the log.'}
-      </p>
+      <table className="rows rows-tight my-2">
+        <tbody>
+          {rows.map(([what, figure]) => (
+            <tr key={what}>
+              <th scope="row">{what}</th>
+              <td className="num">{figure}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {state.logged && <p className="small-print mb-1">Kept in the log.</p>}
       {report.notes.length > 0 && (
         <ul className="small-print mb-1">
           {report.notes.map((n) => (
@@ -170,7 +227,10 @@ function Done({
           ))}
         </ul>
       )}
-      <MovedPreview moved={moved} report={report} />
+      <MovedPreview outlines={outlines} report={report} unit={unit} />
     </div>
   );
 }
+
+const cutLength = (mm: number, unit: LengthUnit): string =>
+  unit === 'mm' ? `${fixed(mm / 1000, 2)} m` : `${fixed(mm / 304.8, 1)} ft`;

@@ -2,25 +2,28 @@ import svgpath from 'svgpath';
 
 import { FILE_RESOLUTION_MM } from '../../tolerance';
 import {
-  applyAffine,
   compose,
   determinant,
   IDENTITY,
   invertAffine,
+  invertMap,
+  tangentAt,
   type Affine,
-  type Point,
+  type PlaneMap,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
+import { CHORD_MM, mapPath, type DrawnPath } from '../drawing';
+import type { Notes } from '../notes';
 
 import { parseXml, type XmlElement, type XmlNode, type XmlRefusal } from './parseXml';
+import { pathData } from './pathData';
+import { pathToDrawing } from './pathToDrawing';
 import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
 import { scaledStroke, strokeOf } from './stroke';
 import { MM_PER_PX, svgLength } from './svgLength';
 import { parseTransform, svgMatrix } from './transformAttribute';
 import { parseViewBox, viewportMap, viewportSize } from './viewport';
 import { writeXml } from './writeXml';
-
-export const SVG_CORRECTION_VERSION = 'svg-1';
 
 export type SvgRefusal =
   | XmlRefusal
@@ -36,30 +39,11 @@ export type SvgRefusal =
   | { readonly code: 'too-many-copies'; readonly limit: number }
   | { readonly code: 'nothing-to-cut' };
 
-/** One drawn path, before and after, in page mm with y down: for preview and totals. */
-export interface MovedPath {
-  readonly before: string;
-  readonly after: string;
-}
-
-export interface SvgReport {
-  readonly version: string;
-  readonly pageWidthMm: number;
-  readonly pageHeightMm: number;
-  readonly paths: number;
-  /** Basic shapes that became paths, so that lean and turn can be told exactly. */
-  readonly shapesConverted: number;
-  /** Copies drawn through `use` that were written out in place. */
-  readonly copiesExpanded: number;
-  /** Things that are moved with the rest but are not cut lines, and things left out; with counts. */
-  readonly notes: readonly { readonly what: string; readonly count: number }[];
-  readonly farthestMoveMm: number;
-}
-
 export interface CorrectedSvg {
   readonly svg: string;
-  readonly report: SvgReport;
-  readonly moved: readonly MovedPath[];
+  /** What was drawn, before the correction: mm, y up, origin at the lower-left corner of the page. */
+  readonly paths: readonly DrawnPath[];
+  readonly page: { readonly widthMm: number; readonly heightMm: number };
 }
 
 const COPIES_LIMIT = 10_000;
@@ -95,13 +79,18 @@ const PASSIVE = new Set(['title', 'desc', 'metadata']);
  * Keeps    groups, ids, classes, colours, style sheets. Text and images are moved too and named in the report.
  * Refuses  what cannot be read or would be guessed: as values, with the element and its value.
  */
-export function correctSvg(text: string, transform: Affine): Outcome<CorrectedSvg, SvgRefusal> {
+export function correctSvg(
+  text: string,
+  transform: PlaneMap,
+  notes: Notes,
+  onProgress: (share: number) => void = () => undefined,
+): Outcome<CorrectedSvg, SvgRefusal> {
   const parsed = parseXml(text);
   if (!parsed.ok) return parsed;
   const root = parsed.value;
   if (localName(root.name) !== 'svg') return refuse({ code: 'not-svg', rootName: root.name });
   try {
-    return accept(new Corrector(root, transform).run());
+    return accept(new Corrector(root, invertMap(transform), notes, onProgress).run());
   } catch (error) {
     if (error instanceof Stop) return refuse(error.refusal);
     throw error;
@@ -120,6 +109,9 @@ interface Context {
   readonly map: Affine;
   readonly view: { readonly width: number; readonly height: number };
   readonly strokeWidth: number;
+  /** Of the nearest group that names itself. */
+  readonly layer: string;
+  readonly colour: string | null;
   readonly usePath: readonly string[];
   readonly copied: boolean;
 }
@@ -127,24 +119,26 @@ interface Context {
 class Corrector {
   private readonly byId = new Map<string, XmlElement>();
   private readonly usedIds = new Set<string>();
-  private readonly noted = new Map<string, number>();
-  private readonly moved: MovedPath[] = [];
+  private readonly drawn: DrawnPath[] = [];
   private readonly page: { width: number; height: number };
   /** Root user units → page px. */
   private readonly rootMap: Affine;
-  /** Page px → corrected root user units. */
+  /** Page mm, y up → root user units. */
+  private readonly fromMm: Affine;
+  /** Page px → corrected root user units; of a projective correction its tangent in the middle of the page. */
   private readonly out: Affine;
-  /** Page px → corrected page mm, and uncorrected page mm; y down. */
-  private readonly toAfterMm: Affine;
-  private readonly toMm: Affine = { ...IDENTITY, a11: MM_PER_PX, a22: MM_PER_PX };
+  /** Page px → page mm, y up. */
+  private readonly toMm: Affine;
   private readonly places: number;
-  private shapesConverted = 0;
   private copies = 0;
-  private farthestMm = 0;
+  private elements = 0;
 
   constructor(
     private readonly root: XmlElement,
-    transform: Affine,
+    /** K: from what is meant to what is to be commanded. */
+    private readonly correction: PlaneMap,
+    private readonly notes: Notes,
+    private readonly onProgress: (share: number) => void,
   ) {
     const viewBox = parseViewBox(root.attributes.viewBox);
     if (root.attributes.viewBox !== undefined && !viewBox)
@@ -157,10 +151,11 @@ class Corrector {
     this.page = pageSize(root, viewBox, (what) => this.note(what));
     this.rootMap = viewportMap({ x: 0, y: 0, ...this.page }, viewBox, root.attributes.preserveAspectRatio);
     const heightMm = this.page.height * MM_PER_PX;
-    const flip: Affine = { ...IDENTITY, a22: -1, ty: heightMm };
-    const inMm = compose(flip, compose(invertAffine(transform), flip));
-    this.toAfterMm = compose(inMm, this.toMm);
-    this.out = compose(invertAffine(this.rootMap), compose(invertAffine(this.toMm), this.toAfterMm));
+    this.toMm = { ...IDENTITY, a11: MM_PER_PX, a22: -MM_PER_PX, ty: heightMm };
+    const middle = { x: (this.page.width * MM_PER_PX) / 2, y: heightMm / 2 };
+    const inMm = correction.kind === 'affine' ? correction : tangentAt(correction, middle);
+    this.fromMm = compose(invertAffine(this.rootMap), invertAffine(this.toMm));
+    this.out = compose(this.fromMm, compose(inMm, this.toMm));
     const unitMm = Math.sqrt(Math.abs(determinant(this.rootMap))) * MM_PER_PX;
     this.places = Math.min(12, Math.max(0, Math.ceil(-Math.log10(FILE_RESOLUTION_MM / unitMm))));
     index(root, this.byId, this.usedIds);
@@ -172,30 +167,24 @@ class Corrector {
       map: this.rootMap,
       view: { width: view.width, height: view.height },
       strokeWidth: strokeOf(this.root) ?? 1,
+      layer: 'cut',
+      colour: colourOf(this.root),
       usePath: [],
       copied: false,
     };
     const children = this.walkAll(this.root.children, context);
-    if (this.moved.length === 0) throw new Stop({ code: 'nothing-to-cut' });
+    if (this.drawn.length === 0) throw new Stop({ code: 'nothing-to-cut' });
+    this.notes.add('copies (use) written out in place', this.copies);
     const attributes = safeAttributes(this.root.attributes, (what) => this.note(what));
     return {
       svg: writeXml({ ...this.root, attributes, children }),
-      moved: this.moved,
-      report: {
-        version: SVG_CORRECTION_VERSION,
-        pageWidthMm: this.page.width * MM_PER_PX,
-        pageHeightMm: this.page.height * MM_PER_PX,
-        paths: this.moved.length,
-        shapesConverted: this.shapesConverted,
-        copiesExpanded: this.copies,
-        notes: [...this.noted].map(([what, count]) => ({ what, count })),
-        farthestMoveMm: this.farthestMm,
-      },
+      paths: this.drawn,
+      page: { widthMm: this.page.width * MM_PER_PX, heightMm: this.page.height * MM_PER_PX },
     };
   }
 
   private note(what: string): void {
-    this.noted.set(what, (this.noted.get(what) ?? 0) + 1);
+    this.notes.add(what);
   }
 
   private walkAll(nodes: readonly XmlNode[], context: Context): XmlNode[] {
@@ -203,6 +192,8 @@ class Corrector {
   }
 
   private walk(element: XmlElement, context: Context): XmlNode[] {
+    this.elements += 1;
+    if (this.elements % 500 === 0) this.onProgress(1 - 1 / (1 + this.elements / 20_000));
     const name = localName(element.name);
     if (NEVER.has(name))
       return this.leaveOut(`${name} left out: a cut file must not run or animate anything`);
@@ -244,6 +235,8 @@ class Corrector {
       ...context,
       map: compose(context.map, own),
       strokeWidth: strokeOf(element) ?? context.strokeWidth,
+      layer: (localName(element.name) === 'g' && layerOf(element)) || context.layer,
+      colour: colourOf(element) ?? context.colour,
     };
   }
 
@@ -283,24 +276,13 @@ class Corrector {
     if (d.trim() === '' || d.trim() === 'none') return this.leaveOut(`empty ${name} left out`);
     const read = svgpath(d) as ReturnType<typeof svgpath> & { err?: string };
     if (read.err) throw bad(geometry[0]!);
-    const source = read.abs();
-    const written = svgpath
-      .from(source)
-      .matrix(svgMatrix(compose(this.out, context.map)))
-      .round(this.places);
-    const before = svgpath
-      .from(source)
-      .matrix(svgMatrix(compose(this.toMm, context.map)))
-      .round(4);
-    const after = svgpath
-      .from(source)
-      .matrix(svgMatrix(compose(this.toAfterMm, context.map)))
-      .round(4);
-    const text = written.toString();
+    const source = read.abs().unshort();
+    const style = { layer: context.layer, colour: context.colour };
+    const drawn = pathToDrawing(source, compose(this.toMm, context.map), style);
+    const text = this.pathText(source, drawn, context);
     if (/NaN|Infinity/.test(text)) throw bad(geometry[0]!);
-    this.moved.push({ before: before.toString(), after: after.toString() });
-    this.measure(source, context.map);
-    if (name !== 'path') this.shapesConverted += 1;
+    for (const path of drawn) this.drawn.push(path);
+    if (name !== 'path') this.note('shapes became paths');
     const scale = Math.sqrt(Math.abs(determinant(context.map) / determinant(this.rootMap)));
     const attributes = {
       ...scaledStroke(this.attributesOf(element, context, geometry), context.strokeWidth, scale),
@@ -311,18 +293,24 @@ class Corrector {
     ];
   }
 
-  /** The farthest move, over the end points of all segments. */
-  private measure(path: ReturnType<typeof svgpath>, map: Affine): void {
-    path.iterate((segment, _index, x, y) => {
-      const points: Point[] = [{ x, y }];
-      if (segment.length >= 3) points.push({ x: Number(segment.at(-2)), y: Number(segment.at(-1)) });
-      for (const p of points) {
-        const page = applyAffine(map, p);
-        const from = applyAffine(this.toMm, page);
-        const to = applyAffine(this.toAfterMm, page);
-        this.farthestMm = Math.max(this.farthestMm, Math.hypot(to.x - from.x, to.y - from.y));
-      }
-    });
+  /** Affine corrections keep every curve (arcs in quarters); projective ones turn curves into lines within CHORD_MM. */
+  private pathText(
+    source: ReturnType<typeof svgpath>,
+    drawn: readonly DrawnPath[],
+    context: Context,
+  ): string {
+    const { correction } = this;
+    const arcs = drawn.some((p) => p.segments.some((s) => s.kind === 'arc'));
+    if (correction.kind === 'affine' && !arcs)
+      return svgpath
+        .from(source)
+        .matrix(svgMatrix(compose(this.out, context.map)))
+        .round(this.places)
+        .toString();
+    if (correction.kind !== 'affine' && drawn.some((p) => p.segments.some((s) => s.kind !== 'lines')))
+      this.note(`curves became lines within ${CHORD_MM} mm`);
+    const root = { kind: 'affine', ...this.fromMm } as const;
+    return drawn.map((p) => pathData(mapPath(mapPath(p, correction), root), this.places)).join('');
   }
 
   /** Text and images follow by a matrix; they are not cut lines, and the report says so. */
@@ -518,4 +506,19 @@ function checkedSize(
       value: root.attributes.height ?? '',
     });
   return { width, height };
+}
+
+/** What a drawing program calls the layer, or the group's own id. */
+function layerOf(element: XmlElement): string | null {
+  const label = Object.entries(element.attributes).find(([name]) => name.endsWith(':label'))?.[1];
+  return label?.trim() || element.attributes.id?.trim() || null;
+}
+
+/** The line colour an element sets, as `#rrggbb`; names and paint servers are left to the file. */
+function colourOf(element: XmlElement): string | null {
+  const text =
+    /(?:^|;)\s*stroke\s*:\s*([^;]+)/.exec(element.attributes.style ?? '')?.[1] ?? element.attributes.stroke;
+  const hex = /^\s*#([0-9a-f]{3}|[0-9a-f]{6})\s*$/i.exec(text ?? '')?.[1]?.toLowerCase();
+  if (!hex) return null;
+  return `#${hex.length === 6 ? hex : [...hex].map((c) => c + c).join('')}`;
 }

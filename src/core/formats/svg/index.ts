@@ -1,3 +1,5 @@
-export { correctSvg, type CorrectedSvg, type MovedPath, type SvgRefusal, type SvgReport } from './correctSvg';
+export { correctSvg, type CorrectedSvg, type SvgRefusal } from './correctSvg';
+export { drawingToSvg } from './drawingToSvg';
+export { pathData } from './pathData';
 export { sceneToSvg } from './sceneToSvg';
 export { svgRefusalText } from './svgRefusals';

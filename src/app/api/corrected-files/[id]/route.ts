@@ -1,4 +1,6 @@
 import { apiError, unavailable } from '@/server/apiError';
+import { CUT_FORMATS } from '@/core/formats/file';
+import { CONTENT_TYPES } from '@/server/correctFile';
 import { requestDeps } from '@/server/context';
 import { correctedFileById } from '@/server/logbook';
 import { idSchema } from '@/server/schemas';
@@ -12,10 +14,11 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
   try {
     const found = await correctedFileById(await requestDeps(), id.data);
     if (!found) return apiError(404, 'no-such-file', 'No file of this id is in the log.');
-    const name = found.fileName.replace(/[^\w.-]+/g, '_').replace(/(\.svg)?$/i, '-corrected.svg');
+    const name = found.fileName.replace(/[^\w.-]+/g, '_').replace(/(\.[a-z0-9]{1,5})?$/i, '-corrected$1');
+    const format = CUT_FORMATS.find((f) => name.endsWith(`.${f}`)) ?? 'svg';
     return new Response(found.content, {
       headers: {
-        'Content-Type': 'image/svg+xml',
+        'Content-Type': CONTENT_TYPES[format],
         'Content-Disposition': `attachment; filename="${name}"`,
         'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'",
       },

@@ -1,0 +1,2 @@
+export { readDxf, type DxfRefusal } from './readDxf';
+export { writeDxf } from './writeDxf';

@@ -1,0 +1,88 @@
+import type { Point } from '../../geometry';
+import type { Notes } from '../notes';
+import { flatten, type Drawing, type DrawnPath, type Segment } from '../drawing';
+
+import { indexOfColour } from './colours';
+
+/** Curves become lines this close to themselves, mm: far below a knife's step. */
+export const DXF_CHORD_MM = 0.002;
+
+/** The unit numbers of $INSUNITS that are written back as they were read. */
+const UNIT_NUMBERS: readonly (readonly [number, number])[] = [
+  [25.4, 1],
+  [304.8, 2],
+  [1, 4],
+  [10, 5],
+  [1000, 6],
+];
+
+/**
+ * Writes ASCII DXF of the oldest kind that everything reads (R12): LINE, POLYLINE, CIRCLE, layers with colours.
+ * In the file's own unit, named in $INSUNITS. Curves other than circles become lines within DXF_CHORD_MM.
+ */
+export function writeDxf(drawing: Drawing, notes: Notes): string {
+  const [unitMm, unitNumber] = UNIT_NUMBERS.find(([mm]) => mm === drawing.unitMm) ?? [1, 4];
+  const places = unitMm >= 25.4 ? 7 : 6;
+  const figure = (mm: number): string => Number((mm / unitMm).toFixed(places)).toString();
+  const out: string[] = [];
+  const put = (...pairs: (string | number)[]): void => void out.push(pairs.join('\n'));
+  put(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, 'AC1009', 9, '$INSUNITS', 70, unitNumber, 0, 'ENDSEC');
+  const layers = drawing.layers.length > 0 ? drawing.layers : [{ name: '0', colour: null }];
+  const names = layerNames(layers.map((l) => l.name));
+  put(0, 'SECTION', 2, 'TABLES', 0, 'TABLE', 2, 'LAYER', 70, layers.length);
+  for (const { name, colour } of layers)
+    put(0, 'LAYER', 2, names.get(name)!, 70, 0, 62, colour ? indexOfColour(colour) : 7, 6, 'CONTINUOUS');
+  put(0, 'ENDTAB', 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES');
+  for (const path of drawing.paths) {
+    const colour = path.colour ? [62, indexOfColour(path.colour)] : [];
+    const style = [8, names.get(path.layer) ?? '0', ...colour];
+    const circle = circleOf(path);
+    if (circle) {
+      put(0, 'CIRCLE', ...style, 10, figure(circle.centre.x), 20, figure(circle.centre.y), 30, 0);
+      put(40, figure(circle.radius));
+      continue;
+    }
+    if (path.segments.some((s) => s.kind !== 'lines'))
+      notes.add(`curves written as lines within ${DXF_CHORD_MM} mm`);
+    if (path.device) notes.add('speed and force commands left out: DXF has none');
+    const xy = flatten(path, DXF_CHORD_MM);
+    if (xy.length === 4 && !path.closed) {
+      put(0, 'LINE', ...style, 10, figure(xy[0]!), 20, figure(xy[1]!), 30, 0);
+      put(11, figure(xy[2]!), 21, figure(xy[3]!), 31, 0);
+      continue;
+    }
+    // The closing point of a closed polyline is its flag, not a vertex.
+    const end = path.closed && xy.length > 4 ? xy.length - 2 : xy.length;
+    put(0, 'POLYLINE', ...style, 66, 1, 70, path.closed ? 1 : 0, 10, 0, 20, 0, 30, 0);
+    for (let i = 0; i < end; i += 2)
+      put(0, 'VERTEX', 8, style[1]!, 10, figure(xy[i]!), 20, figure(xy[i + 1]!), 30, 0);
+    put(0, 'SEQEND', 8, style[1]!);
+  }
+  put(0, 'ENDSEC', 0, 'EOF');
+  return `${out.join('\n')}\n`;
+}
+
+/** Layer names as R12 takes them: 31 letters, digits, $, - and _; kept apart when that makes two alike. */
+function layerNames(names: readonly string[]): Map<string, string> {
+  const taken = new Set<string>();
+  const written = new Map<string, string>();
+  for (const name of names) {
+    const plain = name.replace(/[^A-Za-z0-9$_-]+/g, '_').slice(0, 28) || '0';
+    let candidate = plain;
+    for (let i = 2; taken.has(candidate.toUpperCase()); i += 1) candidate = `${plain}_${i}`;
+    taken.add(candidate.toUpperCase());
+    written.set(name, candidate);
+  }
+  return written;
+}
+
+function circleOf(path: DrawnPath): { readonly centre: Point; readonly radius: number } | null {
+  const only: Segment | undefined = path.segments[0];
+  if (path.segments.length !== 1 || only?.kind !== 'arc' || !path.closed) return null;
+  const radius = Math.hypot(only.u.x, only.u.y);
+  const round =
+    Math.abs(radius - Math.hypot(only.v.x, only.v.y)) <= 1e-9 * radius &&
+    Math.abs(only.u.x * only.v.x + only.u.y * only.v.y) <= 1e-9 * radius ** 2;
+  const whole = Math.abs(Math.abs(only.sweep) - 2 * Math.PI) < 1e-9;
+  return round && whole ? { centre: only.centre, radius } : null;
+}

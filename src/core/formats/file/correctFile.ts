@@ -1,0 +1,186 @@
+import { mapPoint, invertMap, type PlaneMap, type Point, type Rect } from '../../geometry';
+import { accept, refuse, type Outcome } from '../../outcome';
+import { flatten, mapPath, mapPoints, measure, type Drawing, type DrawnPath } from '../drawing';
+import { readDxf, writeDxf, type DxfRefusal } from '../dxf';
+import { readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
+import { Notes, type Note } from '../notes';
+import { correctSvg, drawingToSvg, type SvgRefusal } from '../svg';
+
+/** Kept with every corrected file, so that it can be traced to the code that made it. */
+export const FILE_CORRECTION_VERSION = 'file-2';
+
+export const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
+export type CutFormat = (typeof CUT_FORMATS)[number];
+
+export const FILE_LIMIT_BYTES = 32 * 1024 * 1024;
+
+export type FileRefusal =
+  | SvgRefusal
+  | DxfRefusal
+  | HpglRefusal
+  | { readonly code: 'empty' }
+  | { readonly code: 'file-too-large'; readonly bytes: number; readonly limit: number }
+  | { readonly code: 'binary' }
+  | { readonly code: 'unknown-format'; readonly begins: string }
+  | { readonly code: 'beyond-horizon' };
+
+/** What was done to a file. Lengths in mm, in the frame of the file (of SVG: y up from the lower-left corner). */
+export interface FileReport {
+  readonly version: string;
+  readonly from: CutFormat;
+  readonly to: CutFormat;
+  readonly paths: number;
+  readonly points: number;
+  readonly lengthMm: number;
+  readonly boundsBefore: Rect;
+  readonly boundsAfter: Rect;
+  readonly farthestMoveMm: number;
+  readonly farthestAt: Point;
+  /** Things that were changed or could not be kept, with counts. */
+  readonly notes: readonly Note[];
+}
+
+/** Outlines for a picture, thinned: x, y, x, y … before and after. */
+export interface MovedOutline {
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+}
+
+export interface CorrectedFile {
+  readonly content: string;
+  readonly report: FileReport;
+  readonly outlines: readonly MovedOutline[];
+}
+
+/**
+ * Rewrites a cut file so that a rig which cuts p at T(p) lands where the file meant, in its own or another format.
+ *
+ * Frame    SVG: mm, y up, origin at the lower-left corner of the page; DXF and HPGL: the file's own axes.
+ * Keeps    SVG to SVG its whole structure; otherwise layers, colours and pens, and says what it could not.
+ * Refuses  as values, with what is wrong; nothing in the file is run, fetched or expanded.
+ */
+export function correctFile(
+  text: string,
+  transform: PlaneMap,
+  wanted: CutFormat | null = null,
+  onProgress: (share: number) => void = () => undefined,
+): Outcome<CorrectedFile, FileRefusal> {
+  const from = formatOf(text);
+  if (!from.ok) return from;
+  const to = wanted ?? from.value;
+  const notes = new Notes();
+  const correction = invertMap(transform);
+  const reading = (share: number): void => onProgress(0.6 * share);
+  if (from.value === 'svg') {
+    const svg = correctSvg(text, transform, notes, reading);
+    if (!svg.ok) return svg;
+    const { paths, page } = svg.value;
+    const drawing = { paths, layers: layersOf(paths), page, unitMm: 1 };
+    return finished(drawing, correction, 'svg', to, notes, to === 'svg' ? svg.value.svg : null);
+  }
+  const read = from.value === 'dxf' ? readDxf(text, notes, reading) : readHpgl(text, notes, reading);
+  if (!read.ok) return read;
+  onProgress(0.6);
+  return finished(read.value, correction, from.value, to, notes, null);
+}
+
+function finished(
+  drawing: Drawing,
+  correction: PlaneMap,
+  from: CutFormat,
+  to: CutFormat,
+  notes: Notes,
+  written: string | null,
+): Outcome<CorrectedFile, FileRefusal> {
+  const totals = measure(drawing.paths, correction);
+  if (!staysInView(correction, totals.bounds)) return refuse({ code: 'beyond-horizon' });
+  const boundsAfter = boundsThrough(totals.bounds, correction);
+  const moved = (): Drawing => ({ ...drawing, paths: drawing.paths.map((p) => mapPath(p, correction)) });
+  const content = written ?? WRITE[to](moved(), boundsAfter, notes);
+  return accept({
+    content,
+    outlines: outlinesOf(drawing.paths, correction, totals.bounds),
+    report: {
+      version: FILE_CORRECTION_VERSION,
+      from,
+      to,
+      paths: totals.paths,
+      points: totals.points,
+      lengthMm: totals.lengthMm,
+      boundsBefore: totals.bounds,
+      boundsAfter,
+      farthestMoveMm: totals.farthestMoveMm,
+      farthestAt: totals.farthestAt,
+      notes: notes.list(),
+    },
+  });
+}
+
+const WRITE: Readonly<Record<CutFormat, (drawing: Drawing, bounds: Rect, notes: Notes) => string>> = {
+  svg: drawingToSvg,
+  dxf: (drawing, _, notes) => writeDxf(drawing, notes),
+  hpgl: (drawing, _, notes) => writeHpgl(drawing, notes),
+};
+
+/** The format by how the text begins; names are not trusted. */
+export function formatOf(text: string): Outcome<CutFormat, FileRefusal> {
+  if (text.length > FILE_LIMIT_BYTES)
+    return refuse({ code: 'file-too-large', bytes: text.length, limit: FILE_LIMIT_BYTES });
+  const head = text.slice(0, 2000).replace(/^\ufeff/, '');
+  if (head.trim() === '') return refuse({ code: 'empty' });
+  if (head.includes('\u0000') || (head.match(/\ufffd/g)?.length ?? 0) > 3) return refuse({ code: 'binary' });
+  if (/^\s*</.test(head)) return accept('svg');
+  if (/^\s*(0|999)\s*[\r\n]/.test(head)) return accept('dxf');
+  if (
+    /^[\s;\u0003]*(\u001b|(IN|DF|PU|PD|PA|PR|SP|IP|SC|CI|AA|AR|EA|ER|VS|FS|LB|CO)[\s\d;,.+-]|(IN|PU|PD)[A-Z])/i.test(
+      head,
+    )
+  )
+    return accept('hpgl');
+  return refuse({ code: 'unknown-format', begins: head.trim().slice(0, 20) });
+}
+
+function layersOf(paths: readonly DrawnPath[]): Drawing['layers'] {
+  const layers = new Map<string, string | null>();
+  for (const { layer, colour } of paths) if (!layers.has(layer)) layers.set(layer, colour);
+  return [...layers].map(([name, colour]) => ({ name, colour }));
+}
+
+const corners = (b: Rect): Point[] => [
+  { x: b.x0, y: b.y0 },
+  { x: b.x1, y: b.y0 },
+  { x: b.x1, y: b.y1 },
+  { x: b.x0, y: b.y1 },
+];
+
+/** A projective map has a horizon; nothing that is cut may lie on or beyond it. */
+const staysInView = (map: PlaneMap, bounds: Rect): boolean =>
+  map.kind === 'affine' || corners(bounds).every((p) => map.h31 * p.x + map.h32 * p.y + 1 > 0.1);
+
+function boundsThrough(bounds: Rect, map: PlaneMap): Rect {
+  const moved = corners(bounds).map((p) => mapPoint(map, p));
+  return {
+    x0: Math.min(...moved.map((p) => p.x)),
+    y0: Math.min(...moved.map((p) => p.y)),
+    x1: Math.max(...moved.map((p) => p.x)),
+    y1: Math.max(...moved.map((p) => p.y)),
+  };
+}
+
+const MOST_OUTLINES = 400;
+const MOST_OUTLINE_POINTS = 40_000;
+
+/** What a preview needs and no more: curves as coarse as the picture, the first outlines of a crowd. */
+function outlinesOf(paths: readonly DrawnPath[], correction: PlaneMap, bounds: Rect): MovedOutline[] {
+  const chord = Math.max(1e-3, Math.hypot(bounds.x1 - bounds.x0, bounds.y1 - bounds.y0) / 2000);
+  const outlines: MovedOutline[] = [];
+  let points = 0;
+  for (const path of paths.slice(0, MOST_OUTLINES)) {
+    const whole = flatten(path, chord);
+    const before = whole.length > MOST_OUTLINE_POINTS ? whole.slice(0, MOST_OUTLINE_POINTS) : whole;
+    points += before.length;
+    if (points > 2 * MOST_OUTLINE_POINTS) break;
+    outlines.push({ before, after: mapPoints(before, (p) => mapPoint(correction, p)) });
+  }
+  return outlines;
+}

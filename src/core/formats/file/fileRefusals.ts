@@ -1,0 +1,41 @@
+import { svgRefusalText, type SvgRefusal } from '../svg';
+
+import type { FileRefusal } from './correctFile';
+
+/** What is wrong with a cut file and what would be right. */
+export function fileRefusalText(refusal: FileRefusal): string {
+  switch (refusal.code) {
+    case 'empty':
+      return 'The file is empty. Save it again from the program that made it.';
+    case 'file-too-large':
+      return `The file has ${Math.round(refusal.bytes / 1048576)} MB; at most ${refusal.limit / 1048576} MB can be corrected. Split it into parts.`;
+    case 'binary':
+      return 'This is a binary file. Save the cut lines as SVG, as DXF in its ASCII form, or as HPGL.';
+    case 'unknown-format':
+      return `The file begins with “${refusal.begins}”, which is neither SVG, DXF nor HPGL. Save the cut lines as one of these.`;
+    case 'beyond-horizon':
+      return 'The file reaches so far beyond the work area that this correction does not hold there. Move the drawing onto the sheet.';
+    case 'not-dxf':
+      return `Line ${refusal.line} of the DXF file should be a group code, a whole number, and is “${refusal.found}”. Save it again as ASCII DXF.`;
+    case 'cut-short':
+      return 'The DXF file stops in the middle: its end (EOF) is missing. Copy or save it again.';
+    case 'bad-figure':
+      return 'entity' in refusal
+        ? `In ${refusal.entity.slice(0, 30)}, group ${refusal.group} is “${refusal.value}”, which is not a usable figure. Mend it or save the file again.`
+        : `After ${refusal.command.slice(0, 4)} stands “${refusal.value}”, which is not a usable figure. Mend it or save the file again.`;
+    case 'block-loop':
+      return `Block “${refusal.name}” is drawn inside itself or nested too deep. Explode it and save the file again.`;
+    case 'too-many-entities':
+      return `The file draws more than ${refusal.limit} entities. Split it into parts.`;
+    case 'not-hpgl':
+      return `“${refusal.found}” is not an HPGL command. Choose an HPGL file, or save it again.`;
+    case 'not-understood':
+      return `The file uses ${refusal.command}: ${refusal.why}.`;
+    case 'too-many-points':
+      return `The file has more than ${refusal.limit} points. Split it into parts.`;
+    case 'nothing-to-cut':
+      return 'There is no line, curve or shape to cut in this file. Convert text and images to paths first.';
+    default:
+      return svgRefusalText(refusal satisfies SvgRefusal);
+  }
+}

@@ -1,0 +1,71 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+import type { Point } from '@/core/geometry';
+
+/* Cut files as readers see them that are not ours: ezdxf for DXF, hp2xx for HP-GL. */
+
+const inFolder = <T>(use: (folder: string) => T): T => {
+  const folder = mkdtempSync(join(tmpdir(), 'red-plumb-'));
+  try {
+    return use(folder);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+};
+
+const points = (json: string): Point[][] =>
+  (JSON.parse(json) as { points: [number, number][] }[]).map((p) => p.points.map(([x, y]) => ({ x, y })));
+
+/** Every line of a DXF file by ezdxf, mm. */
+export const readByEzdxf = (content: string): Point[][] =>
+  inFolder((folder) => {
+    const file = join(folder, 'a.dxf');
+    writeFileSync(file, content);
+    return points(ezdxf(file));
+  });
+
+const ezdxf = (file: string): string =>
+  execFileSync('/usr/bin/python3', ['test/readers/dxf.py', file], { encoding: 'utf8', maxBuffer: 1 << 28 });
+
+/** Every stroke of an HP-GL file by hp2xx, mm. It moves drawings to the origin, so one stroke there is added first. */
+export const readByHp2xx = (content: string): Point[][] =>
+  inFolder((folder) => {
+    const [from, to] = [join(folder, 'a.hpgl'), join(folder, 'a.dxf')];
+    writeFileSync(from, `IN;SP1;PU0,0;PD0,4;PU;${content}`);
+    execFileSync('hp2xx', ['-q', '-t', '-m', 'dxf', '-f', to, from], { stdio: 'ignore' });
+    return points(ezdxf(to)).slice(1);
+  });
+
+/** So many points of a file are tried, spread evenly over it. */
+const TRIED = 1200;
+
+/** The farthest that any of the points lies from the nearest of some lines, mm. */
+export function farthestFrom(lines: readonly (readonly Point[])[], from: readonly Point[]): number {
+  const ends: number[] = [];
+  for (const line of lines)
+    for (let i = 1; i < line.length; i += 1)
+      ends.push(line[i - 1]!.x, line[i - 1]!.y, line[i]!.x, line[i]!.y);
+  const segments = Float64Array.from(ends);
+  const every = Math.max(1, Math.floor(from.length / TRIED));
+  let worst2 = 0;
+  for (let k = 0; k < from.length; k += every) {
+    const { x, y } = from[k]!;
+    let best2 = Infinity;
+    for (let i = 0; i < segments.length; i += 4) {
+      const ax = segments[i]!;
+      const ay = segments[i + 1]!;
+      const dx = segments[i + 2]! - ax;
+      const dy = segments[i + 3]! - ay;
+      const length2 = dx * dx + dy * dy;
+      const share = length2 === 0 ? 0 : ((x - ax) * dx + (y - ay) * dy) / length2;
+      const t = share < 0 ? 0 : share > 1 ? 1 : share;
+      const away2 = (x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2;
+      if (away2 < best2) best2 = away2;
+    }
+    if (best2 > worst2) worst2 = best2;
+  }
+  return Math.sqrt(worst2);
+}
