@@ -5,13 +5,15 @@ import { Matrix, QrDecomposition } from 'ml-matrix';
 
 import svgpath from 'svgpath';
 
+import { accuracy } from './accuracy';
 import { correctFile } from '../src/core/formats/file';
 import { affineMap } from '../src/core/geometry';
 import { parseXml, type XmlNode } from '../src/core/formats/svg/parseXml';
 import { writeXml } from '../src/core/formats/svg/writeXml';
 import { readHpgl, writeHpgl } from '../src/core/formats/hpgl';
 import { Notes } from '../src/core/formats/notes';
-import { fitModel, type Observation } from '../src/core/fit';
+import { fitModel } from '../src/core/fit';
+import { fitRequestSchema, observationsOf } from '../src/server/scriptFit';
 import { normalDeviate, seededRandom } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';
 
@@ -33,23 +35,18 @@ function fitBenchmark(): void {
     { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
     { x: 500, y: 500 },
   );
-  const observations = Array.from({ length: 10_000 }, (_, i): Observation[] => {
-    const x = 1000 * random();
-    const y = 1000 * random();
-    const at = { stationId: String(i), xMm: x, yMm: y, uMm: 0.03 };
-    return [
-      {
-        ...at,
-        axis: 'across',
-        offsetMm: (rig.a11 - 1) * x + rig.a12 * y + rig.tx + 0.03 * normalDeviate(random),
-      },
-      {
-        ...at,
-        axis: 'along',
-        offsetMm: rig.a21 * x + (rig.a22 - 1) * y + rig.ty + 0.03 * normalDeviate(random),
-      },
-    ];
-  }).flat();
+  const noise = (): number => 0.03 * normalDeviate(random);
+  // As POST /api/fit makes them of what it is sent.
+  const { stations } = fitRequestSchema.parse({
+    stations: Array.from({ length: 10_000 }, (_, i) => {
+      const x = 1000 * random();
+      const y = 1000 * random();
+      const dx = (rig.a11 - 1) * x + rig.a12 * y + rig.tx + noise();
+      const dy = rig.a21 * x + (rig.a22 - 1) * y + rig.ty + noise();
+      return { id: String(i), x, y, dx, dy, u: 0.03 };
+    }),
+  });
+  const observations = observationsOf(stations);
   const rows = observations.map((o) =>
     o.axis === 'across' ? [o.xMm, o.yMm, 0, 0, 1, 0] : [0, 0, o.xMm, o.yMm, 0, 1],
   );
@@ -118,6 +115,7 @@ function hpglBenchmark(): void {
   );
 }
 
+accuracy();
 fitBenchmark();
 svgBenchmark();
 hpglBenchmark();

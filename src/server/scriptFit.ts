@@ -74,13 +74,7 @@ export type FitRequest = z.output<typeof fitRequestSchema>;
 
 /** Fits what was sent. Never refuses as a whole: each model answers for itself. */
 export function fitForScript(request: FitRequest) {
-  const observations = request.stations.flatMap((s): Observation[] => {
-    const at = { stationId: s.id, xMm: s.x, yMm: s.y, uMm: s.u };
-    return [
-      { ...at, axis: 'across', offsetMm: s.dx },
-      { ...at, axis: 'along', offsetMm: s.dy },
-    ];
-  });
+  const observations = observationsOf(request.stations);
   const wanted: readonly ModelName[] = request.models ?? MODELS;
   const ladder = fitLadder(observations, centreOf(request), wanted);
   return {
@@ -93,6 +87,17 @@ export function fitForScript(request: FitRequest) {
     nestedF: ladder.nestedF,
     suspects: suspectsOf(ladder),
   };
+}
+
+/** Two observations a station, one an axis, in the stations' order. */
+export function observationsOf(stations: FitRequest['stations']): Observation[] {
+  return stations.flatMap((s): Observation[] => {
+    // Written out: objects made by spreading are several times slower to read, and there may be 20 000.
+    return [
+      { stationId: s.id, axis: 'across', xMm: s.x, yMm: s.y, offsetMm: s.dx, uMm: s.u },
+      { stationId: s.id, axis: 'along', xMm: s.x, yMm: s.y, offsetMm: s.dy, uMm: s.u },
+    ];
+  });
 }
 
 /** Middle of the work area, or of the stations’ bounding box when no area was given. */

@@ -27,4 +27,10 @@ export {
   type SettingKind,
   type SettingUnit,
 } from './setting';
-export { meanSquareMm2, solveSettings, type SettingChange, type SettingsSolution } from './solveSettings';
+export {
+  areaVector,
+  meanSquareMm2,
+  solveSettings,
+  type SettingChange,
+  type SettingsSolution,
+} from './solveSettings';

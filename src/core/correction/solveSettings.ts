@@ -34,7 +34,7 @@ export function meanSquareMm2(field: AffineField, workArea: Rect): number {
 }
 
 /** The field as a vector whose squared length is its mean square over the work area. */
-function areaVector(field: AffineField, workArea: Rect): number[] {
+export function areaVector(field: AffineField, workArea: Rect): number[] {
   const f = transformToField(fieldToTransform(field), rectCentre(workArea));
   const w = rectWidth(workArea) / Math.sqrt(12);
   const h = rectHeight(workArea) / Math.sqrt(12);

@@ -7,7 +7,7 @@ const LINE_RATIO = 1e-6;
 export function classifyLayout(model: ModelName, observations: readonly Observation[]): FitRefusal | null {
   for (const o of observations) {
     if (!(o.uMm > 0) || !Number.isFinite(o.uMm)) return { code: 'no-uncertainty', stationId: o.stationId };
-    if (![o.xMm, o.yMm, o.offsetMm].every(Number.isFinite))
+    if (!Number.isFinite(o.xMm) || !Number.isFinite(o.yMm) || !Number.isFinite(o.offsetMm))
       return { code: 'not-finite', stationId: o.stationId };
   }
   const required = PARAMETER_COUNT[model];
@@ -49,7 +49,9 @@ function spread(observations: readonly Observation[]): Spread {
   for (const o of observations) {
     const x = o.xMm - meanX;
     const y = o.yMm - meanY;
-    if (Math.hypot(x, y) > farthest.distance) farthest = { x, y, distance: Math.hypot(x, y) };
+    // Not Math.hypot: it is ten times slower, and millimetres do not overflow.
+    const distance = Math.sqrt(x * x + y * y);
+    if (distance > farthest.distance) farthest = { x, y, distance };
   }
   if (farthest.distance <= 1e-9 * size) return { kind: 'point' };
   const ux = farthest.x / farthest.distance;

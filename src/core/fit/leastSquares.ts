@@ -19,54 +19,60 @@ export type LeastSquaresRefusal =
   | { readonly code: 'too-few-rows'; readonly required: number; readonly received: number }
   | { readonly code: 'rank-deficient'; readonly rankRatio: number };
 
+/** Rows taken into one factorisation at a time: small enough to stay in the processor's cache. */
+const BLOCK_ROWS = 400;
+
 /**
  * Minimises ‖y − Xβ‖² for rows already divided by their uncertainty.
  *
  * Shapes   `design` n × k row by row, `values` n.
- * Method   columns scaled to unit length, Householder QR, rank from the singular values of R;
- *          Golub & Van Loan, Matrix Computations, 4th ed., 5.3. Never the normal equations.
+ * Method   columns scaled to unit length, Householder QR of [X y] by blocks of rows, so that Q is never formed;
+ *          rank from the singular values of R; Golub & Van Loan, Matrix Computations, 4th ed., 5.2 and 5.3.
+ *          Never the normal equations.
  * Refuses  too-few-rows (n < k), rank-deficient (ratio below RANK_RATIO).
  */
 export function leastSquares(
   design: readonly (readonly number[])[],
   values: readonly number[],
 ): Outcome<LeastSquares, LeastSquaresRefusal> {
-  const columns = design[0]?.length ?? 0;
-  if (design.length < Math.max(1, columns))
-    return refuse({ code: 'too-few-rows', required: columns, received: design.length });
-  const x = new Matrix(design as number[][]);
-  const norms = Array.from({ length: columns }, (_, j) => Math.hypot(...columnChunks(x, j)));
+  const n = design.length;
+  const k = design[0]?.length ?? 0;
+  if (n < Math.max(1, k)) return refuse({ code: 'too-few-rows', required: k, received: n });
+  const norms = columnNorms(design, k);
   if (norms.some((norm) => !(norm > 0))) return refuse({ code: 'rank-deficient', rankRatio: 0 });
-  for (let j = 0; j < columns; j += 1) x.mulColumn(j, 1 / norms[j]!);
 
-  const qr = new QrDecomposition(x);
-  const r = qr.upperTriangularMatrix;
+  const augmented = triangle(design, values, norms);
+  const r = augmented.subMatrix(0, k - 1, 0, k - 1);
   const singular = new SingularValueDecomposition(r).diagonal;
   const rankRatio = Math.min(...singular) / Math.max(...singular);
   if (!(rankRatio >= RANK_RATIO)) return refuse({ code: 'rank-deficient', rankRatio });
 
-  const q = qr.orthogonalMatrix;
-  const qty = Array.from({ length: columns }, (_, j) => {
-    let sum = 0;
-    for (let i = 0; i < values.length; i += 1) sum += q.get(i, j) * values[i]!;
-    return sum;
-  });
-  const coefficients = backSubstitute(r, qty).map((c, j) => c / norms[j]!);
+  const scaled = backSubstitute(
+    r,
+    norms.map((_, j) => augmented.get(j, k)),
+  );
+  const coefficients = scaled.map((c, j) => c / norms[j]!);
   const inverseR = invertUpper(r);
   const inverseGram = inverseR.mmul(inverseR.transpose());
-  for (let i = 0; i < columns; i += 1)
-    for (let j = 0; j < columns; j += 1)
-      inverseGram.set(i, j, inverseGram.get(i, j) / (norms[i]! * norms[j]!));
+  for (let i = 0; i < k; i += 1)
+    for (let j = 0; j < k; j += 1) inverseGram.set(i, j, inverseGram.get(i, j) / (norms[i]! * norms[j]!));
 
-  const leverages: number[] = new Array(design.length);
-  const residuals: number[] = new Array(design.length);
-  for (let i = 0; i < design.length; i += 1) {
+  // A row's leverage is the squared length of x·R⁻¹.
+  const whitening = Float64Array.from({ length: k * k }, (_, i) => {
+    const row = Math.floor(i / k);
+    return inverseR.get(row, i % k) / norms[row]!;
+  });
+  const leverages: number[] = new Array(n);
+  const residuals: number[] = new Array(n);
+  for (let i = 0; i < n; i += 1) {
     const row = design[i]!;
     let leverage = 0;
     let fitted = 0;
-    for (let j = 0; j < columns; j += 1) {
-      leverage += q.get(i, j) ** 2;
+    for (let j = 0; j < k; j += 1) {
       fitted += row[j]! * coefficients[j]!;
+      let q = 0;
+      for (let l = 0; l <= j; l += 1) q += row[l]! * whitening[l * k + j]!;
+      leverage += q * q;
     }
     leverages[i] = leverage;
     residuals[i] = values[i]! - fitted;
@@ -74,15 +80,38 @@ export function leastSquares(
   return accept({ coefficients, inverseGram, residuals, leverages, rankRatio });
 }
 
-/** Column norms in pieces, since a spread of 20,000 arguments would overflow the stack. */
-function columnChunks(x: Matrix, column: number): number[] {
-  const chunks: number[] = [];
-  for (let from = 0; from < x.rows; from += 1000) {
-    let sum = 0;
-    for (let i = from; i < Math.min(x.rows, from + 1000); i += 1) sum += x.get(i, column) ** 2;
-    chunks.push(Math.sqrt(sum));
+function columnNorms(design: readonly (readonly number[])[], k: number): number[] {
+  const largest = new Array<number>(k).fill(0);
+  for (const row of design)
+    for (let j = 0; j < k; j += 1) largest[j] = Math.max(largest[j]!, Math.abs(row[j]!));
+  // Divided by the largest first, so that squares neither overflow nor vanish.
+  const sums = new Array<number>(k).fill(0);
+  for (const row of design)
+    for (let j = 0; j < k; j += 1) if (largest[j]! > 0) sums[j]! += (row[j]! / largest[j]!) ** 2;
+  return sums.map((sum, j) => largest[j]! * Math.sqrt(sum));
+}
+
+/** The triangle of [X/norms y]: blocks of rows are reduced on top of what the earlier ones left. */
+function triangle(
+  design: readonly (readonly number[])[],
+  values: readonly number[],
+  norms: readonly number[],
+): Matrix {
+  const k = norms.length;
+  let top: Matrix | null = null;
+  for (let from = 0; from < design.length; from += BLOCK_ROWS) {
+    const block = design.slice(from, from + BLOCK_ROWS).map((row, i) => {
+      const out = new Array<number>(k + 1);
+      for (let j = 0; j < k; j += 1) out[j] = row[j]! / norms[j]!;
+      out[k] = values[from + i]!;
+      return out;
+    });
+    const rows: number[][] = top === null ? block : [...top.to2DArray(), ...block];
+    // A square or wide block is filled up with rows of nothing.
+    while (rows.length < k + 1) rows.push(new Array<number>(k + 1).fill(0));
+    top = new QrDecomposition(new Matrix(rows)).upperTriangularMatrix;
   }
-  return chunks;
+  return top!;
 }
 
 function backSubstitute(r: Matrix, right: readonly number[]): number[] {
