@@ -147,7 +147,7 @@ function SpreadMap({
               y={(1 - row) * h + (row === 1 ? 16 : row === 0 ? -8 : 5)}
               textAnchor={column === 0 ? 'start' : column === 1 ? 'end' : 'middle'}
               className="mono"
-              style={{ fill: value > toleranceMm ? 'var(--rp-stop)' : undefined }}
+              style={haloed(value > toleranceMm)}
             >
               {lengthFigure(value, unit)}
             </text>
@@ -160,6 +160,15 @@ function SpreadMap({
     </figure>
   );
 }
+
+/** A figure on its own ground, wherever the edge of a band runs. */
+const haloed = (out: boolean) =>
+  ({
+    fill: out ? 'var(--rp-stop)' : 'var(--rp-ink)',
+    stroke: out ? 'var(--rp-stop-back)' : 'var(--rp-panel)',
+    strokeWidth: 4,
+    paintOrder: 'stroke',
+  }) as const;
 
 const STREAM = { sphere: () => undefined };
 const LABELS = [

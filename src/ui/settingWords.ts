@@ -9,3 +9,7 @@ export const UNIT_WORDS: Readonly<Record<SettingUnit, string>> = {
   'mm-per-m': 'mm/m',
   degree: '°',
 };
+
+/** The same for a unit that comes from the log. */
+export const unitWords = (unit: string): string =>
+  unit in UNIT_WORDS ? UNIT_WORDS[unit as SettingUnit] : unit;

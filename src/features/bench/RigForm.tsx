@@ -95,11 +95,11 @@ function Editor({
               </div>
             </fieldset>
             <Sheet form={form} unit={unit} />
+            <MarksPanel form={form} unit={unit} />
             <RecipePanel form={form} />
           </div>
           <div className="stack side">
             <SettingsPanel form={form} unit={unit} />
-            <MarksPanel form={form} unit={unit} />
           </div>
         </div>
         <div className="d-flex gap-3 align-items-center mt-3">

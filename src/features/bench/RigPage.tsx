@@ -1,7 +1,8 @@
 import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
-import { fixed } from '@/core/units';
+import { fixed, placesOfStep } from '@/core/units';
+import { UNIT_WORDS, unitWords } from '@/ui/settingWords';
 import { preferences, requestDeps } from '@/server/context';
 import { getRig, settingHistory } from '@/server/rigs';
 import { idSchema } from '@/server/schemas';
@@ -34,7 +35,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
       <h1 className="answer">
         {rig.settings.length === 0
           ? 'This rig takes no figures: its cut files carry the correction.'
-          : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, 2)} ${s.unit}`).join(' and ')} now.`}
+          : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))} ${UNIT_WORDS[s.unit]}`).join(' and ')} now.`}
       </h1>
       <RigForm rigId={rig.id} version={rig.version} initial={rigFields(rig, unit)} unit={unit} />
       <div className="bench-below">
@@ -62,7 +63,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
                   <td>{h.setting}</td>
                   <td className="num">{h.from === null ? '' : fixed(h.from, 2)}</td>
                   <td className="num">
-                    {fixed(h.to, 2)} {h.unit}
+                    {fixed(h.to, 2)} {unitWords(h.unit)}
                   </td>
                   <td>{h.reason}</td>
                   <td>{h.by}</td>

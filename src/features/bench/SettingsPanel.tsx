@@ -73,7 +73,7 @@ function Setting({
     <div className="border-bottom pb-3 mb-3" role="group" aria-label={name}>
       <div className="row g-2">
         <Field form={form} name={at('name')} label="Setting" hint="as the machine calls it" wide />
-        <Select form={form} name={at('kind')} label="It" options={KINDS} onChoose={chooseKind} />
+        <Select form={form} name={at('kind')} label="What it does" options={KINDS} onChoose={chooseKind} />
         <Select
           key={`direction ${kind}`}
           form={form}
@@ -88,8 +88,8 @@ function Setting({
           label="Unit"
           options={UNITS_OF_KIND[kind].map((u) => [u, UNIT_WORDS[u]])}
         />
-        <Field form={form} name={at('value')} label="Now" />
-        <Field form={form} name={at('step')} label="Step" />
+        <Field form={form} name={at('value')} label="Now" wide />
+        <Field form={form} name={at('step')} label="Step" wide />
         {kind === 'length' && (
           <Field
             form={form}
@@ -98,8 +98,8 @@ function Setting({
             hint="what it is compared with"
           />
         )}
-        <Field form={form} name={at('min')} label="Lowest" hint="if any" />
-        <Field form={form} name={at('max')} label="Highest" hint="if any" />
+        <Field form={form} name={at('min')} label="Lowest" hint="if any" wide />
+        <Field form={form} name={at('max')} label="Highest" hint="if any" wide />
         {kind !== 'offset' && (
           <>
             <Field

@@ -62,24 +62,24 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               </a>
             </div>
             <Recipe recipe={pass.recipe ?? session.rig.recipe} />
-            <p className="small-print mt-2 mb-2">
-              No fitting, no borderless enlarging. Measure both check bars: if they are not true, the driver
-              scaled the print.
-            </p>
-            <BarsForm
-              sessionId={session.id}
-              nominal={barLengthsMm(sheet.geometry)}
-              acrossMm={pass.barAcrossMm}
-              alongMm={pass.barAlongMm}
-              unit={unit}
-            />
+            <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
+            <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
+              <summary>Measure both check bars</summary>
+              <BarsForm
+                sessionId={session.id}
+                nominal={barLengthsMm(sheet.geometry)}
+                acrossMm={pass.barAcrossMm}
+                alongMm={pass.barAlongMm}
+                unit={unit}
+              />
+            </details>
           </section>
           <section className="panel">
             <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
             <div className="d-flex flex-wrap gap-2">
               {CUT_FORMATS.map((format) => (
                 <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
-                  {format.toUpperCase()} to cut{spec.secondSet ? ', set A' : ''}
+                  {format.toUpperCase()} to cut
                 </a>
               ))}
             </div>

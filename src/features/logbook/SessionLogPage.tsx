@@ -1,6 +1,7 @@
 import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
+import { unitWords } from '@/ui/settingWords';
 import { fixed, lengthText, signedLengthFigure } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/context';
@@ -105,7 +106,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                   <tr key={change.id}>
                     <th scope="row">{setting}</th>
                     <td className="num">
-                      {fixed(change.fromValue ?? 0, 2)} → {fixed(change.toValue, 2)} {settingUnit}
+                      {fixed(change.fromValue ?? 0, 2)} → {fixed(change.toValue, 2)} {unitWords(settingUnit)}
                     </td>
                     <td>
                       {change.changedBy}, {format(change.changedAt, 'HH:mm')}
