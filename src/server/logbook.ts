@@ -159,6 +159,8 @@ export interface ExportRow {
   readonly enteredBy: string;
   readonly enteredAt: string;
   readonly replacedAt: string;
+  /** Who left it out of the fit. */
+  readonly setAsideBy: string;
 }
 
 /** Every reading with its session, one a row: what the CSV export holds. */
@@ -201,6 +203,7 @@ export async function exportRows(deps: Deps): Promise<ExportRow[]> {
     enteredBy: reading.enteredBy,
     enteredAt: reading.enteredAt.toISOString(),
     replacedAt: reading.replacedAt?.toISOString() ?? '',
+    setAsideBy: reading.setAsideBy ?? '',
   }));
 }
 

@@ -1,5 +1,6 @@
 import { eq, sql } from 'drizzle-orm';
 
+import { FIT_VERSION } from '@/core/fit';
 import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
@@ -9,11 +10,20 @@ import { A4_CENTRE } from '@test/sheets';
 
 import { toCsv } from './csv';
 import { exportRows, sessionTrace } from './logbook';
-import { addRig, archiveRig, changeRig, getRig, listRigs, settingHistory, type Rig } from './rigs';
+import {
+  addRig,
+  archiveRig,
+  changeRig,
+  getRig,
+  getSimulation,
+  listRigs,
+  settingHistory,
+  type Rig,
+} from './rigs';
 import type { RigDraft } from './schemas';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
-import { assess, currentPass, type CorrectionWay, type SessionKind } from './session';
+import { assess, currentPass, waysOf, type CorrectionWay, type SessionKind } from './session';
 import * as walk from './sessions';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
@@ -142,7 +152,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const trace = await sessionTrace(deps, sessionId);
     expect(trace.entered).toHaveLength(36);
     expect(trace.typed.map((t) => t.setting)).toEqual(way === 'file' ? [] : ['X', 'Y']);
-    expect(trace.fits.map((f) => f.fit.version)).toEqual(['fit-1', 'fit-1']);
+    expect(trace.fits.map((f) => f.fit.version)).toEqual([FIT_VERSION, FIT_VERSION]);
     const after = (await getRig(deps, r.id))!;
     if (way !== 'file') expect(after.settings[0]!.value).toBeCloseTo(0.15 - 2.95, 0);
     expect((await settingHistory(deps, r.id)).length).toBe(way === 'file' ? 2 : 4);
@@ -334,4 +344,132 @@ test('a sheet that would not fit says how many stations do', async () => {
   });
   const made = await makeSheet(deps, r, { ...defaultOptions(r, 'mm'), columns: 9 });
   expect(made).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('at most') } });
+});
+
+const MARKS = {
+  count: 3,
+  shape: 'ring',
+  sizeMm: 8,
+  lineMm: 0.5,
+  colour: '#000000',
+  insetLeftMm: 12,
+  insetRightMm: 12,
+  insetNearMm: 12,
+  insetFarMm: 12,
+  clearMm: 2,
+  leading: 'near left',
+  leadSign: 'larger',
+  everyMm: null,
+  printerEdgeMm: 4,
+  sensorEdgeMm: 6,
+} as const;
+
+test('settings that move, stretch and turn bring a rig in without any file, on a sheet with its own marks', async () => {
+  const full = (name: string, more: object) =>
+    ({
+      name,
+      unit: 'mm',
+      step: 0.01,
+      value: 0,
+      min: null,
+      max: null,
+      display: 'signed',
+      ...more,
+    }) as RigDraft['settings'][number];
+  const r = await rig({
+    name: 'Full rig',
+    changeable: 'settings',
+    marks: MARKS,
+    recipe: { quality: 'high', borderless: true },
+    settings: [
+      full('X', { direction: 'left' }),
+      full('Y', { direction: 'further' }),
+      full('SX', { kind: 'scale', unit: 'permille', direction: 'narrower', anchorXMm: 12 }),
+      full('SY', { kind: 'length', value: 300, nominalMm: 300, direction: 'longer' }),
+      full('T', { kind: 'turn', unit: 'degree', direction: 'clockwise', anchorXMm: 105, anchorYMm: 150 }),
+    ],
+  });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, sessionId);
+  const before = (await getSession(deps, sessionId))!;
+  expect(currentPass(before).recipe).toMatchObject({ quality: 'high', borderless: true });
+  expect(currentPass(before).sheet.geometry.spec.marks).toEqual(MARKS);
+  expect(waysOf(r, assess(before, currentPass(before))!.plan)).toEqual(['settings']);
+  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
+  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  const proved = (await getSession(deps, sessionId))!;
+  const left = assess(proved, currentPass(proved))!;
+  // Only the lean of 0.6 mrad has no setting: 0.08 mm at the far corners.
+  expect(left.r95Mm).toBeLessThan(0.25);
+  expect(Math.abs(left.fit.terms.scaleAlong - 1)).toBeLessThan(0.0004);
+  expect(Math.abs(left.fit.terms.turnRad)).toBeLessThan(0.0004);
+});
+
+test('a rig with its own calibration page: run it there, prove it here; nothing is typed, no file is made', async () => {
+  const r = await rig({ name: 'Page rig', changeable: 'machine-page' });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  await deps.db.update(rigTable).set({ simulation }).where(eq(rigTable.id, r.id));
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, sessionId);
+  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
+  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, (await getSimulation(deps, r.id))!);
+  const session = (await getSession(deps, sessionId))!;
+  const shift = assess(session, currentPass(session))!.fit.terms;
+  expect(Math.hypot(shift.shiftXMm, shift.shiftYMm)).toBeLessThan(0.12);
+  expect((await sessionTrace(deps, sessionId)).typed).toEqual([]);
+});
+
+test('where nothing can be changed there is no way but bleed, and 99 of 100 need more of it than 95', async () => {
+  const r = await rig({ name: 'Stuck rig', changeable: 'nothing' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, sessionId);
+  const session = (await getSession(deps, sessionId))!;
+  const { plan } = assess(session, currentPass(session))!;
+  expect(waysOf(r, plan)).toEqual([]);
+  expect(plan.bleed.of99Mm).toBeGreaterThan(plan.bleed.of95Mm);
+  expect(plan.bleed.of95Mm).toBeCloseTo(plan.before.r95Mm, 9);
+  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(false);
+});
+
+test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
+  const r = await rig({ name: 'Slip rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  const pass = currentPass((await getSession(deps, sessionId))!);
+  const slip = pass.readings.find((x) => x.stationId === 'A5' && x.axis === 'along')!;
+  await saveReading(deps, 'KT', {
+    passId: pass.id,
+    stationId: 'A5',
+    axis: 'along',
+    pick: { ...slip.pick, lengths: slip.pick.lengths + 1 },
+    coarseMm: slip.coarseMm,
+  });
+  await walk.finishReading(deps, sessionId);
+  const flagged = async () => {
+    const session = (await getSession(deps, sessionId))!;
+    return assess(session, currentPass(session))!;
+  };
+  const which = [{ stationId: 'A5', axis: 'along' as const }];
+  const wrong = await flagged();
+  expect(wrong.ladder.suspects).toEqual([expect.objectContaining(which[0]!)]);
+  expect((await walk.decideReadings(deps, 'IM', sessionId, which, true)).ok).toBe(true);
+  const right = await flagged();
+  expect(right.ladder.suspects).toEqual([]);
+  expect(right.fit.noise.factor).toBeLessThan(wrong.fit.noise.factor / 3);
+  const { fits } = await sessionTrace(deps, sessionId);
+  expect(fits.some((f) => (f.fit.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
+  expect((await walk.decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
+  expect((await flagged()).ladder.suspects).toHaveLength(1);
 });

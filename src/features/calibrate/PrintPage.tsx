@@ -1,3 +1,4 @@
+import { CUT_FORMATS } from '@/core/formats/file';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
 import { recipeCautions } from '@/core/recipe';
@@ -15,8 +16,6 @@ import { SessionContext } from './SessionContext';
 import { SheetOptionsForm } from './SheetOptionsForm';
 import { ActButton } from './ActButton';
 import { SheetPreview } from './SheetPreview';
-
-const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
 
 /** The proof sheet: laid out, looked at, printed, cut. */
 export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {

@@ -1,3 +1,4 @@
+import { CUT_FORMATS } from '@/core/formats/file';
 import { STATE_WORDS } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/context';
@@ -121,13 +122,18 @@ function Before({ session }: { session: Session }) {
         <div className="stack side">
           <section className="panel">
             <h2>Cut set B</h2>
-            <a
-              className="btn btn-plain w-100 mb-2"
-              href={`/api/proof-sheets/${pass.sheet.label}.svg?layer=cut&set=${pass.set}&pass=${pass.id}`}
-              download
-            >
-              SVG to cut, set B{inFile ? ', corrected' : ''}
-            </a>
+            <div className="d-flex flex-wrap gap-2 mb-2">
+              {CUT_FORMATS.map((format) => (
+                <a
+                  key={format}
+                  className="btn btn-plain"
+                  href={`/api/proof-sheets/${pass.sheet.label}.${format}?layer=cut&set=${pass.set}&pass=${pass.id}`}
+                  download
+                >
+                  {format.toUpperCase()} to cut{inFile ? ', corrected' : ''}
+                </a>
+              ))}
+            </div>
             <p className="small-print">
               {inFile
                 ? 'This file carries the part of the correction that the settings do not: cut it as it is.'

@@ -88,6 +88,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                       <td>
                         {format(reading.enteredAt, 'HH:mm:ss')}
                         {reading.replacedAt && ', replaced'}
+                        {reading.setAsideBy && `, left out by ${reading.setAsideBy}`}
                       </td>
                     </tr>
                   ))}

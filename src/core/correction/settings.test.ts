@@ -1,0 +1,163 @@
+import fc from 'fast-check';
+
+import { fieldAt, transformToField } from '../fit';
+import { termsAbout } from '../rigsim';
+import { A4_AREA, A4_CENTRE, TRUE_TERMS } from '@test/sheets';
+
+import { declaredEffect, meanSquareMm2, solveSettings, type DeclaredEffect, type MachineSetting } from '.';
+
+const ORIGIN = { x: 0, y: 0 };
+const declare = (d: Partial<DeclaredEffect>): DeclaredEffect => ({
+  kind: 'offset',
+  unit: 'mm',
+  direction: 'right',
+  anchor: ORIGIN,
+  nominalMm: null,
+  ...d,
+});
+
+test.each<[string, Partial<DeclaredEffect>, { x: number; y: number }]>([
+  ['an inch to the left', { unit: 'in', direction: 'left' }, { x: -25.4, y: 0 }],
+  ['1 % longer about the near edge', { kind: 'scale', unit: 'percent', direction: 'longer' }, { x: 0, y: 2 }],
+  [
+    '1 ‰ narrower about its middle',
+    { kind: 'scale', unit: 'permille', direction: 'narrower', anchor: { x: 50, y: 0 } },
+    { x: -0.05, y: 0 },
+  ],
+  ['1 mm a metre wider', { kind: 'scale', unit: 'mm-per-m', direction: 'wider' }, { x: 0.1, y: 0 }],
+  [
+    'a length of 400 mm typed 1 mm longer, cut shorter',
+    { kind: 'length', direction: 'shorter', nominalMm: 400 },
+    { x: 0, y: -0.5 },
+  ],
+  [
+    '1° anticlockwise',
+    { kind: 'turn', unit: 'degree', direction: 'anticlockwise' },
+    { x: -200 * (Math.PI / 180), y: 100 * (Math.PI / 180) },
+  ],
+  [
+    '1 mm a metre clockwise about the place itself',
+    { kind: 'turn', unit: 'mm-per-m', direction: 'clockwise', anchor: { x: 100, y: 200 } },
+    { x: 0, y: 0 },
+  ],
+])('+1 on a setting, %s, moves (100, 200) as it should', (_, declared, wanted) => {
+  const moved = fieldAt(declaredEffect(declare(declared)), { x: 100, y: 200 });
+  expect(moved.x).toBeCloseTo(wanted.x, 12);
+  expect(moved.y).toBeCloseTo(wanted.y, 12);
+});
+
+const setting = (
+  id: string,
+  step: number,
+  declared: Partial<DeclaredEffect>,
+  more: Partial<MachineSetting> = {},
+): MachineSetting => ({
+  id,
+  name: id,
+  step,
+  value: 0,
+  min: null,
+  max: null,
+  effect: declaredEffect(declare(declared)),
+  ...more,
+});
+
+const FIVE: readonly MachineSetting[] = [
+  setting('X', 0.1, { direction: 'left' }),
+  setting('Y', 0.1, { direction: 'further' }),
+  setting('SX', 0.05, { kind: 'scale', unit: 'percent', direction: 'wider' }),
+  setting('SY', 0.5, { kind: 'length', direction: 'longer', nominalMm: 500 }),
+  setting('turn', 0.02, { kind: 'turn', unit: 'degree', direction: 'clockwise' }),
+];
+
+const field = (terms: Partial<typeof TRUE_TERMS>) =>
+  transformToField(termsAbout({ ...TRUE_TERMS, ...terms }, A4_CENTRE), A4_CENTRE);
+
+const small = fc.double({ min: -0.003, max: 0.003, noNaN: true });
+const shift = fc.double({ min: -2, max: 2, noNaN: true });
+
+test('coarse steps about far anchors: no combination of steps within two of the answer is better', () => {
+  fc.assert(
+    fc.property(shift, shift, small, small, small, (shiftXMm, shiftYMm, a, b, turnRad) => {
+      const found = field({ shiftXMm, shiftYMm, scaleAcross: 1 + a, scaleAlong: 1 + b, turnRad });
+      const solved = solveSettings(found, FIVE, A4_AREA);
+      const score = (steps: readonly number[]): number =>
+        solveSettings(
+          FIVE.reduce((f, s, i) => {
+            const by = solved.changes[i]!.to + steps[i]! * s.step;
+            const e = s.effect;
+            const moved = transformToField(
+              {
+                a11: 1 + e.b11,
+                a12: e.b12,
+                a21: e.b21,
+                a22: 1 + e.b22,
+                tx: e.exMm - e.b11 * e.origin.x - e.b12 * e.origin.y,
+                ty: e.eyMm - e.b21 * e.origin.x - e.b22 * e.origin.y,
+              },
+              f.origin,
+            );
+            return {
+              ...f,
+              b11: f.b11 + by * moved.b11,
+              b12: f.b12 + by * moved.b12,
+              b21: f.b21 + by * moved.b21,
+              b22: f.b22 + by * moved.b22,
+              exMm: f.exMm + by * moved.exMm,
+              eyMm: f.eyMm + by * moved.eyMm,
+            };
+          }, found),
+          [],
+          A4_AREA,
+        ).meanSquareAfter;
+      expect(score([0, 0, 0, 0, 0])).toBeCloseTo(solved.meanSquareAfter, 9);
+      for (let i = 0; i < 5; i += 1)
+        for (let j = 0; j < 5; j += 1)
+          for (const [p, q] of [
+            [1, 0],
+            [-1, 0],
+            [1, 1],
+            [1, -1],
+            [2, 1],
+            [-2, 1],
+          ] as const) {
+            const steps = [0, 0, 0, 0, 0];
+            steps[i]! += p;
+            steps[j]! += q;
+            expect(score(steps)).toBeGreaterThanOrEqual(solved.meanSquareAfter - 1e-7);
+          }
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('rounding neighbours one by one would be worse: the offset follows what rounding did to the scale', () => {
+  const settings = [
+    setting('Y', 0.05, { direction: 'further' }),
+    setting('SY', 0.1, { kind: 'scale', unit: 'percent', direction: 'longer' }),
+  ];
+  // 0.05 % long about the near edge: half a step of the scale. At the centre that is 0.075 mm, a step and a half of Y.
+  const solved = solveSettings(field({ scaleAlong: 1.0005, shiftYMm: 0.075 }), settings, A4_AREA);
+  expect(Math.sqrt(solved.meanSquareAfter)).toBeLessThan((0.0005 * 270) / Math.sqrt(12) + 0.03);
+});
+
+test('ranges hold, what does not fit is left over, and two settings that do the same are both usable', () => {
+  const twice = [setting('A', 0.1, {}, { min: -0.3, max: 0.3 }), setting('B', 0.5, { direction: 'left' })];
+  const solved = solveSettings(field({ shiftXMm: 1.13 }), twice, A4_AREA);
+  expect(Math.abs(1.13 + solved.changes[0]!.to - solved.changes[1]!.to)).toBeLessThan(0.051);
+  expect(Math.abs(solved.changes[0]!.to)).toBeLessThanOrEqual(0.3);
+  const stuck = solveSettings(
+    field({ scaleAlong: 1.004 }),
+    [
+      setting(
+        'SY',
+        0.01,
+        { kind: 'scale', unit: 'percent', direction: 'longer', anchor: A4_CENTRE },
+        { min: -0.1, max: 0.1 },
+      ),
+    ],
+    A4_AREA,
+  );
+  expect(stuck.changes[0]).toMatchObject({ to: -0.1, clamped: true });
+  expect(meanSquareMm2(stuck.leftOver, A4_AREA)).toBeGreaterThan(0);
+});
