@@ -97,3 +97,50 @@ test('a sheet’s QR address leads to its session', async ({ page }) => {
   await page.goto('/s/0001');
   await expect(page).toHaveURL(/\/(logbook|calibrate)\//);
 });
+
+test('a rig of any kind: marks that would be clipped are warned of, settings of every kind are kept as typed', async ({
+  page,
+}) => {
+  await page.goto('/rigs/new');
+  const field = (label: string, nth = 0) => page.getByLabel(label, { exact: true }).nth(nth);
+  for (const [label, text] of [
+    ['Name', 'Odd rig'],
+    ['Media', 'foil'],
+    ['Printer', 'p'],
+    ['Cutter', 'c'],
+  ] as const)
+    await field(label).fill(text);
+  await field('What it does').selectOption('scale');
+  await field('+1 makes the cut go').selectOption('longer');
+  await field('Unit').selectOption('permille');
+  await field('Now').fill('-0.4');
+  await field('What it does', 1).selectOption('length');
+  await field('Commanded, mm').fill('');
+  await field('Marks on a sheet').selectOption('1');
+  await expect(page.getByText(/laid in comes new every time/)).toBeVisible();
+  await field('Inset left').fill('5');
+  await expect(page.getByText(/printer leaves 5.0 mm unprinted and would clip it/)).toBeVisible();
+  await page.getByLabel('borderless printing').check();
+  await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();
+  await expectSound(page);
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await expect(page.locator('#settings-1-nominal-say')).toContainText(/length/i);
+  await field('Commanded, mm').fill('300');
+  await field('Inset left').fill('14');
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  const card = page.getByRole('region', { name: 'Odd rig, foil' });
+  await card.getByRole('button', { name: 'Calibrate' }).click();
+  await page.waitForURL(/print$/);
+  await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();
+  await page.getByText('Measure both check bars').click();
+  await page.getByLabel('Bar along, mm').fill('1001');
+  await page.getByRole('button', { name: 'Keep what the rule says' }).click();
+  await expect(page.getByText(/A check bar is 50 or 100 mm long/)).toBeVisible();
+  await expect(page.getByLabel('Bar along, mm')).toHaveValue('1001');
+  await page.getByLabel('Bar along, mm').fill('100.9');
+  await page.getByRole('button', { name: 'Keep what the rule says' }).click();
+  await expect(
+    page.getByText('The print is 0.9 % too long: the driver scaled it.', { exact: false }),
+  ).toBeVisible();
+  await expectSound(page);
+});

@@ -10,6 +10,11 @@ import { AWKWARD_SVG } from '../test/awkward.svg';
 import { allSaved, readByKeys } from './operator';
 import { expectSound } from './sound';
 
+/** About 20 MB of cut data. */
+const LONG_HPGL = Buffer.from(
+  `IN;SP1;${Array.from({ length: 1800 }, (_, i) => `PU${i},0;PD${Array.from({ length: 1000 }, (__, j) => `${(i * 37 + j * 101) % 40_000},${(i * 53 + j * 97) % 40_000}`).join(',')};`).join('')}`,
+);
+
 /** Every drawn outline of an SVG as Chromium itself sees it: points in page mm, y up. A reader that is not ours. */
 async function outlines(page: Page, svg: string, perPath: number, heightMm: number): Promise<Point[][]> {
   await page.setContent(`<body style="margin:0">${svg.slice(svg.indexOf('<svg'))}</body>`);
@@ -99,10 +104,26 @@ test('a cut file dropped on Correct comes back corrected, with a report, and is 
     mimeType: 'image/svg+xml',
     buffer: Buffer.from(AWKWARD_SVG),
   });
-  await expect(page.getByText(/\\d+ paths/)).toBeVisible();
+  await expect(page.getByRole('row', { name: /^paths/ })).toBeVisible();
   await expect(page.getByText(/text moved, but it is not a cut line/)).toBeVisible();
   await expect(page.getByText('Kept in the log.')).toBeVisible();
   await expectSound(page);
+  await page.getByLabel('Give it back as').selectOption('hpgl');
+  await input.setInputFiles('test/files/ezdxf-r2010-inch.dxf');
+  await expect(page.getByRole('link', { name: /^Save ezdxf-r2010-inch-corrected.*hpgl/ })).toBeVisible();
+  await expect(page.getByText(/SPLINE read as lines within/)).toBeVisible();
+  await page.getByLabel('Give it back as').selectOption('same');
+  await input.setInputFiles({ name: 'long.hpgl', mimeType: 'text/plain', buffer: LONG_HPGL });
+  // Corrected off the page's own thread: it shows how far it is and can be stopped.
+  await expect(page.getByRole('progressbar', { name: 'Correcting long.hpgl' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Correcting long.hpgl')).toHaveCount(0);
+  await input.setInputFiles({
+    name: 'tags.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(AWKWARD_SVG),
+  });
+  await expect(page.getByRole('link', { name: /^Save tags-corrected/ })).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: /^Save tags-corrected/ }).click();
   const saved = readFileSync(await (await download).path(), 'utf8');
@@ -110,18 +131,25 @@ test('a cut file dropped on Correct comes back corrected, with a report, and is 
   expect(saved).not.toContain('<rect');
 });
 
-test('proof sheets come as PDF and SVG; bad requests get a clear 4xx, never a 500', async ({ request }) => {
+test('proof sheets come as PDF, SVG, DXF and HPGL; bad requests get a clear 4xx, never a 500', async ({
+  request,
+}) => {
   const pdf = await request.get('/api/proof-sheets/0001.pdf?layer=print');
   expect(pdf.headers()['content-type']).toBe('application/pdf');
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
   const cut = await request.get('/api/proof-sheets/0001.svg?layer=cut&set=2');
   expect(await cut.text()).toContain('cut lines B');
+  const dxf = await (await request.get('/api/proof-sheets/0001.dxf?layer=cut')).text();
+  expect(dxf.match(/\nLINE\n/g)!.length).toBeGreaterThan(100);
+  const hpgl = await (await request.get('/api/proof-sheets/0001.hpgl?layer=cut&set=2')).text();
+  expect(hpgl.startsWith('IN;SP1;PU')).toBe(true);
   const correction = '11111111-1111-4111-8111-111111111111';
   const file = { name: 'a.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg/>') };
   const refused: [number, string, () => ReturnType<typeof request.get>][] = [
     [404, 'no-such-sheet', () => request.get('/api/proof-sheets/99999.pdf')],
     [404, 'no-such-file', () => request.get('/api/proof-sheets/0001.exe')],
     [400, 'invalid-query', () => request.get('/api/proof-sheets/0001.svg?layer=both')],
+    [400, 'no-print-layer', () => request.get('/api/proof-sheets/0001.dxf?layer=print')],
     [400, 'no-pdf-to-cut', () => request.get('/api/proof-sheets/0001.pdf?layer=cut')],
     [400, 'not-multipart', () => request.post('/api/correct', { data: 'text' })],
     [400, 'no-file', () => request.post('/api/correct', { multipart: { correction } })],

@@ -24,9 +24,9 @@ async function addRig(page: Page, name: string): Promise<void> {
   ] as const)
     await field(label).fill(text);
   await field('Now').fill('0.15');
-  await field('+1 moves the cut').selectOption('left');
+  await field('+1 makes the cut go').selectOption('left');
   await field('Now', 1).fill('-1.20');
-  await field('+1 moves the cut', 1).selectOption('back');
+  await field('+1 makes the cut go', 1).selectOption('back');
   await page.getByRole('button', { name: 'Add this rig' }).click();
   await page.getByRole('region', { name: `${name}, test card` }).waitFor();
 }

@@ -21,6 +21,8 @@ export function jsonRoute<Schema extends z.ZodType>(
     } catch {
       return apiError(400, 'not-json', 'Send a JSON object; NaN and Infinity are not JSON.');
     }
+    if (typeof body !== 'object' || body === null || Array.isArray(body))
+      return apiError(400, 'not-json', 'Send a JSON object: it begins with “{”.');
     const parsed = schema.safeParse(body);
     if (!parsed.success) {
       const issue = parsed.error.issues[0]!;

@@ -27,7 +27,7 @@ export function SettingsPanel({ form, unit }: { form: UseFormReturn<RigFields>; 
           width="full"
         />
       </div>
-      <h3 className="h2 fs-6 fw-bold">Figures the machine takes</h3>
+      <p className="h2 fs-6 fw-bold">Figures the machine takes</p>
       <p className="small-print">
         The settings of the cutter as they are now. None? Remove them: then the cut file carries the
         correction.

@@ -1,0 +1,151 @@
+import { z } from 'zod';
+
+import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
+
+import { fitRequestSchema } from './scriptFit';
+import { settingsRequestSchema } from './scriptSettings';
+
+/* GET /api/openapi.json: made from the schemas that the routes check with, so that the two cannot differ. */
+
+const input = (schema: z.ZodType) => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
+
+const error = {
+  description: 'What is wrong and what would be right.',
+  content: {
+    'application/json': {
+      schema: {
+        type: 'object',
+        required: ['error'],
+        properties: {
+          error: {
+            type: 'object',
+            required: ['code', 'message'],
+            properties: {
+              code: { type: 'string' },
+              message: { type: 'string' },
+              field: { type: 'string' },
+            },
+          },
+        },
+      },
+    },
+  },
+};
+
+const away = { description: 'The database does not answer; try again in a moment.' };
+const json = (description: string) => ({
+  description,
+  content: { 'application/json': { schema: { type: 'object' } } },
+});
+const path = (name: string, schema: object) => ({ name, in: 'path', required: true, schema });
+const query = (name: string, schema: object) => ({ name, in: 'query', schema });
+
+const post = (summary: string, schema: z.ZodType, result: string) => ({
+  post: {
+    summary,
+    requestBody: { required: true, content: { 'application/json': { schema: input(schema) } } },
+    responses: { 200: json(result), 400: error, 413: error, 503: away },
+  },
+});
+
+/** The script interface as an OpenAPI 3.1 document. */
+export const openApiDocument = () => ({
+  openapi: '3.1.0',
+  info: {
+    title: 'Red Plumb',
+    version: '1',
+    description:
+      'Lengths in mm, angles in radians. Sheet frame: x to the right, y along the feed, seen from the printed side.',
+  },
+  paths: {
+    '/api/fit': post(
+      'Fits the model ladder to readings',
+      fitRequestSchema,
+      'Every model asked for, fitted or refused with its reason; which one explains; nested F tests.',
+    ),
+    '/api/settings': post(
+      'New values for a machine’s settings',
+      settingsRequestSchema,
+      'What to type, what each change does, and what is left over.',
+    ),
+    '/api/correct': {
+      post: {
+        summary: 'Corrects a cut file',
+        requestBody: {
+          required: true,
+          content: {
+            'multipart/form-data': {
+              schema: {
+                type: 'object',
+                required: ['file'],
+                properties: {
+                  file: {
+                    type: 'string',
+                    format: 'binary',
+                    description: `SVG, DXF or HPGL, at most ${FILE_LIMIT_BYTES / 1048576} MB.`,
+                  },
+                  map: {
+                    type: 'string',
+                    description:
+                      'T as JSON: {"a11","a12","a21","a22","tx","ty"} or {"h11" … "h32"}. Either this or “correction”.',
+                  },
+                  correction: { type: 'string', format: 'uuid', description: 'Id of a stored correction.' },
+                  rest: {
+                    type: 'string',
+                    enum: ['true', 'false'],
+                    description: 'Of a stored correction: only what the settings leave over, or all of it.',
+                  },
+                  to: { type: 'string', enum: [...CUT_FORMATS], description: 'Written as; else as it was.' },
+                },
+              },
+            },
+          },
+        },
+        responses: {
+          200: {
+            description: 'The corrected file.',
+            headers: {
+              'X-Red-Plumb-Report': {
+                description: 'Counts, totals and notes, as JSON.',
+                schema: { type: 'string' },
+              },
+            },
+          },
+          400: error,
+          404: error,
+          413: error,
+          422: error,
+          503: away,
+        },
+      },
+    },
+    '/api/proof-sheets/{number}.{format}': {
+      get: {
+        summary: 'A proof sheet to print or to cut',
+        parameters: [
+          path('number', { type: 'string', pattern: '^\\d{1,9}$' }),
+          path('format', { type: 'string', enum: ['pdf', ...CUT_FORMATS] }),
+          query('layer', { type: 'string', enum: ['print', 'cut'], default: 'print' }),
+          query('set', { type: 'string', enum: ['1', '2'], default: '1' }),
+          query('pass', { type: 'string', format: 'uuid' }),
+        ],
+        responses: { 200: { description: 'The file.' }, 400: error, 404: error, 503: away },
+      },
+    },
+    '/api/logbook/{format}': {
+      get: {
+        summary: 'The log: a reading a row, or everything',
+        parameters: [path('format', { type: 'string', enum: ['csv', 'json'] })],
+        responses: { 200: { description: 'The log.' }, 404: error, 503: away },
+      },
+    },
+    '/api/corrected-files/{id}': {
+      get: {
+        summary: 'A corrected file from the log',
+        parameters: [path('id', { type: 'string', format: 'uuid' })],
+        responses: { 200: { description: 'The file.' }, 404: error, 503: away },
+      },
+    },
+    '/api/health': { get: { summary: 'Whether it answers', responses: { 200: json('{"ok":true}') } } },
+  },
+});
