@@ -22,7 +22,7 @@ export function OffsetField({
 }) {
   const w = rectWidth(workArea);
   const h = rectHeight(workArea);
-  const pxPerMm = Math.min((BOX.width - 2 * BOX.pad) / w, (BOX.height - BOX.pad - BOX.foot - 20) / h);
+  const pxPerMm = Math.min((BOX.width - 2 * BOX.pad) / w, (BOX.height - BOX.pad - BOX.foot - 38) / h);
   const wide = w > h;
   const columns = wide ? 7 : 5;
   const rows = wide ? 5 : 6;
@@ -30,7 +30,7 @@ export function OffsetField({
     [workArea.x0, workArea.x1],
     [(BOX.width - w * pxPerMm) / 2, (BOX.width + w * pxPerMm) / 2],
   );
-  const top = 44;
+  const top = 62;
   const y = scaleLinear([workArea.y0, workArea.y1], [top + h * pxPerMm, top]);
   const places = rectLattice(workArea, columns, rows);
   const largest = Math.max(...places.map((p) => size(fieldAt(before, p))));
@@ -47,7 +47,7 @@ export function OffsetField({
       role="img"
       aria-label={`Offsets over the work area, drawn ${factor} times larger: largest ${lengthText(largest, unit)} before, ${lengthText(Math.max(...places.map((p) => size(fieldAt(after, p)))), unit)} after.`}
     >
-      <text x={BOX.width / 2} y={20} textAnchor="middle" className="soft">
+      <text x={BOX.width / 2} y={18} textAnchor="middle" className="soft">
         far edge
       </text>
       {places.map((p, i) => {

@@ -91,7 +91,11 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             workArea={workArea}
             toleranceMm={session.rig.toleranceMm}
             before={{ bias: plan.field, covariance: plan.covariance, load: plan.load }}
-            after={leave ? null : { bias: after, covariance: plan.covariance, load: plan.load }}
+            after={
+              leave || ways.length === 0 || ways[0] === 'machine-page'
+                ? null
+                : { bias: after, covariance: plan.covariance, load: plan.load }
+            }
             unit={unit}
           />
           <Working assessment={a} unit={unit} centre={rectCentre(workArea)} />
@@ -115,7 +119,12 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                 twice what reading and loading scatter alone would show. Adjusting on that makes a steady
                 machine worse.
               </p>
-              <ActButton act="close" sessionId={session.id} words="Leave it and close" main />
+              <ActButton
+                act="close"
+                sessionId={session.id}
+                words="Leave it and close"
+                main={suspects.length === 0}
+              />
             </section>
           )}
           <CorrectDesk

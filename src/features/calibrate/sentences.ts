@@ -88,6 +88,9 @@ export function correctAnswer(
 ): string {
   const { plan } = a;
   const where = `The cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}`;
+  const suspects = a.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`);
+  if (suspects.length > 0)
+    return `Look at ${listed(suspects)} again: ${suspects.length > 1 ? 'they do' : 'it does'} not go with the other readings. As they stand, the cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}, and 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
   if (plan.decision === 'leave')
     return `Leave it alone. ${where}, which is no more than reading and loading scatter; 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
   const linear = rows

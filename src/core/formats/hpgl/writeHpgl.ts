@@ -26,7 +26,7 @@ export function writeHpgl(drawing: Drawing, notes: Notes): string {
     pen = next;
     if (path.device) parts.push(path.device);
     const xy = flatten(path, HPGL_CHORD_MM);
-    const units = xy.map((mm) => Math.round(mm / HPGL_UNIT_MM) || 0);
+    const units = xy.map((mm) => Math.round(mm / HPGL_UNIT_MM) + 0);
     parts.push(`PU${units[0]},${units[1]};PD`);
     const drawn: number[] = [];
     for (let i = 2; i < units.length; i += 2)

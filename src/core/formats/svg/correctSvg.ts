@@ -2,6 +2,7 @@ import svgpath from 'svgpath';
 
 import { FILE_RESOLUTION_MM } from '../../tolerance';
 import {
+  affineMap,
   compose,
   determinant,
   IDENTITY,
@@ -279,7 +280,7 @@ class Corrector {
     const source = read.abs().unshort();
     const style = { layer: context.layer, colour: context.colour };
     const drawn = pathToDrawing(source, compose(this.toMm, context.map), style);
-    const text = this.pathText(source, drawn, context);
+    const text = this.pathText(drawn);
     if (/NaN|Infinity/.test(text)) throw bad(geometry[0]!);
     for (const path of drawn) this.drawn.push(path);
     if (name !== 'path') this.note('shapes became paths');
@@ -294,23 +295,16 @@ class Corrector {
   }
 
   /** Affine corrections keep every curve (arcs in quarters); projective ones turn curves into lines within CHORD_MM. */
-  private pathText(
-    source: ReturnType<typeof svgpath>,
-    drawn: readonly DrawnPath[],
-    context: Context,
-  ): string {
-    const { correction } = this;
-    const arcs = drawn.some((p) => p.segments.some((s) => s.kind === 'arc'));
-    if (correction.kind === 'affine' && !arcs)
-      return svgpath
-        .from(source)
-        .matrix(svgMatrix(compose(this.out, context.map)))
-        .round(this.places)
-        .toString();
-    if (correction.kind !== 'affine' && drawn.some((p) => p.segments.some((s) => s.kind !== 'lines')))
+  private pathText(drawn: readonly DrawnPath[]): string {
+    const { correction, fromMm, places } = this;
+    if (correction.kind === 'affine') {
+      const both = affineMap(compose(fromMm, correction));
+      return drawn.map((p) => pathData(mapPath(p, both), places)).join('');
+    }
+    if (drawn.some((p) => p.segments.some((s) => s.kind !== 'lines')))
       this.note(`curves became lines within ${CHORD_MM} mm`);
-    const root = { kind: 'affine', ...this.fromMm } as const;
-    return drawn.map((p) => pathData(mapPath(mapPath(p, correction), root), this.places)).join('');
+    const root = affineMap(fromMm);
+    return drawn.map((p) => pathData(mapPath(mapPath(p, correction), root), places)).join('');
   }
 
   /** Text and images follow by a matrix; they are not cut lines, and the report says so. */

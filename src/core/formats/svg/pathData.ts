@@ -4,7 +4,7 @@ import type { Point } from '../../geometry';
 /** A drawn path as SVG path data, in its own coordinates; arcs stay arcs. */
 export function pathData(path: DrawnPath, places: number): string {
   const factor = 10 ** places;
-  const n = (value: number): string => String(Math.round(value * factor) / factor || 0);
+  const n = (value: number): string => String(Math.round(value * factor) / factor + 0);
   const point = (p: Point): string => `${n(p.x)} ${n(p.y)}`;
   const parts = [`M${point(path.start)}`];
   for (const segment of path.segments) {
