@@ -189,6 +189,12 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </tbody>
             </table>
           </section>
+          {a.ladder.recommended === 'projective' && (
+            <p className="notice m-0">
+              The offsets also change across the sheet as in a perspective. That is no setting’s doing: look
+              for a sheet that lies uneven or stretched. The correction goes by the affine part.
+            </p>
+          )}
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
           <ActButton act="reread" sessionId={session.id} words="Back to the readings" />
         </div>

@@ -1,16 +1,16 @@
 import { CUT_FORMATS } from '@/core/formats/file';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
-import { recipeCautions } from '@/core/recipe';
 import { toMm } from '@/core/units';
 import { preferences } from '@/server/context';
 import { currentPass } from '@/server/session';
-import type { PrintRecipe } from '@/server/schemas';
 import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
 
 import { Page } from '../frame/Page';
 
 import { sessionAt } from './loadSession';
+import { Recipe } from '../bench/Recipe';
+
 import { BarsForm } from './BarsForm';
 import { SessionContext } from './SessionContext';
 import { SheetOptionsForm } from './SheetOptionsForm';
@@ -112,38 +112,5 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
         </div>
       </div>
     </Page>
-  );
-}
-
-const RECIPE_WORDS = [
-  ['tray', 'tray'],
-  ['face', 'face'],
-  ['paperType', 'paper type'],
-  ['quality', 'quality'],
-  ['warmUp', 'warm-up'],
-  ['room', 'room'],
-] as const;
-
-/** How this media is printed here, as far as it has been written down. */
-function Recipe({ recipe }: { recipe: PrintRecipe }) {
-  const noted = RECIPE_WORDS.filter(([field]) => recipe[field] !== '');
-  return (
-    <>
-      {noted.length > 0 && (
-        <dl className="recipe mt-3 mb-0">
-          {noted.map(([field, words]) => (
-            <div key={field}>
-              <dt>{words}</dt>
-              <dd>{recipe[field]}</dd>
-            </div>
-          ))}
-        </dl>
-      )}
-      {recipeCautions(recipe).map((words) => (
-        <p key={words} className="notice mt-2 mb-0">
-          {words}
-        </p>
-      ))}
-    </>
   );
 }

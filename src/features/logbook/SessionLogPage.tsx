@@ -14,6 +14,7 @@ import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
 import { ActButton } from '../calibrate/ActButton';
 import { passPoints } from '../calibrate/passPoints';
+import { Recipe, recipeNoted } from '../bench/Recipe';
 import { Page } from '../frame/Page';
 
 /** One session as it happened: readings, fits, what was typed, files, who and when. */
@@ -98,6 +99,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
           </section>
         </div>
         <div className="stack side">
+          <PrintedHow session={session} unit={unit} />
           <section className="panel">
             <h2>What was typed</h2>
             {trace.typed.length === 0 && <p className="mb-0">Nothing.</p>}
@@ -161,4 +163,30 @@ function answer(session: Session, unit: 'mm' | 'in'): string {
     return session.stage === 'closed' ? `Given up by ${who} before it said anything.` : 'Still open.';
   const what = session.kind === 'calibration' ? 'Calibrated' : 'Checked';
   return `${what} by ${who}: ${STATE_WORDS[session.outcome].toLowerCase()}, 95 of 100 cuts within ${lengthText(session.outcomeR95Mm, unit)}, allowed ${lengthText(session.rig.toleranceMm, unit)}.`;
+}
+
+/** The recipe and the check bars of what was printed, as they were then. */
+function PrintedHow({ session, unit }: { session: Session; unit: 'mm' | 'in' }) {
+  const pass = session.passes.find((p) => p.recipe !== null);
+  const said =
+    pass?.recipe && (recipeNoted(pass.recipe) || pass.barAcrossMm !== null || pass.barAlongMm !== null);
+  if (!pass?.recipe || !said) return null;
+  const bars = [
+    ['across', pass.barAcrossMm],
+    ['along', pass.barAlongMm],
+  ] as const;
+  return (
+    <section className="panel">
+      <h2>How it was printed</h2>
+      <Recipe recipe={pass.recipe} />
+      {bars.map(
+        ([axis, mm]) =>
+          mm !== null && (
+            <p key={axis} className="small-print mt-2 mb-0">
+              Check bar {axis}: {lengthText(mm, unit)}.
+            </p>
+          ),
+      )}
+    </section>
+  );
 }
