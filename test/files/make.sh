@@ -1,5 +1,5 @@
 #!/bin/sh
-# Makes the cut files of this folder with programs that are not ours (Debian: gnuplot-nox, pstoedit, python3-ezdxf).
+# Makes the cut files of this folder with programs that are not ours (Debian: gnuplot-nox, pstoedit, potrace, python3-ezdxf).
 set -e
 cd "$(dirname "$0")"
 work=$(mktemp -d)
@@ -23,4 +23,11 @@ pstoedit -q -f dxf_s "$work/drawing.ps" pstoedit.dxf > "$work/log" 2>&1
 pstoedit -q -f hpgl "$work/drawing.ps" pstoedit.hpgl > "$work/log" 2>&1
 pstoedit -q -f plot-svg "$work/drawing.ps" pstoedit.svg > "$work/log" 2>&1
 /usr/bin/python3 make.py .
+/usr/bin/python3 -c "
+print('P1 400 400')
+for y in range(400):
+    print(' '.join('1' if 60**2 < (x-200)**2 + (y-180)**2*1.4 < 150**2 or 20 < x < 60 and 330 < y < 390 else '0' for x in range(400)))
+" > "$work/shape.pbm"
+potrace -s -o "$work/potrace.svg" "$work/shape.pbm"
+sed '/<metadata>/,/<\/metadata>/d' "$work/potrace.svg" > potrace.svg
 rm -r "$work"
