@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { fieldAt, transformToField } from '../fit';
+import { addFields, fieldAt, transformToField } from '../fit';
 import { termsAbout } from '../rigsim';
 import { A4_AREA, A4_CENTRE, TRUE_TERMS } from '@test/sheets';
 
@@ -83,30 +83,7 @@ test('coarse steps about far anchors: no combination of steps within two of the 
       const solved = solveSettings(found, FIVE, A4_AREA);
       const score = (steps: readonly number[]): number =>
         solveSettings(
-          FIVE.reduce((f, s, i) => {
-            const by = solved.changes[i]!.to + steps[i]! * s.step;
-            const e = s.effect;
-            const moved = transformToField(
-              {
-                a11: 1 + e.b11,
-                a12: e.b12,
-                a21: e.b21,
-                a22: 1 + e.b22,
-                tx: e.exMm - e.b11 * e.origin.x - e.b12 * e.origin.y,
-                ty: e.eyMm - e.b21 * e.origin.x - e.b22 * e.origin.y,
-              },
-              f.origin,
-            );
-            return {
-              ...f,
-              b11: f.b11 + by * moved.b11,
-              b12: f.b12 + by * moved.b12,
-              b21: f.b21 + by * moved.b21,
-              b22: f.b22 + by * moved.b22,
-              exMm: f.exMm + by * moved.exMm,
-              eyMm: f.eyMm + by * moved.eyMm,
-            };
-          }, found),
+          FIVE.reduce((f, s, i) => addFields(f, s.effect, solved.changes[i]!.to + steps[i]! * s.step), found),
           [],
           A4_AREA,
         ).meanSquareAfter;
