@@ -2,6 +2,8 @@ const letThrough = ['d3', 'd3-[^/]+', 'internmap', 'delaunator', 'robust-predica
 
 /** @type {import('jest').Config} */
 module.exports = {
+  // A slow, busy machine is no failure; nothing here is a timed test.
+  testTimeout: 60_000,
   testEnvironment: 'node',
   roots: ['<rootDir>/src'],
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
