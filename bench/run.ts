@@ -6,6 +6,8 @@ import { Matrix, QrDecomposition } from 'ml-matrix';
 import svgpath from 'svgpath';
 
 import { accuracy } from './accuracy';
+import { LONG_JOB, LONG_JOB_RIG, longJobKnowledge, rolls } from './rolls';
+import { planWithCurves, type RollJob } from '../src/core/layout';
 import { correctFile } from '../src/core/formats/file';
 import { affineMap } from '../src/core/geometry';
 import { parseXml, type XmlNode } from '../src/core/formats/svg/parseXml';
@@ -115,7 +117,29 @@ function hpglBenchmark(): void {
   );
 }
 
+/** What one step of the dragging costs: every way planned anew, against the same work done for a tenth of the items. */
+function planBenchmark(): void {
+  const knowledge = longJobKnowledge();
+  const rig = { ...LONG_JOB_RIG, bothEnds: true, everyMm: 500 };
+  let rows = 8;
+  const plan = (job: RollJob) => {
+    rows = 8 + ((rows + 1) % 5);
+    return planWithCurves({ ...job, rowsPerSection: rows }, knowledge, 96, rig, 'sections');
+  };
+  const planned = plan(LONG_JOB);
+  if (!planned.ok) throw new Error('does not fit');
+  const metres = planned.value.plan.strategies[0]!.printedMm / 1000;
+  const whole = median(() => plan(LONG_JOB), 15);
+  const round = median(() => plan({ ...LONG_JOB, outline: 'round' }), 7);
+  const small = median(() => plan({ ...LONG_JOB, copies: LONG_JOB.copies / 10 }), 15);
+  console.log(
+    `roll plan of ${LONG_JOB.copies} items over ${metres.toFixed(0)} m replanned in all five ways, curves and all: ${whole.toFixed(0)} ms with straight sides, ${round.toFixed(0)} ms round; a tenth of the items: ${small.toFixed(0)} ms; ratio ${(whole / small).toFixed(2)}`,
+  );
+}
+
 accuracy();
+rolls();
+planBenchmark();
 fitBenchmark();
 svgBenchmark();
 hpglBenchmark();

@@ -33,3 +33,6 @@ export const COARSE_REACH_MM = 6;
 
 /** Coordinates in written vector files are rounded to this. */
 export const FILE_RESOLUTION_MM = 0.0001;
+
+/** Items that fill the width to within this still fit: sums of decimal sizes are not exact. */
+export const EXACT_FIT_GUARD_MM = 1e-6;

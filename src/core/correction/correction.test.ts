@@ -147,6 +147,8 @@ test.each(WAYS)(
 test('leave it alone: adjusting a rig that is plumb but for noise would double its variance (funnel, rule 2)', () => {
   const random = seededRandom(4);
   const runs = 400;
+  // A decision takes longer than a fit; fewer of them tell enough.
+  const decided = 120;
   let left = 0;
   let meddled = 0;
   let alone = 0;
@@ -159,13 +161,15 @@ test('leave it alone: adjusting a rig that is plumb but for noise would double i
       A4_CENTRE,
     );
     if (fit.status !== 'ok') throw new Error(fit.message);
-    const plan = planCorrection(fit, [], A4_AREA, shiftScatter(0.03), 0.035);
-    if (plan.decision === 'leave') left += 1;
+    if (i < decided) {
+      const plan = planCorrection(fit, [], A4_AREA, shiftScatter(0.03), 0.035);
+      if (plan.decision === 'leave') left += 1;
+    }
     const next = load();
     alone += (next.exMm ** 2 + next.eyMm ** 2) / runs;
     meddled += ((next.exMm - fit.field.exMm) ** 2 + (next.eyMm - fit.field.eyMm) ** 2) / runs;
   }
-  expect(left / runs).toBeGreaterThan(0.85);
+  expect(left / decided).toBeGreaterThan(0.85);
   expect(meddled / alone).toBeGreaterThan(1.8);
 });
 

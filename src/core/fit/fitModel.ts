@@ -10,13 +10,14 @@ import { leastSquares, type LeastSquares } from './leastSquares';
 import { frameOf, scaled, undetermined, type Frame, type Solution } from './modelFrame';
 import { noiseUsed } from './noise';
 import { solveProjective } from './solveProjective';
+import { solveRoll } from './solveRoll';
 import { externallyStudentised } from './studentise';
 import { fitRefusalText } from './refusals';
 import {
   PARAMETER_COUNT,
   type FitRefusal,
   type ModelFit,
-  type ModelName,
+  type FittedModel,
   type ModelOutcome,
   type Observation,
   type ObservationDiagnostics,
@@ -32,11 +33,11 @@ import {
  *          Similarity: the closed form of Umeyama (1991), here as linear least squares in a = c·cos, b = c·sin.
  * Refuses  as values: too few, one axis only, coincident, single row or column, collinear, folded.
  */
-export function fitModel(
-  model: ModelName,
+export function fitModel<M extends FittedModel>(
+  model: M,
   observations: readonly Observation[],
   workAreaCentre: Point,
-): ModelOutcome {
+): ModelOutcome<M> {
   const outcome = solve(model, observations, workAreaCentre);
   if (outcome.ok) return outcome.value;
   return {
@@ -47,11 +48,11 @@ export function fitModel(
   };
 }
 
-function solve(
-  model: ModelName,
+function solve<M extends FittedModel>(
+  model: M,
   observations: readonly Observation[],
   workAreaCentre: Point,
-): Outcome<ModelFit, FitRefusal> {
+): Outcome<ModelFit<M>, FitRefusal> {
   const layout = classifyLayout(model, observations);
   if (layout) return refuse(layout);
   const frame = frameOf(observations);
@@ -62,11 +63,12 @@ function solve(
 
 function solveIn(
   frame: Frame,
-  model: ModelName,
+  model: FittedModel,
   observations: readonly Observation[],
   workAreaCentre: Point,
 ): Outcome<Solution, FitRefusal> {
   if (model === 'rigid') return solveRigid(observations, frame);
+  if (model === 'roll') return solveRoll(observations, frame, workAreaCentre);
   const start = solveLinear(model === 'projective' ? 'affine' : model, observations, frame);
   if (model !== 'projective' || !start.ok) return start;
   return solveProjective(observations, frame, start.value.field, workAreaCentre);
@@ -218,12 +220,12 @@ function rigidSolution(solved: LeastSquares, frame: Frame, at: RigidState): Solu
   return { solved, field, jacobian };
 }
 
-function describe(
-  model: ModelName,
+function describe<M extends FittedModel>(
+  model: M,
   observations: readonly Observation[],
   solution: Solution,
   workAreaCentre: Point,
-): Outcome<ModelFit, FitRefusal> {
+): Outcome<ModelFit<M>, FitRefusal> {
   const transform = fieldToTransform(solution.field);
   const det = determinant(transform);
   if (!(det > 0)) return refuse({ code: 'folded', determinant: det });
@@ -238,14 +240,16 @@ function describe(
   const atZero = moveCovariance(atFit, solution.field.origin, { x: 0, y: 0 });
   const field = transformToField(transform, workAreaCentre);
   const scatter = dof > 0 ? Math.sqrt(chi2 / dof) : Number.NaN;
-  const seKnownU = solution.projective?.se ?? parameterErrors(model, atZero, solution);
+  const seKnownU = solution.projective?.se ?? solution.roll?.se ?? parameterErrors(model, atZero, solution);
   const residualsMm = observations.map((o, i) => weighted[i]! * o.uMm);
   return accept({
     status: 'ok',
     model,
     k,
     dof,
-    params: solution.projective ? { ...solution.projective.homography } : parameters(model, transform),
+    params: solution.projective
+      ? { ...solution.projective.homography }
+      : (solution.roll?.params ?? parameters(model, transform)),
     seKnownU,
     seScaled: Object.fromEntries(Object.entries(seKnownU).map(([name, se]) => [name, se * scatter])),
     transform,
@@ -286,7 +290,7 @@ function moveCovariance(c: readonly (readonly number[])[], from: Point, to: Poin
   return propagate(jacobian, c);
 }
 
-function parameters(model: ModelName, t: Affine): Record<string, number> {
+function parameters(model: FittedModel, t: Affine): Record<string, number> {
   const { a11, a12, a21, a22, tx, ty } = t;
   switch (model) {
     case 'shift':
@@ -297,6 +301,7 @@ function parameters(model: ModelName, t: Affine): Record<string, number> {
       return { a: a11, b: a21, tx, ty };
     case 'affine':
     case 'projective':
+    case 'roll':
       return { a11, a12, a21, a22, tx, ty };
     default:
       return model satisfies never;
@@ -304,7 +309,7 @@ function parameters(model: ModelName, t: Affine): Record<string, number> {
 }
 
 function parameterErrors(
-  model: ModelName,
+  model: FittedModel,
   atZero: readonly (readonly number[])[],
   solution: Solution,
 ): Record<string, number> {
@@ -321,6 +326,7 @@ function parameterErrors(
       return { a: se(0), b: se(2), ...shift };
     case 'affine':
     case 'projective':
+    case 'roll':
       return { a11: se(0), a12: se(1), a21: se(2), a22: se(3), ...shift };
     default:
       return model satisfies never;

@@ -1,6 +1,6 @@
 export { composeTerms, decompose, type LinearTerms } from './decompose';
 export { addFields, fieldAt, fieldPrediction, fieldToTransform, transformToField, zeroField } from './field';
-export { FIT_VERSION, fitLadder, fitOf, suspectReadings, widestFit } from './fitLadder';
+export { FIT_VERSION, fitLadder, fitOf, fTest, suspectReadings, widestFit } from './fitLadder';
 export { fitModel } from './fitModel';
 export { leastSquares, type LeastSquares } from './leastSquares';
 export { intervalDof } from './noise';
@@ -9,13 +9,16 @@ export { shrinkForCorrection, type ShrunkFit } from './shrink';
 export { termTable, type TermRow } from './termTable';
 export {
   MODELS,
+  ROLL_MODEL,
   TERM_NAMES,
   type AffineField,
   type FitRefusal,
+  type FittedModel,
   type LadderFit,
   type ModelFit,
   type ModelName,
   type ModelOutcome,
+  type NestedF,
   type Observation,
   type SuspectReading,
   type TermName,

@@ -1,10 +1,10 @@
-import { PARAMETER_COUNT, type FitRefusal, type ModelName, type Observation } from './types';
+import { PARAMETER_COUNT, type FitRefusal, type FittedModel, type Observation } from './types';
 
 /** Spread sideways over spread lengthways below which stations count as lying on one line. */
 const LINE_RATIO = 1e-6;
 
 /** Why these observations cannot determine the model, or null when their layout allows it. */
-export function classifyLayout(model: ModelName, observations: readonly Observation[]): FitRefusal | null {
+export function classifyLayout(model: FittedModel, observations: readonly Observation[]): FitRefusal | null {
   for (const o of observations) {
     if (!(o.uMm > 0) || !Number.isFinite(o.uMm)) return { code: 'no-uncertainty', stationId: o.stationId };
     if (!Number.isFinite(o.xMm) || !Number.isFinite(o.yMm) || !Number.isFinite(o.offsetMm))
@@ -18,7 +18,7 @@ export function classifyLayout(model: ModelName, observations: readonly Observat
   if (across.length === 0) return { code: 'one-axis-only', missing: 'across' };
   if (along.length === 0) return { code: 'one-axis-only', missing: 'along' };
   if (model === 'shift') return null;
-  if (model !== 'affine' && model !== 'projective')
+  if (model !== 'affine' && model !== 'projective' && model !== 'roll')
     return spread(observations).kind === 'point' ? { code: 'coincident-stations' } : null;
   return affineLayout(across) ?? affineLayout(along);
 }

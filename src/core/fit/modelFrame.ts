@@ -16,6 +16,11 @@ export interface Solution {
   /** 6 × k: derivative of (b11, b12, b21, b22, ex, ey) by each parameter of the least squares. */
   readonly jacobian: readonly (readonly number[])[];
   /** The projective model's own parameters in raw mm, and their standard errors by name. */
+  /** The roll model's own parameters in raw mm and their standard errors by name. */
+  readonly roll?: {
+    readonly params: Readonly<Record<string, number>>;
+    readonly se: Readonly<Record<string, number>>;
+  };
   readonly projective?: { readonly homography: Homography; readonly se: Readonly<Record<string, number>> };
 }
 

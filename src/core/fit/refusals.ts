@@ -1,7 +1,7 @@
-import { PARAMETER_COUNT, type FitRefusal, type ModelName } from './types';
+import { PARAMETER_COUNT, type FitRefusal, type FittedModel } from './types';
 
 /** What a refused fit needs, in one sentence an operator can act on. */
-export function fitRefusalText(refusal: FitRefusal, model: ModelName): string {
+export function fitRefusalText(refusal: FitRefusal, model: FittedModel): string {
   const wants = `The ${model} model has ${PARAMETER_COUNT[model]} unknowns`;
   switch (refusal.code) {
     case 'no-uncertainty':

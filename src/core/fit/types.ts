@@ -17,12 +17,17 @@ export const MODELS = ['shift', 'rigid', 'similarity', 'affine', 'projective'] a
 
 export type ModelName = (typeof MODELS)[number];
 
-export const PARAMETER_COUNT: Readonly<Record<ModelName, number>> = {
+/** Affine with a bow, quadratic along the feed: of long pieces only, and only when asked for. */
+export const ROLL_MODEL = 'roll';
+export type FittedModel = ModelName | typeof ROLL_MODEL;
+
+export const PARAMETER_COUNT: Readonly<Record<FittedModel, number>> = {
   shift: 2,
   rigid: 3,
   similarity: 4,
   affine: 6,
   projective: 8,
+  roll: 8,
 };
 
 /** The six terms people reason in. Scales are factors (1 is true); angles in radians. */
@@ -74,16 +79,16 @@ export interface ObservationDiagnostics {
   readonly studentised: number | null;
 }
 
-export interface ModelFit {
+export interface ModelFit<M extends FittedModel = ModelName> {
   readonly status: 'ok';
-  readonly model: ModelName;
+  readonly model: M;
   readonly k: number;
   readonly dof: number;
-  /** By name: shift tx, ty; rigid theta, tx, ty; similarity a, b, tx, ty; affine a11 … ty; projective h11 … h32. */
+  /** By name: shift tx, ty; rigid theta, tx, ty; similarity a, b, tx, ty; affine a11 … ty; projective h11 … h32; roll a11 … ty, bowX, bowY (mm per mm²). */
   readonly params: Readonly<Record<string, number>>;
   readonly seKnownU: Readonly<Record<string, number>>;
   readonly seScaled: Readonly<Record<string, number>>;
-  /** T: where a cut commanded at p lands. Of the projective model: its tangent at the work-area centre. */
+  /** T: where a cut commanded at p lands. Of the projective and the roll model: its tangent at the work-area centre. */
   readonly transform: Affine;
   /** The whole T of the projective model; null for the others, whose transform says it all. */
   readonly homography: Homography | null;
@@ -120,18 +125,18 @@ export type FitRefusal =
   | { readonly code: 'not-determined'; readonly rankRatio: number }
   | { readonly code: 'folded'; readonly determinant: number };
 
-export interface RefusedFit {
+export interface RefusedFit<M extends FittedModel = ModelName> {
   readonly status: 'refused';
-  readonly model: ModelName;
+  readonly model: M;
   readonly reason: FitRefusal['code'];
   readonly message: string;
 }
 
-export type ModelOutcome = ModelFit | RefusedFit;
+export type ModelOutcome<M extends FittedModel = ModelName> = ModelFit<M> | RefusedFit<M>;
 
 export interface NestedF {
-  readonly small: ModelName;
-  readonly big: ModelName;
+  readonly small: FittedModel;
+  readonly big: FittedModel;
   readonly df1: number;
   readonly df2: number;
   readonly F: number;

@@ -37,8 +37,25 @@ export function printScene(sheet: ProofSheet, title: SheetTitle): Scene {
       ...checkBars(sheet),
       ...orientationCorner({ x: sheet.layoutArea.x0 + 4, y: sheet.layoutArea.y0 + 2 }),
       ...sheet.stations.flatMap((s) => stationMarks(s, spec.unit)),
+      ...(spec.sheetHeightMm > STRIP_FROM_MM ? distanceMarks(sheet, title.number) : []),
     ],
   };
+}
+
+/** Sheets longer than this are strips: cut apart, each piece still says which it is and where it was. */
+const STRIP_FROM_MM = 1500;
+
+/** Sheet number and distance from the near edge at each row of stations. */
+function distanceMarks({ stations, spec }: ProofSheet, number: string): Mark[] {
+  return [...new Map(stations.map((s) => [s.centre.y, s])).values()].map(({ scaleCentre, centre }) => {
+    const distance =
+      spec.unit === 'mm' ? `${(centre.y / 1000).toFixed(3)} m` : `${fromMm(centre.y, 'in').toFixed(2)} in`;
+    const at = {
+      x: scaleCentre.x - STATION.crossArmMm + 9,
+      y: scaleCentre.y - STATION.crossCutMm - 1.2,
+    };
+    return text(at, `${number} at ${distance}`, 2.4);
+  });
 }
 
 function titleMarks(sheet: ProofSheet, title: SheetTitle): Mark[] {

@@ -4,7 +4,9 @@ export {
   loadField,
   lookAtComb,
   readSheet,
+  stripField,
   termsAbout,
   type SimulatedRig,
+  type SimulatedRoll,
   type SimulatedSight,
 } from './simulatedRig';

@@ -7,7 +7,7 @@ import {
   type AffineField,
   type Terms,
 } from '../fit';
-import { applyAffine, compose, invertAffine, type Affine, type Point } from '../geometry';
+import { applyAffine, compose, IDENTITY, invertAffine, type Affine, type Point } from '../geometry';
 import type { ProofSheet, Station } from '../proof';
 import { normalDeviate, seededRandom, type Random } from '../random/random';
 import { cutLineMm, extraLengths, printedLineMm, type LineComb, type LinePick } from '../readings';
@@ -25,6 +25,16 @@ export interface SimulatedRig {
   readonly loadScatterMm: number;
   /** Acuity of the operator's eye as a share of the comb step. */
   readonly acuityOfStep?: number;
+  /** What it does along a roll. */
+  readonly roll?: SimulatedRoll;
+}
+
+/** Drift along a roll; x across, y along. */
+export interface SimulatedRoll {
+  readonly creepMmPerM: Point;
+  /** Standard deviation of the creep from load to load. */
+  readonly creepSdMmPerM: Point;
+  readonly wanderMm2PerM: number;
 }
 
 /** The displacement of the cut on one load, with the machine's settings as typed. */
@@ -43,6 +53,44 @@ export function loadField(
     ...set,
     exMm: set.exMm + rig.loadScatterMm * normalDeviate(random),
     eyMm: set.eyMm + rig.loadScatterMm * normalDeviate(random),
+  };
+}
+
+/** How finely the simulated wander is drawn. */
+const WALK_STEP_MM = 25;
+
+/**
+ * The displacement of the cut at a distance along a long strip: the load's shift, creep and wander. Nothing of the
+ * sheet's linear terms: marks on a sheet take those out, and along a strip the creep stands for them.
+ */
+export function stripField(
+  rig: SimulatedRig,
+  settings: Readonly<Record<string, number>>,
+  load: number,
+): (yMm: number) => AffineField {
+  const sheet = loadField(rig, settings, load);
+  const shift = applyAffine(fieldToTransform(sheet), rig.centre);
+  const at = { x: shift.x - rig.centre.x, y: shift.y - rig.centre.y };
+  const { roll } = rig;
+  const random = seededRandom(rig.seed * 6101 + load * 15485863 + 5);
+  const creep = {
+    x: roll ? roll.creepMmPerM.x + roll.creepSdMmPerM.x * normalDeviate(random) : 0,
+    y: roll ? roll.creepMmPerM.y + roll.creepSdMmPerM.y * normalDeviate(random) : 0,
+  };
+  const sd = Math.sqrt(((roll?.wanderMm2PerM ?? 0) * WALK_STEP_MM) / 1000);
+  const walk: Point[] = [{ x: 0, y: 0 }];
+  const walked = (steps: number): Point => {
+    while (walk.length <= steps) {
+      const last = walk.at(-1)!;
+      walk.push({ x: last.x + sd * normalDeviate(random), y: last.y + sd * normalDeviate(random) });
+    }
+    return walk[steps]!;
+  };
+  return (yMm) => {
+    const wander = walked(Math.max(0, Math.round(yMm / WALK_STEP_MM)));
+    const tx = at.x + (creep.x * yMm) / 1000 + wander.x;
+    const ty = at.y + (creep.y * yMm) / 1000 + wander.y;
+    return transformToField({ ...IDENTITY, tx, ty }, rig.centre);
   };
 }
 

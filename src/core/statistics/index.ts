@@ -6,4 +6,4 @@ export {
   normalQuantile,
   studentTwoSided,
 } from './distributions';
-export { radialProbability, radialQuantile, type Misregistration } from './radialQuantile';
+export { radialProbability, radialQuantile, type Misregistration, type Precision } from './radialQuantile';

@@ -56,3 +56,14 @@ test("Student's factor for 12 degrees of freedom, as any t table prints it", () 
   expect(coverageFactor(0.95, 12)).toBeCloseTo(2.1788, 4);
   expect(coverageFactor(0.95, Infinity)).toBeCloseTo(1.959964, 6);
 });
+
+test('for a picture the radius is within a few percent of the exact one, whatever the bias and the axes', () => {
+  const mm = (least: number, most: number) => fc.double({ min: least, max: most, noNaN: true });
+  fc.assert(
+    fc.property(mm(-3, 3), mm(-3, 3), mm(0.05, 1), mm(0.05, 1), (meanX, meanY, sdX, sdY) => {
+      const m = { meanX, meanY, varX: sdX ** 2, varY: sdY ** 2, covXY: 0 };
+      const ratio = radialQuantile(m, 0.95, 'picture') / radialQuantile(m, 0.95);
+      expect(Math.abs(ratio - 1)).toBeLessThan(0.04);
+    }),
+  );
+});

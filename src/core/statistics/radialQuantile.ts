@@ -15,13 +15,23 @@ const REACH = 8; // standard deviations beyond which a normal holds less than 1e
 /** Gauss–Legendre nodes and weights on [−1, 1] by Newton's method (Abramowitz & Stegun 25.4.29). */
 const LEGENDRE = legendreRule(NODES);
 
+/** As exact as can be, or as a line on a screen needs it: within a few percent of the radius at worst. */
+export type Precision = 'exact' | 'picture';
+const PICTURE_NODES = 26;
+const PICTURE_LEGENDRE = legendreRule(PICTURE_NODES);
+const PICTURE_SHARE = 5e-4;
+
 /**
  * P(√(X² + Y²) ≤ radius) for a bivariate normal.
  *
  * Units    mm.
  * Method   turned to principal axes, one axis integrated in closed form, the other by Gauss–Legendre.
  */
-export function radialProbability(m: Misregistration, radiusMm: number): number {
+export function radialProbability(
+  m: Misregistration,
+  radiusMm: number,
+  precision: Precision = 'exact',
+): number {
   if (radiusMm <= 0) return 0;
   const half = (m.varX - m.varY) / 2;
   const spread = Math.hypot(half, m.covXY);
@@ -38,7 +48,7 @@ export function radialProbability(m: Misregistration, radiusMm: number): number 
   const t0 = Math.asin(from / radiusMm);
   const t1 = Math.asin(to / radiusMm);
   let sum = 0;
-  for (const { node, weight } of LEGENDRE) {
+  for (const { node, weight } of precision === 'exact' ? LEGENDRE : PICTURE_LEGENDRE) {
     const t = (t0 + t1) / 2 + ((t1 - t0) / 2) * node;
     const u = radiusMm * Math.sin(t);
     const chord = radiusMm * Math.cos(t);
@@ -53,21 +63,22 @@ export function radialProbability(m: Misregistration, radiusMm: number): number 
 }
 
 /**
- * The radius that holds a share of all cuts, to 1e-7 of the largest reach.
+ * The radius that holds a share of all cuts, to 1e-7 of the largest reach; coarser for a picture.
  *
  * Method   false position with the Illinois correction on `radialProbability` (Dowell & Jarratt 1971).
  * Example  zero mean, σ on both axes, 0.95 → 2.4477 σ (Rayleigh, closed form).
  */
-export function radialQuantile(m: Misregistration, share: number): number {
+export function radialQuantile(m: Misregistration, share: number, precision: Precision = 'exact'): number {
   const reach = Math.hypot(m.meanX, m.meanY) + REACH * Math.sqrt(m.varX + m.varY);
   if (reach === 0) return 0;
   let low = { at: 0, miss: -share };
   let high = { at: reach, miss: 1 - share };
   let lastSide = 0;
+  const enough = precision === 'exact' ? 1e-9 : PICTURE_SHARE;
   for (let i = 0; i < 100 && high.at - low.at > 1e-7 * reach; i += 1) {
     const at = low.at + ((high.at - low.at) * -low.miss) / (high.miss - low.miss);
-    const miss = radialProbability(m, at) - share;
-    if (Math.abs(miss) < 1e-9) return at;
+    const miss = radialProbability(m, at, precision) - share;
+    if (Math.abs(miss) < enough) return at;
     const side = Math.sign(miss);
     const keep = side === lastSide ? 0.5 : 1;
     if (side < 0) {

@@ -24,6 +24,14 @@ export const lengthFigure = (valueMm: number, unit: LengthUnit): string =>
 export const lengthText = (valueMm: number, unit: LengthUnit): string =>
   `${lengthFigure(valueMm, unit)} ${unit}`;
 
+/** A length that was chosen, not measured: no more places than it needs. */
+export const plainLength = (valueMm: number, unit: LengthUnit): string =>
+  `${Number(fromMm(valueMm, unit).toFixed(lengthPlaces(unit)))} ${unit}`;
+
+/** A length as a field shows it: up to a micrometre or so, no padding. */
+export const fieldLength = (valueMm: number, unit: LengthUnit): string =>
+  String(Number(fromMm(valueMm, unit).toFixed(unit === 'mm' ? 3 : 4)));
+
 export const signedLengthFigure = (valueMm: number, unit: LengthUnit): string =>
   signed(fromMm(valueMm, unit), lengthPlaces(unit));
 

@@ -1,10 +1,18 @@
-import { mapPoint, invertMap, type PlaneMap, type Point, type Rect } from '../../geometry';
+import {
+  affineMap,
+  IDENTITY,
+  mapPoint,
+  invertMap,
+  type PlaneMap,
+  type Point,
+  type Rect,
+} from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
 import { flatten, mapPath, mapPoints, measure, type Drawing, type DrawnPath } from '../drawing';
 import { readDxf, writeDxf, type DxfRefusal } from '../dxf';
 import { readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
 import { Notes, type Note } from '../notes';
-import { correctSvg, drawingToSvg, type SvgRefusal } from '../svg';
+import { correctSvg, drawingToSvg, escapeXml, type SvgRefusal } from '../svg';
 
 /** Kept with every corrected file, so that it can be traced to the code that made it. */
 export const FILE_CORRECTION_VERSION = 'file-2';
@@ -82,6 +90,41 @@ export function correctFile(
   if (!read.ok) return read;
   onProgress(0.6);
   return finished(read.value, correction, from.value, to, notes, null);
+}
+
+/** A cut file as a drawing with its bounds: what a job is laid out from. Refuses as `correctFile` does. */
+export function readCutFile(
+  text: string,
+): Outcome<{ readonly drawing: Drawing; readonly bounds: Rect; readonly lengthMm: number }, FileRefusal> {
+  const from = formatOf(text);
+  if (!from.ok) return from;
+  const notes = new Notes();
+  const still = affineMap(IDENTITY);
+  let drawing: Drawing;
+  if (from.value === 'svg') {
+    const svg = correctSvg(text, still, notes, () => undefined);
+    if (!svg.ok) return svg;
+    const { paths, page } = svg.value;
+    drawing = { paths, layers: layersOf(paths), page, unitMm: 1 };
+  } else {
+    const read = from.value === 'dxf' ? readDxf(text, notes) : readHpgl(text, notes);
+    if (!read.ok) return read;
+    drawing = read.value;
+  }
+  const { bounds, lengthMm } = measure(drawing.paths, still);
+  return accept({ drawing, bounds, lengthMm });
+}
+
+/**
+ * Writes a drawing. The label goes where the format has room for words that are not cut: an SVG title, a DXF
+ * comment; HP-GL has none, its file name has to do.
+ */
+export function writeCutFile(drawing: Drawing, to: CutFormat, label: string): string {
+  const notes = new Notes();
+  const { bounds } = measure(drawing.paths, affineMap(IDENTITY));
+  const content = WRITE[to](drawing, bounds, notes);
+  if (to === 'svg') return content.replace(/(<svg[^>]*>)/, `$1\n<title>${escapeXml(label)}</title>`);
+  return to === 'dxf' ? `999\n${label.replace(/[^\x20-\x7e]/g, '-')}\n${content}` : content;
 }
 
 function finished(

@@ -4,6 +4,8 @@ export {
   FILE_CORRECTION_VERSION,
   FILE_LIMIT_BYTES,
   formatOf,
+  readCutFile,
+  writeCutFile,
   type CorrectedFile,
   type CutFormat,
   type FileRefusal,

@@ -5,10 +5,18 @@ import { colourOf, type Mark, type Scene } from '../../drawing';
 /** PDF user space: 1/72 in (ISO 32000-1, 8.3.2.3). */
 const POINTS_PER_MM = 72 / 25.4;
 
+/** The largest page of plain PDF, points; longer ones need a larger user unit (ISO 32000-1, 14.11.2 and annex C). */
+const LONGEST_POINTS = 14_400;
+
 /** A scene as a one-page PDF at exact size. Node only: the PDF library reads its font metrics from disk. */
 export function sceneToPdf(scene: Scene): Promise<Buffer> {
+  const points = POINTS_PER_MM * Math.max(scene.widthMm, scene.heightMm);
+  const userUnit = Math.max(1, Math.ceil(points / LONGEST_POINTS));
+  const perMm = POINTS_PER_MM / userUnit;
   const doc = new PDFDocument({
-    size: [scene.widthMm * POINTS_PER_MM, scene.heightMm * POINTS_PER_MM],
+    size: [scene.widthMm * perMm, scene.heightMm * perMm],
+    // UserUnit came with PDF 1.6.
+    ...(userUnit > 1 ? { userUnit, pdfVersion: '1.7' as const } : {}),
     margin: 0,
     info: { Title: scene.title, Creator: 'Red Plumb' },
   });
@@ -22,7 +30,7 @@ export function sceneToPdf(scene: Scene): Promise<Buffer> {
     doc.on('end', () => resolve(Buffer.concat(chunks)));
     doc.on('error', reject);
   });
-  doc.transform(POINTS_PER_MM, 0, 0, POINTS_PER_MM, 0, 0);
+  doc.transform(perMm, 0, 0, perMm, 0, 0);
   for (const mark of scene.marks) draw(doc, mark, scene.heightMm);
   doc.end();
   return done;

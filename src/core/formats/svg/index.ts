@@ -1,5 +1,5 @@
 export { correctSvg, type CorrectedSvg, type SvgRefusal } from './correctSvg';
 export { drawingToSvg } from './drawingToSvg';
 export { pathData } from './pathData';
-export { sceneToSvg } from './sceneToSvg';
+export { escapeXml, sceneToSvg } from './sceneToSvg';
 export { svgRefusalText } from './svgRefusals';

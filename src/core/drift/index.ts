@@ -1,0 +1,30 @@
+export { compressNodes } from './compress';
+export {
+  DRIFT_VERSION,
+  driftNodes,
+  estimateDrift,
+  READINGS_OF_A_RECORD,
+  type DriftEstimate,
+} from './estimate';
+export { expectAhead, slipInRun, START_SD_MM, type Expected, type SlipNow } from './follow';
+export { missAt, type MarkWay, type PlaceOnPiece } from './miss';
+export {
+  FOLLOW_VERSION,
+  sectionOutlook,
+  type AxisOutlook,
+  type FollowedAxis,
+  type SectionAhead,
+  type SectionOutlook,
+} from './outlook';
+export { Predictor, type DriftKnowledge, type Outline } from './predict';
+export { DRIFT_PRIORS, MEDIA_CLASSES, type DriftPrior, type MediaClass } from './priors';
+export {
+  correctedFeed,
+  creepFromTapes,
+  isReal,
+  lengthError,
+  type LengthError,
+  type TapeLength,
+} from './tape';
+export { estimateWithSlips, type DriftWithSlips } from './slips';
+export type { DriftNode, DriftNoise, DriftReading, DriftRun, Interval, SlipFound } from './types';

@@ -1,0 +1,23 @@
+export { expectedSpoiled, forecast, placeOn, type EvaluatedWay, type SectionForecast } from './evaluate';
+export { copyAtMm, impose, rowsLengthMm, type Imposition, type RollItems } from './impose';
+export {
+  PLAN_VERSION,
+  planRefusalText,
+  planRoll,
+  SECTIONS_OF_A_RECORD,
+  STRATEGIES,
+  type PlanRefusal,
+  type RollJob,
+  type RollPlan,
+  type RollRig,
+  type Strategy,
+  type StrategyName,
+} from './planRoll';
+export { rollerRoom, type RollerRoom, type Rollers } from './loading';
+export { outlineDrawing, placedItem, sectionDrawing } from './sectionDrawing';
+export { sectionsOf, type Section, type SectionRoom } from './sections';
+export { type Speeds, type Timeline } from './timeline';
+export { roundUp, TYPING_STEPS, typeThese, type TypedFigure } from './typeThese';
+export { planWithCurves, type PlanWithCurves } from './planWithCurves';
+export { rollYield, type RollYield } from './rollYield';
+export { missProfile, type ProfilePoint } from './profile';

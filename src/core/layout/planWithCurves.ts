@@ -1,0 +1,62 @@
+import { compressNodes, type DriftKnowledge } from '../drift';
+import { accept, type Outcome } from '../outcome';
+
+import {
+  planRoll,
+  type PlanRefusal,
+  type RollJob,
+  type RollPlan,
+  type RollRig,
+  type StrategyName,
+} from './planRoll';
+import { missProfile, type ProfilePoint } from './profile';
+import { rollYield, type RollYield } from './rollYield';
+
+/** A plan with everything a screen draws of it. */
+export interface PlanWithCurves {
+  readonly plan: RollPlan;
+  /** The way that is shown: the wanted one when the rig can do it, else the recommended one. */
+  readonly chosen: StrategyName;
+  readonly profile: readonly ProfilePoint[];
+  /** Of one piece registered at its start, to compare; empty when that is the chosen way. */
+  readonly onePiece: readonly ProfilePoint[];
+  /** A small curve for each way, in their order. */
+  readonly ways: readonly (readonly ProfilePoint[])[];
+  /** Planned backwards; null without a length of roll. */
+  readonly fromRoll: RollYield | null;
+}
+
+const ONE = { wander: 1, creep: 1 };
+
+/** Points of the small curves. */
+const SMALL = 18;
+
+/** Plans a job and works out its curves: what one step of dragging costs. */
+export function planWithCurves(
+  job: RollJob,
+  knowledge: DriftKnowledge,
+  sectionsOnRecord: number,
+  rig: RollRig,
+  wanted: StrategyName | null,
+): Outcome<PlanWithCurves, PlanRefusal> {
+  const planned = planRoll(job, knowledge, sectionsOnRecord, rig);
+  if (!planned.ok) return planned;
+  const plan = planned.value;
+  const named = (name: StrategyName) => plan.strategies.find((s) => s.name === name)!;
+  const own = named(wanted !== null && named(wanted).missing === null ? wanted : plan.recommended);
+  // The curves need means and variances only: one node has them all.
+  const few = { along: compressNodes(knowledge.along, ONE), across: compressNodes(knowledge.across, ONE) };
+  const curve = (name: StrategyName, points?: number) =>
+    missProfile(named(name), few, job.correctCreep, points);
+  return accept({
+    plan,
+    chosen: own.name,
+    profile: curve(own.name),
+    onePiece: own.name === 'one-piece' ? [] : curve('one-piece'),
+    ways: plan.strategies.map((s) => curve(s.name, SMALL)),
+    fromRoll:
+      job.rollLeftMm === null
+        ? null
+        : rollYield(job, knowledge, sectionsOnRecord, rig, own.name, plan.imposition.turned, job.rollLeftMm),
+  });
+}
