@@ -49,8 +49,15 @@ export const rigs = pgTable(
     changeable: text().notNull().default('settings-and-file'),
     /** The registration marks its cutter reads; null when the media never leaves the machine. */
     marks: jsonb(),
+    /** Its media for drift, until the log knows better: film, paper or transfer. */
+    mediaClass: text('media_class').notNull().default('film'),
     /** How this media is printed on this rig. */
     recipe: jsonb().notNull().default({}),
+    /** What a roll needs on this rig: lead, tail, rollers, far marks. */
+    roll: jsonb().notNull().default({}),
+    /** The printer's feed compensation as it is typed, and since when; null while nobody told. */
+    feedPercent: doublePrecision('feed_percent'),
+    feedSetAt: at('feed_set_at'),
     /** A stand-in for a printer and a cutter; null for a real rig. */
     simulation: jsonb(),
     version: integer().notNull().default(1),
@@ -67,7 +74,9 @@ export const rigs = pgTable(
       'rigs_changeable',
       sql`${t.changeable} in ('settings-and-file', 'settings', 'file', 'machine-page', 'nothing')`,
     ),
+    check('rigs_media_class', sql`${t.mediaClass} in ('film', 'paper', 'transfer')`),
     check('rigs_tolerance_positive', sql`${t.toleranceMm} > 0`),
+    check('rigs_feed', sql`${t.feedPercent} is null or ${t.feedPercent} between 50 and 200`),
     check('rigs_names', sql`length(${t.name}) between 1 and 60`),
     uniqueIndex('rigs_name_in_use')
       .on(t.name, t.mediaId)
@@ -165,7 +174,7 @@ export const sessions = pgTable(
     note: text().notNull().default(''),
   },
   (t) => [
-    check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check')`),
+    check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check', 'roll-proof')`),
     check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
     check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
     check(
@@ -335,8 +344,174 @@ export const events = pgTable(
   (t) => [
     check(
       'events_kind',
-      sql`${t.kind} in ('moved', 'unplugged', 'firmware', 'new-blade', 'media-change', 'size-change', 'long-idle', 'other')`,
+      sql`${t.kind} in ('moved', 'unplugged', 'firmware', 'new-blade', 'media-change', 'size-change', 'long-idle', 'feed', 'other')`,
     ),
     index('events_rig').on(t.rigId, t.happenedAt),
+  ],
+);
+
+/** A run along a roll: a job, or the first and the last mark of a piece read to learn the drift. */
+export const runs = pgTable(
+  'runs',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    kind: text().notNull(),
+    name: text().notNull(),
+    stage: text().notNull(),
+    /** The frozen plan: job, imposition, strategy, sections, forecasts, versions; null for two marks. */
+    plan: jsonb(),
+    /** What was known of the drift when it was planned. */
+    knowledge: jsonb(),
+    /** The cut file of one item, as given; null for the item’s outline. */
+    itemFile: text('item_file'),
+    startedBy: text('started_by').notNull(),
+    startedAt: at('started_at').notNull(),
+    closedBy: text('closed_by'),
+    closedAt: at('closed_at'),
+    /** What was predicted, what happened and what it taught; null until it is closed. */
+    outcome: jsonb(),
+  },
+  (t) => [
+    check('runs_kind', sql`${t.kind} in ('job', 'two-marks')`),
+    check('runs_stage', sql`${t.stage} in ('release', 'running', 'paused', 'closed')`),
+    check('runs_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
+    check('runs_plan', sql`${t.kind} <> 'job' or ${t.plan} is not null`),
+    index('runs_rig').on(t.rigId, t.startedAt),
+  ],
+);
+
+export const runSections = pgTable(
+  'run_sections',
+  {
+    id: id(),
+    runId: uuid('run_id')
+      .notNull()
+      .references(() => runs.id),
+    index: integer().notNull(),
+    state: text().notNull(),
+    /** The correction its cut carried: drift part as a map, laminate stretch, outlook and versions; null as drawn. */
+    applied: jsonb(),
+    cutBy: text('cut_by'),
+    cutAt: at('cut_at'),
+    spoiled: integer(),
+  },
+  (t) => [
+    check('run_sections_state', sql`${t.state} in ('waiting', 'cut', 'finished')`),
+    check('run_sections_spoiled', sql`${t.spoiled} is null or ${t.spoiled} >= 0`),
+    uniqueIndex('run_sections_index').on(t.runId, t.index),
+  ],
+);
+
+export const runChecks = pgTable(
+  'run_checks',
+  {
+    id: id(),
+    runId: uuid('run_id')
+      .notNull()
+      .references(() => runs.id),
+    section: integer().notNull(),
+    place: text().notNull(),
+    /** From the run’s first registration. */
+    yMm: doublePrecision('y_mm').notNull(),
+    dxMm: doublePrecision('dx_mm'),
+    dyMm: doublePrecision('dy_mm'),
+    uMm: doublePrecision('u_mm').notNull(),
+    way: text().notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+    /** Set when a later check replaced this one or it was taken back; nothing is deleted. */
+    replacedAt: at('replaced_at'),
+  },
+  (t) => [
+    check('run_checks_place', sql`${t.place} in ('first row', 'last row')`),
+    check('run_checks_way', sql`${t.way} in ('comb', 'gaps', 'ruler')`),
+    check('run_checks_something', sql`${t.dxMm} is not null or ${t.dyMm} is not null`),
+    check('run_checks_u', sql`${t.uMm} > 0`),
+    // Two people may have read the same place, each unseen by the other: both count.
+    index('run_checks_run').on(t.runId, t.section, t.place),
+  ],
+);
+
+export const runEvents = pgTable(
+  'run_events',
+  {
+    id: id(),
+    runId: uuid('run_id')
+      .notNull()
+      .references(() => runs.id),
+    kind: text().notNull(),
+    /** The section it came before, or that it concerns. */
+    section: integer(),
+    detail: jsonb().notNull().default({}),
+    by: text().notNull(),
+    happenedAt: at('happened_at').notNull(),
+  },
+  (t) => [
+    check(
+      'run_events_kind',
+      sql`${t.kind} in ('released', 'registered', 'slip-kept', 'laminated', 'undone', 'paused', 'resumed', 'closed', 'reopened')`,
+    ),
+    index('run_events_run').on(t.runId, t.happenedAt),
+  ],
+);
+
+export const runFiles = pgTable(
+  'run_files',
+  {
+    id: id(),
+    runId: uuid('run_id')
+      .notNull()
+      .references(() => runs.id),
+    section: integer().notNull(),
+    fileName: text('file_name').notNull(),
+    format: text().notNull(),
+    applied: jsonb(),
+    content: text().notNull(),
+    madeBy: text('made_by').notNull(),
+    madeAt: at('made_at').notNull(),
+  },
+  (t) => [index('run_files_run').on(t.runId, t.section)],
+);
+
+/** What a rig’s log said about its drift, kept with the readings’ fingerprint so that it is worked out once. */
+export const driftEstimates = pgTable(
+  'drift_estimates',
+  {
+    id: id(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    version: text().notNull(),
+    fingerprint: text().notNull(),
+    inputs: jsonb().notNull(),
+    result: jsonb().notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [uniqueIndex('drift_estimates_of').on(t.rigId, t.version, t.fingerprint)],
+);
+
+/** A long distance measured by steel tape: whether the print itself has its true length. */
+export const tapeMeasures = pgTable(
+  'tape_measures',
+  {
+    id: id(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    of: text().notNull(),
+    nominalMm: doublePrecision('nominal_mm').notNull(),
+    measuredMm: doublePrecision('measured_mm').notNull(),
+    uMm: doublePrecision('u_mm').notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+  },
+  (t) => [
+    check('tape_measures_of', sql`${t.of} in ('print', 'cut')`),
+    check('tape_measures_lengths', sql`${t.nominalMm} > 0 and ${t.measuredMm} > 0 and ${t.uMm} > 0`),
+    index('tape_measures_rig').on(t.rigId, t.enteredAt),
   ],
 );

@@ -2,14 +2,37 @@ import { eq } from 'drizzle-orm';
 
 import type { Terms } from '@/core/fit';
 import { normalDeviate, seededRandom, type Random } from '@/core/random/random';
-import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
+import { loadField, lookAtComb, stripField, type SimulatedRig, type SimulatedRoll } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import type { Deps } from './deps';
 import { addRig, getRig, recordEvent } from './rigs';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
 import { assess, currentPass, type CorrectionWay } from './session';
-import { applyCorrection, closeSession, finishReading, markPrinted, startSession } from './sessions';
+import { makeSectionFile } from './runFiles';
+import { CHECK_PLACES, checkYMm, getRun, undoneAt } from './runs';
+import {
+  closeRun,
+  finishSection,
+  keepSlip,
+  markSectionCut,
+  openSlip,
+  outlookOn,
+  releaseItems,
+  releaseRun,
+  saveCheck,
+  saveTape,
+  setFeed,
+  startRun,
+} from './runSteps';
+import {
+  applyCorrection,
+  closeSession,
+  finishReading,
+  markPrinted,
+  startRollProof,
+  startSession,
+} from './sessions';
 import type { RigDraft } from './schemas';
 
 import type { Database } from '@/db/client';
@@ -24,6 +47,7 @@ const DAY_MS = 24 * 3600 * 1000;
 const PLUMB: Terms = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
 
 interface DemoRig {
+  readonly roll?: SimulatedRoll;
   readonly input: RigDraft;
   readonly truth: Partial<Terms>;
   readonly seed: number;
@@ -123,8 +147,16 @@ const HONEY: DemoRig = {
   },
 };
 
+/** What the roll rig does along a roll: creep on the feed, a little to the side. */
+const ROLL_DRIFT: SimulatedRoll = {
+  creepMmPerM: { x: -0.03, y: 0.28 },
+  creepSdMmPerM: { x: 0.02, y: 0.05 },
+  wanderMm2PerM: 0.004,
+};
+
 const ROLL: DemoRig = {
   seed: 37,
+  roll: ROLL_DRIFT,
   truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0001, scaleAlong: 1.0001 },
   input: {
     name: 'Roll rig',
@@ -151,7 +183,7 @@ const ROLL: DemoRig = {
       clearMm: 8,
       leading: 'near left',
       leadSign: 'doubled',
-      everyMm: 450,
+      everyMm: null,
       printerEdgeMm: 8,
       sensorEdgeMm: 15,
     },
@@ -225,10 +257,60 @@ export async function loadDemo(db: Database, today = new Date()): Promise<void> 
   await shop.check(roll, 5, 'AF', { shiftYMm: 0.12, shiftXMm: 0.06 });
   await shop.event(honey, 1, 'KT', 'media-change', 'next batch of gloss labels');
   await shop.drift(honey, { shiftXMm: -0.42, shiftYMm: 0.36 });
+  await shop.printLength(roll, 98, 'RS');
+  await shop.strip(roll, 97, 'RS');
+  for (const run of RUNS) await shop.run(roll, run);
   // Something to go on with: a sheet that was printed, cut and half read this morning.
   await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
   await shop.halfRead(desk, 0, 'KT', 4);
 }
+
+const CHECK_NOISE_MM = 0.03;
+
+interface DemoRun {
+  readonly daysAgo: number;
+  readonly who: string;
+  readonly name: string;
+  readonly copies: number;
+  readonly itemWidthMm: number;
+  readonly itemHeightMm: number;
+  readonly toleranceMm: number;
+  readonly rowsPerSection: number;
+  /** Sections to cut; the others wait. */
+  readonly upTo?: number;
+  readonly slip?: { readonly before: number; readonly alongMm: number };
+  readonly close?: { readonly note: string; readonly spoiled: (section: number) => number };
+}
+
+const DECALS: DemoRun = {
+  daysAgo: 96,
+  who: 'RS',
+  name: 'hull numbers',
+  copies: 90,
+  itemWidthMm: 240,
+  itemHeightMm: 180,
+  toleranceMm: 0.8,
+  rowsPerSection: 2,
+  close: { note: '', spoiled: () => 0 },
+};
+const TAGS = { name: 'luggage tags', itemWidthMm: 185, itemHeightMm: 110, toleranceMm: 0.5 };
+
+const RUNS: readonly DemoRun[] = [
+  DECALS,
+  {
+    ...DECALS,
+    ...TAGS,
+    daysAgo: 71,
+    who: 'AF',
+    copies: 250,
+    rowsPerSection: 4,
+    slip: { before: 7, alongMm: 0.62 },
+    close: { note: 'take-up reel caught between 6 and 7', spoiled: (s) => (s === 7 ? 9 : 0) },
+  },
+  { ...DECALS, daysAgo: 33, who: 'RS', name: 'deck arrows', copies: 120, rowsPerSection: 3 },
+  { ...DECALS, ...TAGS, daysAgo: 12, who: 'AF', copies: 230, rowsPerSection: 4 },
+  { ...DECALS, ...TAGS, daysAgo: 0, who: 'RS', copies: 140, rowsPerSection: 4, upTo: 2, close: undefined },
+];
 
 class Shop {
   private readonly random: Random = seededRandom(1137);
@@ -270,6 +352,7 @@ class Shop {
       settingsAtTruth: Object.fromEntries(rig.settings.map((s) => [s.id, s.value])),
       effects: Object.fromEntries(rig.settings.map((s) => [s.id, s.effect])),
       loadScatterMm: 0.025,
+      roll: demo.roll,
     };
     await this.db.update(rigs).set({ simulation }).where(eq(rigs.id, rigId));
     return rigId;
@@ -324,6 +407,133 @@ class Shop {
     await this.read(sessionId, who, stations);
   }
 
+  /** The printer's feed set by steel tape: 3 m of print, measured before and after. */
+  async printLength(rigId: string, daysAgo: number, who: string): Promise<void> {
+    this.setDay(daysAgo);
+    await setFeed(this.deps, who, { rigId, feedPercent: 100 });
+    const tape = { rigId, of: 'print', nominalMm: 3000, uMm: 0.3 };
+    this.tick(900);
+    await saveTape(this.deps, who, { ...tape, measuredMm: 3004.2 });
+    this.tick(300);
+    await setFeed(this.deps, who, { rigId, feedPercent: 99.86 });
+    this.tick(1200);
+    await saveTape(this.deps, who, { ...tape, measuredMm: 3000.2 });
+  }
+
+  /** A long proof strip, read along both edges and the middle. */
+  async strip(rigId: string, daysAgo: number, who: string): Promise<void> {
+    this.setDay(daysAgo);
+    const started = await startRollProof(this.deps, who, rigId, 9000, 1000);
+    if (!started.ok) throw new Error(`demo strip: ${JSON.stringify(started.refusal)}`);
+    const { sessionId } = started.value;
+    this.tick(1800);
+    await markPrinted(this.deps, who, sessionId);
+    await this.read(sessionId, who);
+    await finishReading(this.deps, sessionId);
+  }
+
+  /** A run followed section by section: cut with the corrected file, checked at its first and last row. */
+  async run(rigId: string, demo: DemoRun): Promise<void> {
+    this.setDay(demo.daysAgo);
+    const rig = (await getRig(this.deps, rigId))!;
+    const started = await startRun(this.deps, demo.who, {
+      rigId,
+      name: demo.name,
+      strategy: 'sections',
+      request: {
+        item: { widthMm: demo.itemWidthMm, heightMm: demo.itemHeightMm },
+        copies: demo.copies,
+        gapMm: 4,
+        printableWidthMm: rig.workArea.x1 - rig.workArea.x0,
+        toleranceMm: demo.toleranceMm,
+        rowsPerSection: demo.rowsPerSection,
+        markRoomMm: 20,
+        betweenMm: 10,
+        leadMm: 300,
+        tailMm: 250,
+        correctCreep: true,
+        speeds: { printMmPerHour: 8000, cutMmPerS: 150, registerS: 90, waitS: 0 },
+      },
+      itemFile: null,
+    });
+    if (!started.ok) throw new Error(`demo run: ${JSON.stringify(started.refusal)}`);
+    const { runId } = started.value;
+    this.tick(300);
+    await releaseRun(
+      this.deps,
+      demo.who,
+      runId,
+      releaseItems(rig).map((i) => i.key),
+    );
+    const roll = this.rollOf(demo);
+    const { plan } = (await getRun(this.deps, runId))!;
+    for (const section of plan.sections.slice(0, demo.upTo)) {
+      this.tick(900);
+      await makeSectionFile(this.deps, demo.who, runId, section.index, 'dxf');
+      await markSectionCut(this.deps, demo.who, runId, section.index, false);
+      const { applied } = (await getRun(this.deps, runId))!.sections[section.index - 1]!;
+      roll.register(section.index);
+      for (const place of CHECK_PLACES) {
+        this.tick(40);
+        const yMm = checkYMm(plan, section.index, place);
+        const truth = roll.at((yMm - section.startMm) / 1000);
+        const undone = undoneAt(applied, plan, section.index, yMm);
+        const read = (mm: number): number =>
+          Math.round(100 * (mm + CHECK_NOISE_MM * normalDeviate(this.random))) / 100;
+        const saved = await saveCheck(this.deps, demo.who, {
+          runId,
+          section: section.index,
+          place,
+          way: 'comb',
+          dxMm: read(truth.x - undone.dx),
+          dyMm: read(truth.y - undone.dy),
+        });
+        if (!saved.ok) throw new Error(`demo check: ${JSON.stringify(saved.refusal)}`);
+      }
+      await this.keepSlips(runId, section.index + 1, demo.who);
+      if (demo.close) await finishSection(this.deps, runId, section.index, demo.close.spoiled(section.index));
+    }
+    if (demo.close) await closeRun(this.deps, demo.who, { runId, note: demo.close.note, costPerItem: 0.6 });
+  }
+
+  /** A slip is looked into and kept: the files of the sections to come make up for it. */
+  private async keepSlips(runId: string, next: number, who: string): Promise<void> {
+    const run = (await getRun(this.deps, runId))!;
+    if (next > run.sections.length) return;
+    const slip = openSlip(run, await outlookOn(this.deps, run, next));
+    if (!slip) return;
+    this.tick(120);
+    await keepSlip(this.deps, who, runId, slip.axis, slip.after.section, slip.after.place, slip.sizeMm);
+  }
+
+  /** The drift of one run: registered at each section, creeping and wandering from there. */
+  private rollOf(demo: DemoRun) {
+    const deviate = (sd: number): number => sd * normalDeviate(this.random);
+    const creep = {
+      x: ROLL_DRIFT.creepMmPerM.x + deviate(ROLL_DRIFT.creepSdMmPerM.x),
+      y: ROLL_DRIFT.creepMmPerM.y + deviate(ROLL_DRIFT.creepSdMmPerM.y),
+    };
+    const home = { x: 0.08 + deviate(0.05), y: 0.1 + deviate(0.06) };
+    let level = { x: 0, y: 0 };
+    let atM = 0;
+    return {
+      register: (section: number): void => {
+        if (section === demo.slip?.before) home.y += demo.slip.alongMm;
+        level = { x: home.x + deviate(0.025), y: home.y + deviate(0.025) };
+        atM = 0;
+      },
+      at: (tM: number): { x: number; y: number } => {
+        const sd = Math.sqrt(ROLL_DRIFT.wanderMm2PerM * (tM - atM));
+        level = {
+          x: level.x + creep.x * (tM - atM) + deviate(sd),
+          y: level.y + creep.y * (tM - atM) + deviate(sd),
+        };
+        atM = tM;
+        return level;
+      },
+    };
+  }
+
   private async start(rigId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
     const started = await startSession(this.deps, who, rigId, kind);
     if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
@@ -336,18 +546,18 @@ class Shop {
     const session = (await getSession(this.deps, sessionId))!;
     const pass = currentPass(session);
     const [row] = await this.db.select().from(rigs).where(eq(rigs.id, session.rig.id));
-    const field = loadField(
-      row!.simulation as SimulatedRig,
-      pass.settingsAtCut,
-      session.number * 16 + pass.load,
-    );
+    const simulation = row!.simulation as SimulatedRig;
+    const load = session.number * 16 + pass.load;
+    const sheet = loadField(simulation, pass.settingsAtCut, load);
+    const fieldAt =
+      session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
     for (const station of pass.stations.slice(0, most))
       for (const axis of ['across', 'along'] as const) {
         this.tick(6 + 4 * Math.abs(normalDeviate(this.random)));
         const sight = lookAtComb(
           station[axis],
           station.scaleCentre,
-          field,
+          fieldAt(station.centre.y),
           this.random,
           undefined,
           pass.fileTransform,

@@ -4,6 +4,7 @@ import type { PlumbState } from '@/core/verdict';
 import {
   correctedFiles,
   corrections,
+  driftEstimates,
   events,
   fits,
   media,
@@ -12,8 +13,14 @@ import {
   readings,
   rigs,
   rigSettings,
+  runChecks,
+  runEvents,
+  runFiles,
+  runs,
+  runSections,
   sessions,
   settingChanges,
+  tapeMeasures,
 } from '@/db/schema';
 
 import type { Deps } from './deps';
@@ -209,7 +216,7 @@ export async function exportRows(deps: Deps): Promise<ExportRow[]> {
 
 /** The whole log as one document: sessions with fits and corrections, setting changes and events. */
 export async function exportDocument(deps: Deps) {
-  const [readingRows, fitRows, correctionRows, changes, happened] = await Promise.all([
+  const [readingRows, fitRows, correctionRows, changes, happened, runRows, drift, tapes] = await Promise.all([
     exportRows(deps),
     deps.db
       .select({ fit: fits, session: sessions.number, pass: passes.position })
@@ -229,6 +236,9 @@ export async function exportDocument(deps: Deps) {
       .from(events)
       .innerJoin(rigs, eq(rigs.id, events.rigId))
       .orderBy(asc(events.happenedAt)),
+    exportRuns(deps),
+    deps.db.select().from(driftEstimates).orderBy(asc(driftEstimates.createdAt)),
+    deps.db.select().from(tapeMeasures).orderBy(asc(tapeMeasures.enteredAt)),
   ]);
   return {
     format: 'red-plumb-log-1',
@@ -238,5 +248,43 @@ export async function exportDocument(deps: Deps) {
     corrections: correctionRows,
     settingChanges: changes,
     events: happened,
+    runs: runRows,
+    driftEstimates: drift,
+    tapeMeasures: tapes,
   };
+}
+
+/** Runs with their frozen plans, sections, checks (replaced ones included), events and what their files carried. */
+async function exportRuns(deps: Deps) {
+  const [rows, sections, checks, happened, files] = await Promise.all([
+    deps.db
+      .select({ run: runs, rig: rigs.name })
+      .from(runs)
+      .innerJoin(rigs, eq(rigs.id, runs.rigId))
+      .orderBy(asc(runs.number)),
+    deps.db.select().from(runSections).orderBy(asc(runSections.index)),
+    deps.db.select().from(runChecks).orderBy(asc(runChecks.enteredAt)),
+    deps.db.select().from(runEvents).orderBy(asc(runEvents.happenedAt)),
+    deps.db
+      .select({
+        runId: runFiles.runId,
+        section: runFiles.section,
+        fileName: runFiles.fileName,
+        applied: runFiles.applied,
+        madeBy: runFiles.madeBy,
+        madeAt: runFiles.madeAt,
+      })
+      .from(runFiles)
+      .orderBy(asc(runFiles.madeAt)),
+  ]);
+  const own = <T extends { readonly runId: string }>(list: readonly T[], id: string): T[] =>
+    list.filter((r) => r.runId === id);
+  return rows.map(({ run, rig }) => ({
+    ...run,
+    rig,
+    sections: own(sections, run.id),
+    checks: own(checks, run.id),
+    events: own(happened, run.id),
+    files: own(files, run.id),
+  }));
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { fitRequestSchema } from './scriptFit';
+import { driftRequestSchema, nextRequestSchema, planRequestSchema } from './scriptRoll';
 import { settingsRequestSchema } from './scriptSettings';
 
 /* GET /api/openapi.json: made from the schemas that the routes check with, so that the two cannot differ. */
@@ -67,6 +68,21 @@ export const openApiDocument = () => ({
       'New values for a machine’s settings',
       settingsRequestSchema,
       'What to type, what each change does, and what is left over.',
+    ),
+    '/api/plan/roll': post(
+      'Plans a run on a roll',
+      planRequestSchema,
+      'Columns, rows and sections, and each way to register the run with what is to be expected of it.',
+    ),
+    '/api/drift': post(
+      'Drift from readings along runs',
+      driftRequestSchema,
+      'Creep, bow, wander, reading variance and slips on each axis, with their intervals.',
+    ),
+    '/api/run/next': post(
+      'The next section of a run',
+      nextRequestSchema,
+      'Where its cut is expected to land, what the cut file has to undo, slips so far, go or stop.',
     ),
     '/api/correct': {
       post: {
@@ -137,6 +153,35 @@ export const openApiDocument = () => ({
         summary: 'The log: a reading a row, or everything',
         parameters: [path('format', { type: 'string', enum: ['csv', 'json'] })],
         responses: { 200: { description: 'The log.' }, 404: error, 503: away },
+      },
+    },
+    '/api/runs/{id}/archive': {
+      get: {
+        summary: 'Every cut file of a run in one ZIP archive',
+        parameters: [path('id', { type: 'string', format: 'uuid' })],
+        responses: {
+          200: { description: 'The archive.', content: { 'application/zip': {} } },
+          404: error,
+          409: error,
+          503: away,
+        },
+      },
+    },
+    '/api/runs/{id}/files/{file}': {
+      get: {
+        summary: 'A section’s cut file as it was made',
+        parameters: [
+          path('id', { type: 'string', format: 'uuid' }),
+          path('file', { type: 'string', format: 'uuid' }),
+        ],
+        responses: { 200: { description: 'The file.' }, 404: error, 503: away },
+      },
+    },
+    '/api/runs/{id}/stamp': {
+      get: {
+        summary: 'Changes when somebody does something on the run',
+        parameters: [path('id', { type: 'string', format: 'uuid' })],
+        responses: { 200: json('{"stamp":"…"}'), 404: error, 503: away },
       },
     },
     '/api/corrected-files/{id}': {

@@ -6,6 +6,7 @@ import {
   type EffectDirection,
   type MachineSetting,
 } from '@/core/correction';
+import type { MediaClass } from '@/core/drift';
 import type { Rect } from '@/core/geometry';
 import type { MarkKit } from '@/core/marks';
 import { accept, refuse, type Outcome } from '@/core/outcome';
@@ -18,10 +19,12 @@ import {
   markKitSchema,
   recipeSchema,
   rigInputSchema,
+  rollKitSchema,
   simulationSchema,
   type Changeable,
   type PrintRecipe,
   type RigInput,
+  type RollKit,
 } from './schemas';
 
 export interface RigSetting extends MachineSetting, DeclaredEffect {
@@ -40,7 +43,13 @@ export interface Rig {
   readonly toleranceMm: number;
   readonly changeable: Changeable;
   readonly marks: MarkKit | null;
+  /** Its media for drift, until the log knows better. */
+  readonly mediaClass: MediaClass;
   readonly recipe: PrintRecipe;
+  readonly roll: RollKit;
+  /** The printer's feed compensation, %, and since when it is so; null while nobody told. */
+  readonly feedPercent: number | null;
+  readonly feedSetAt: Date | null;
   readonly settings: readonly RigSetting[];
   readonly simulated: boolean;
   readonly archived: boolean;
@@ -99,7 +108,11 @@ function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSet
     toleranceMm: row.toleranceMm,
     changeable: row.changeable as Changeable,
     marks: markKitSchema.nullable().parse(row.marks),
+    mediaClass: row.mediaClass as MediaClass,
     recipe: recipeSchema.parse(row.recipe),
+    roll: rollKitSchema.parse(row.roll),
+    feedPercent: row.feedPercent,
+    feedSetAt: row.feedSetAt,
     settings: settings.map(toSetting),
     simulated: row.simulation !== null,
     archived: row.archivedAt !== null,
@@ -234,8 +247,10 @@ function rigColumns(r: RigInput) {
     areaY1Mm: r.marginNearMm + r.areaHeightMm,
     toleranceMm: r.toleranceMm,
     changeable: r.changeable,
+    mediaClass: r.mediaClass,
     marks: r.marks,
     recipe: r.recipe,
+    roll: r.roll,
   };
 }
 

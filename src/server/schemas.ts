@@ -8,6 +8,7 @@ import {
   SETTING_UNITS,
   UNITS_OF_KIND,
 } from '@/core/correction';
+import { MEDIA_CLASSES } from '@/core/drift';
 import { CORNERS, LEAD_SIGNS, MARK_SHAPES } from '@/core/marks';
 import { toMm } from '@/core/units';
 
@@ -100,6 +101,29 @@ export const recipeSchema = z.object({
 
 export type PrintRecipe = z.output<typeof recipeSchema>;
 
+/** What a roll needs on a rig; lengths in mm. */
+export const rollKitSchema = z.object({
+  /** Media ahead of the first mark: rollers and a test cut. */
+  leadMm: finite.min(0, 'The lead cannot be negative.').max(10_000, 'At most 10 m.').default(300),
+  /** Media behind the last mark: the media sensor stays covered while the far marks are read. */
+  tailMm: finite.min(0, 'The tail cannot be negative.').max(10_000, 'At most 10 m.').default(250),
+  /** How wide a pinch roller is, and how near to the media's edge it may run. */
+  rollerMm: finite.min(1, 'A roller is at least 1 mm wide.').max(300, 'At most 300 mm.').default(20),
+  rollerEdgeMm: finite.min(0, 'Not beyond the edge.').max(300, 'At most 300 mm.').default(3),
+  /** The farthest far marks it reads; null while only the calibrated sheet's are known to be read. */
+  longestMm: finite.min(50, 'At least 50 mm.').max(60_000, 'At most 60 m.').nullable().default(null),
+  /** The piece goes in the other way round first, for a test cut in the waste. */
+  testCutTurned: z.boolean().default(false),
+});
+
+export type RollKit = z.output<typeof rollKitSchema>;
+
+/** The printer's feed compensation as it is typed, in percent. */
+export const feedSchema = z
+  .number('Type the feed as a number, for example 99.85.')
+  .min(50, 'A feed lies between 50 and 200 %.')
+  .max(200, 'A feed lies between 50 and 200 %.');
+
 const specSchema = z.object({
   sheetWidthMm: positive,
   sheetHeightMm: positive,
@@ -148,6 +172,13 @@ export const simulationSchema = z.object({
   settingsAtTruth: z.record(z.string(), finite),
   effects: z.record(z.string(), fieldSchema),
   loadScatterMm: finite.nonnegative(),
+  roll: z
+    .object({
+      creepMmPerM: point,
+      creepSdMmPerM: point,
+      wanderMm2PerM: finite.nonnegative(),
+    })
+    .optional(),
 });
 
 export const settingsAtCutSchema = z.record(z.string(), finite);
@@ -239,8 +270,10 @@ export const rigInputSchema = z
     areaHeightMm: side('The work area’s height'),
     toleranceMm: finite.min(0.02, 'At least 0.02 mm: no eye sees less.').max(20, 'At most 20 mm.'),
     changeable: z.enum(CHANGEABLE).default('settings-and-file'),
+    mediaClass: z.enum(MEDIA_CLASSES).default('film'),
     marks: markKitSchema.nullable().default(null),
     recipe: recipeSchema.prefault({}),
+    roll: rollKitSchema.prefault({}),
     settings: z.array(settingInput).max(6, 'At most six settings.'),
   })
   .refine((r) => r.marginLeftMm + r.areaWidthMm <= r.sheetWidthMm + 1e-6, {
@@ -307,6 +340,7 @@ export const eventInputSchema = z.object({
     'media-change',
     'size-change',
     'long-idle',
+    'feed',
     'other',
   ]),
   note: z.string().trim().max(200, 'At most 200 characters.'),

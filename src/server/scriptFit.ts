@@ -3,10 +3,14 @@ import { z } from 'zod';
 import {
   FIT_VERSION,
   fitLadder,
+  fitModel,
+  fTest,
   MODELS,
+  ROLL_MODEL,
+  type FittedModel,
   type LadderFit,
-  type ModelName,
   type ModelOutcome,
+  type NestedF,
   type Observation,
 } from '@/core/fit';
 import type { Point } from '@/core/geometry';
@@ -16,6 +20,8 @@ import { coordinate, rectSchema } from './schemas';
 /* POST /api/fit: stations in, the ladder of models out. */
 
 const MOST_STATIONS = 20_000;
+
+const KNOWN_MODELS = [...MODELS, ROLL_MODEL] as const;
 
 const stationSchema = z
   .object({
@@ -52,7 +58,7 @@ export const fitRequestSchema = z
       .min(1, '“stations” is empty: give at least one.')
       .max(MOST_STATIONS, `At most ${MOST_STATIONS} stations.`),
     models: z
-      .array(z.enum(MODELS, `A model is one of ${MODELS.join(', ')}.`))
+      .array(z.enum(KNOWN_MODELS, `A model is one of ${KNOWN_MODELS.join(', ')}.`))
       .min(1, 'Name at least one model, or leave “models” out for all.')
       .optional(),
     workArea: rectSchema.optional(),
@@ -75,18 +81,45 @@ export type FitRequest = z.output<typeof fitRequestSchema>;
 /** Fits what was sent. Never refuses as a whole: each model answers for itself. */
 export function fitForScript(request: FitRequest) {
   const observations = observationsOf(request.stations);
-  const wanted: readonly ModelName[] = request.models ?? MODELS;
-  const ladder = fitLadder(observations, centreOf(request), wanted);
+  const wanted: readonly FittedModel[] = request.models ?? MODELS;
+  const centre = centreOf(request);
+  const ladder = fitLadder(
+    observations,
+    centre,
+    MODELS.filter((name) => wanted.includes(name)),
+  );
+  const roll = wanted.includes(ROLL_MODEL) ? fitModel(ROLL_MODEL, observations, centre) : null;
   return {
     version: FIT_VERSION,
-    recommended: ladder.recommended,
+    recommended: recommendedOf(ladder, roll),
     workAreaCentre: ladder.workAreaCentre,
     models: Object.fromEntries(
-      wanted.map((name) => [name, modelAnswer(ladder.models[name], request.stations.length)]),
+      wanted.map((name) => [
+        name,
+        modelAnswer(name === ROLL_MODEL ? roll! : ladder.models[name], request.stations.length),
+      ]),
     ),
-    nestedF: ladder.nestedF,
+    nestedF: [...ladder.nestedF, ...rollAgainstAffine(ladder, roll)],
     suspects: suspectsOf(ladder),
   };
+}
+
+type RollOutcome = ModelOutcome<typeof ROLL_MODEL> | null;
+
+/** The roll model joins the ladder when it was asked for: lowest AIC of all. */
+function recommendedOf(ladder: LadderFit, roll: RollOutcome): FittedModel | null {
+  if (roll?.status !== 'ok') return ladder.recommended;
+  const best = ladder.recommended === null ? null : ladder.models[ladder.recommended];
+  return best?.status === 'ok' && best.aicKnownU <= roll.aicKnownU ? best.model : ROLL_MODEL;
+}
+
+function rollAgainstAffine(ladder: LadderFit, roll: RollOutcome): NestedF[] {
+  const { affine } = ladder.models;
+  if (roll?.status !== 'ok' || affine.status !== 'ok') return [];
+  const test = fTest(affine.chi2, affine.dof, roll.chi2, roll.dof);
+  return test
+    ? [{ small: 'affine', big: ROLL_MODEL, df1: affine.dof - roll.dof, df2: roll.dof, ...test }]
+    : [];
 }
 
 /** Two observations a station, one an axis, in the stations' order. */
@@ -113,7 +146,7 @@ function centreOf({ stations, workArea }: FitRequest): Point {
 
 const lowest = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 
-function modelAnswer(outcome: ModelOutcome, stations: number) {
+function modelAnswer(outcome: ModelOutcome<FittedModel>, stations: number) {
   if (outcome.status === 'refused')
     return { status: 'refused' as const, reason: outcome.reason, message: outcome.message };
   const { observations } = outcome;

@@ -6,6 +6,7 @@ const MOST_JSON_BYTES = 8 * 1024 * 1024;
 
 /**
  * A JSON route: reads the body within its limit, checks it, answers. Bad input never becomes a 500.
+ * A handler may answer with a Response of its own.
  * An error that the handler throws is the database being away.
  */
 export function jsonRoute<Schema extends z.ZodType>(
@@ -30,7 +31,8 @@ export function jsonRoute<Schema extends z.ZodType>(
       return apiError(400, 'invalid-input', issue.message, field || undefined);
     }
     try {
-      return Response.json(await answer(parsed.data));
+      const answered = await answer(parsed.data);
+      return answered instanceof Response ? answered : Response.json(answered);
     } catch (error) {
       console.error(`red plumb  ${new URL(request.url).pathname}:`, error);
       return unavailable();

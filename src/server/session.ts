@@ -15,7 +15,7 @@ import type { StoredSheet } from './sheets';
 /* A session as it is read from the log, and what follows from it alone. */
 
 export type Stage = 'print' | 'read' | 'correct' | 'prove' | 'closed';
-export type SessionKind = 'calibration' | 'quick-check';
+export type SessionKind = 'calibration' | 'quick-check' | 'roll-proof';
 
 export interface StoredReading {
   readonly stationId: string;

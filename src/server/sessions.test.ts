@@ -130,7 +130,10 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const sessionId = await start(r.id);
     await walk.markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
-    expect(await walk.finishReading(deps, sessionId)).toEqual({ ok: true, value: { stage: 'correct' } });
+    expect(await walk.finishReading(deps, sessionId)).toMatchObject({
+      ok: true,
+      value: { stage: 'correct' },
+    });
     expect(await walk.applyCorrection(deps, 'KT', sessionId, way)).toEqual({
       ok: true,
       value: { needsNewSheet: false },

@@ -1,10 +1,11 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 import type { Assessment } from '@/core/calibration';
 import { FIT_VERSION, transformToField } from '@/core/fit';
 import { IDENTITY, compose, type Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import type { StationSet } from '@/core/proof';
+import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
 import {
   corrections,
   fits,
@@ -72,6 +73,64 @@ export async function startSession(
     if (joined) return accept({ sessionId: joined, resumed: true });
     throw error;
   }
+}
+
+const proofLength = z
+  .number()
+  .min(1000, 'A strip is at least 1 m long: over less nothing drifts that can be read.')
+  .max(30_000, 'At most 30 m of strip.');
+const proofSpacing = z
+  .number()
+  .min(150, 'Rows of stations stand at least 150 mm apart.')
+  .max(3000, 'Rows of stations stand at most 3 m apart.');
+
+/** Opens a session with a long strip: stations along both edges and the middle. */
+export async function startRollProof(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  lengthMm: number,
+  spacingMm: number,
+): Promise<Outcome<{ sessionId: string }, UseCaseRefusal>> {
+  const rig = await getRig(deps, rigId);
+  if (!rig) return refuse({ code: 'not-found', what: 'rig' });
+  const length = proofLength.safeParse(lengthMm);
+  const spacing = proofSpacing.safeParse(spacingMm);
+  if (!length.success || !spacing.success)
+    return refuse({
+      code: 'invalid-input',
+      fields: {
+        ...(length.success ? {} : { length: length.error.issues[0]!.message }),
+        ...(spacing.success ? {} : { spacing: spacing.error.issues[0]!.message }),
+      },
+    });
+  const open = await openSession(deps, rigId, 'roll-proof');
+  if (open) return accept({ sessionId: open });
+  const strip: Rig = {
+    ...rig,
+    sheetHeightMm: length.data,
+    workArea: { ...rig.workArea, y1: length.data - rig.workArea.y0 },
+    // The strip is read where it lies: its own stations are its marks.
+    marks: null,
+  };
+  const options = { ...defaultOptions(strip, 'mm'), secondSet: false };
+  const fits = stationsThatFit(layoutAreaOf(strip), options.stepMm, false);
+  const rows = Math.floor((strip.workArea.y1 - strip.workArea.y0) / spacing.data) + 1;
+  return deps.db.transaction(async (tx) => {
+    const inner = { ...deps, db: tx as unknown as Deps['db'] };
+    const sheet = await makeSheet(inner, strip, {
+      ...options,
+      columns: Math.min(3, fits.columns),
+      rows: Math.max(2, Math.min(rows, fits.rows)),
+    });
+    if (!sheet.ok) return sheet;
+    const [row] = await tx
+      .insert(sessions)
+      .values({ rigId, kind: 'roll-proof', stage: 'print', startedBy: actor, startedAt: deps.now() })
+      .returning({ id: sessions.id });
+    await addPass(inner, row!.id, 1, rig, sheet.value, 1, 'measure', 1);
+    return accept({ sessionId: row!.id });
+  });
 }
 
 const valuesOf = (rig: Rig): Record<string, number> =>
@@ -151,20 +210,27 @@ const TOO_FEW: UseCaseRefusal = {
 export async function finishReading(
   deps: Deps,
   sessionId: string,
-): Promise<Outcome<{ stage: Stage }, UseCaseRefusal>> {
+): Promise<Outcome<{ stage: Stage; rigId: string }, UseCaseRefusal>> {
   const found = await openOr(deps, sessionId);
   if (!found.ok) return found;
   const session = found.value;
   const pass = currentPass(session);
   const assessment = assess(session, pass);
   if (!assessment) return refuse(TOO_FEW);
-  const stage: Stage = pass.purpose === 'measure' ? 'correct' : 'prove';
+  const strip = session.kind === 'roll-proof';
+  const stage: Stage = strip ? 'closed' : pass.purpose === 'measure' ? 'correct' : 'prove';
   await deps.db.transaction(async (tx) => {
     const inner = { ...deps, db: tx as unknown as Deps['db'] };
     await storeFit(inner, session, pass, assessment);
-    await setStage(inner, sessionId, stage);
+    // A strip tells about drift; it is no verdict on the rig, and there is nothing to prove.
+    if (strip)
+      await tx
+        .update(sessions)
+        .set({ stage, closedAt: deps.now(), closedBy: session.startedBy })
+        .where(eq(sessions.id, sessionId));
+    else await setStage(inner, sessionId, stage);
   });
-  return accept({ stage });
+  return accept({ stage, rigId: session.rig.id });
 }
 
 async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment): Promise<void> {
@@ -388,6 +454,7 @@ export async function closeSession(
   const session = found.value;
   const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
   const assessment = pass ? assess(session, pass) : null;
+  const strip = session.kind === 'roll-proof';
   await deps.db.transaction(async (tx) => {
     if (pass?.correction && pass.correction.done === null)
       await tx
@@ -400,8 +467,8 @@ export async function closeSession(
         stage: 'closed',
         closedAt: deps.now(),
         closedBy: actor,
-        outcome: assessment?.state ?? null,
-        outcomeR95Mm: assessment?.r95Mm ?? null,
+        outcome: strip ? null : (assessment?.state ?? null),
+        outcomeR95Mm: strip ? null : (assessment?.r95Mm ?? null),
       })
       .where(eq(sessions.id, sessionId));
   });

@@ -6,8 +6,8 @@ import { usePathname } from 'next/navigation';
 import { MarkHelp } from './MarkHelp';
 import { BOB_PATH } from './PlumbGlyph';
 
-const STEPS = ['print', 'read', 'correct', 'prove'] as const;
-const STEP_WORDS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' } as const;
+const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' };
+const RUN_STEPS = { new: 'Plan', release: 'Release', run: 'Follow', summary: 'Sum up' };
 
 interface Knot {
   readonly key: string;
@@ -21,7 +21,16 @@ interface Knot {
 function knots(path: string): Knot[] {
   const [, place = '', session, step] = path.split('/');
   const inSession = place === 'calibrate' && session !== undefined;
+  const inRun = place === 'jobs' && session !== undefined;
   const onBench = place === '' || place === 'rigs';
+  const steps = (words: Readonly<Record<string, string>>, at: string | undefined): Knot[] =>
+    Object.entries(words).map(([name, word]) => ({
+      key: name,
+      words: word,
+      href: null,
+      sub: true,
+      current: at === name,
+    }));
   return [
     { key: 'bench', words: 'Bench', href: '/', sub: false, current: onBench },
     {
@@ -31,15 +40,9 @@ function knots(path: string): Knot[] {
       sub: false,
       current: place === 'calibrate' && !inSession,
     },
-    ...(inSession
-      ? STEPS.map((name) => ({
-          key: name,
-          words: STEP_WORDS[name],
-          href: null,
-          sub: true,
-          current: step === name,
-        }))
-      : []),
+    ...(inSession ? steps(SESSION_STEPS, step) : []),
+    { key: 'jobs', words: 'Jobs', href: '/jobs', sub: false, current: place === 'jobs' && !inRun },
+    ...(inRun ? steps(RUN_STEPS, step ?? session) : []),
     { key: 'logbook', words: 'Logbook', href: '/logbook', sub: false, current: place === 'logbook' },
   ];
 }

@@ -17,6 +17,22 @@ export interface RecordEvent {
 
 const BOX = { width: 540, height: 240, left: 46, right: 14, top: 26, bottom: 34 };
 
+/** About as wide as a letter of these words is drawn, so that it is known before they are. */
+const LETTER_WIDTH = 7;
+
+/** Where the words of events stand: towards the middle, one above the other where they would touch. */
+export function eventLabels(events: readonly { readonly at: number; readonly words: string }[]) {
+  const ends: number[] = [];
+  return events.map(({ at, words }) => {
+    const leftwards = at > BOX.width * 0.7;
+    const from = leftwards ? at - 5 - LETTER_WIDTH * words.length : at + 5;
+    const free = ends.findIndex((end) => end < from);
+    const level = free >= 0 ? free : ends.length;
+    ends[level] = from + LETTER_WIDTH * words.length;
+    return { x: at + (leftwards ? -5 : 5), anchor: leftwards ? ('end' as const) : ('start' as const), level };
+  });
+}
+
 /** What 95 of 100 cuts stayed within, session by session, against the tolerance; with its table behind. */
 export function RecordChart({
   title,
@@ -36,7 +52,8 @@ export function RecordChart({
   const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
   const most = Math.max(toleranceMm, max(points, (p) => p.r95Mm) ?? 0) * 1.15;
   const y = scaleLinear([0, most], [BOX.height - BOX.bottom, BOX.top]).nice(4);
-  const shown = events.filter((e) => e.at >= first && e.at <= last);
+  const shown = events.filter((e) => e.at >= first && e.at <= last).sort((a, b) => +a.at - +b.at);
+  const labels = eventLabels(shown.map((e) => ({ at: x(e.at), words: e.words })));
   return (
     <figure className="m-0">
       <h2>{title}</h2>
@@ -67,13 +84,13 @@ export function RecordChart({
         <text x={BOX.width - BOX.right} y={y(toleranceMm) - 6} textAnchor="end">
           allowed {lengthText(toleranceMm, unit)}
         </text>
-        {shown.map((e) => (
+        {shown.map((e, i) => (
           <g key={e.at.toISOString()}>
             <path d={`M${x(e.at)} ${BOX.top}V${y(0)}`} stroke="var(--rp-ink-soft)" strokeDasharray="1.5 4" />
             <text
-              x={x(e.at) + (x(e.at) > BOX.width * 0.7 ? -5 : 5)}
-              y={y(0) - 8}
-              textAnchor={x(e.at) > BOX.width * 0.7 ? 'end' : 'start'}
+              x={labels[i]!.x}
+              y={y(0) - 8 - 17 * labels[i]!.level}
+              textAnchor={labels[i]!.anchor}
               className="soft"
             >
               {e.words}

@@ -1,0 +1,414 @@
+import { createHash } from 'node:crypto';
+
+import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+
+import type { Affine } from '@/core/geometry';
+import type { RollPlan, Strategy } from '@/core/layout';
+import { refuse } from '@/core/outcome';
+import { runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
+
+import type { Deps } from './deps';
+import { getRig, type Rig } from './rigs';
+import { affineSchema } from './schemas';
+import { planRequestSchema, type PlanRequest } from './scriptRoll';
+
+/* A run as it is read from the log. */
+
+export type RunStage = 'release' | 'running' | 'paused' | 'closed';
+export type CheckPlace = 'first row' | 'last row';
+export const CHECK_PLACES = ['first row', 'last row'] as const satisfies readonly CheckPlace[];
+export const CHECK_WAYS = ['comb', 'gaps', 'ruler'] as const;
+export type CheckWay = (typeof CHECK_WAYS)[number];
+
+/** How well each way of checking reads, mm; common practice, no source. */
+export const CHECK_U_MM: Readonly<Record<CheckWay, number>> = { comb: 0.035, gaps: 0.06, ruler: 0.15 };
+
+/** What a section's cut carried: the drift that its file undid, in the section's own frame, and a stretch. */
+export const appliedSchema = z.object({
+  version: z.string(),
+  map: affineSchema,
+  /** Length after laminating over length before; the cut is stretched by it. */
+  stretch: z.number().positive(),
+  r95Mm: z.number().nonnegative(),
+});
+export type Applied = z.output<typeof appliedSchema>;
+
+const sectionSchema = z.object({
+  index: z.int(),
+  firstRow: z.int(),
+  rows: z.int(),
+  copies: z.int(),
+  heightMm: z.number(),
+  startMm: z.number(),
+  endMm: z.number(),
+});
+
+const impositionSchema = z.object({
+  columns: z.int(),
+  columnsPerLane: z.int(),
+  rows: z.int(),
+  turned: z.boolean(),
+  itemWidthMm: z.number(),
+  itemHeightMm: z.number(),
+  gapMm: z.number(),
+  copies: z.int(),
+  copiesInLastRow: z.int(),
+  leftoverCopies: z.int(),
+  usedWidthMm: z.number(),
+  columnsAtMm: z.array(z.number()),
+  lastRowShiftMm: z.number().default(0),
+});
+
+/** A plan as it was frozen. */
+export const frozenPlanSchema = z.object({
+  version: z.string(),
+  driftVersion: z.string(),
+  request: planRequestSchema,
+  imposition: impositionSchema,
+  strategy: z.string(),
+  way: z.enum(['start', 'both-ends']),
+  everyMm: z.number().nullable(),
+  sections: z.array(sectionSchema).min(1),
+  forecasts: z.array(z.object({ worstR95Mm: z.number(), spoiled: z.number() })),
+  worstR95Mm: z.number(),
+  spoiled: z.number(),
+  mediaMm: z.number(),
+  markRoomMm: z.number(),
+  betweenMm: z.number(),
+});
+export type FrozenPlan = z.output<typeof frozenPlanSchema>;
+
+export const frozen = (
+  request: PlanRequest,
+  plan: RollPlan,
+  strategy: Strategy,
+  driftVersion: string,
+): FrozenPlan => ({
+  version: plan.version,
+  driftVersion,
+  request,
+  imposition: { ...plan.imposition, columnsAtMm: [...plan.imposition.columnsAtMm] },
+  strategy: strategy.name,
+  way: strategy.way,
+  everyMm: strategy.everyMm,
+  sections: strategy.sections.map((s) => ({ ...s })),
+  forecasts: strategy.forecasts.map((f) => ({ ...f })),
+  worstR95Mm: strategy.worstR95Mm,
+  spoiled: strategy.spoiled,
+  mediaMm: strategy.mediaMm,
+  markRoomMm: request.markRoomMm,
+  betweenMm: request.betweenMm ?? request.gapMm,
+});
+
+/** What a closed run came to. */
+export const runOutcomeSchema = z.object({
+  predictedSpoiled: z.number(),
+  spoiled: z.int().nullable(),
+  predictedR95Mm: z.number(),
+  worstCheckMm: z.number().nullable(),
+  checks: z.int(),
+  costSpoiled: z.number().nullable(),
+  note: z.string(),
+  taught: z
+    .array(
+      z.object({
+        axis: z.enum(['along', 'across']),
+        creepBefore: z.number(),
+        creepAfter: z.number(),
+        wanderBefore: z.number().nullable(),
+        wanderAfter: z.number().nullable(),
+      }),
+    )
+    .default([]),
+});
+export type RunOutcome = z.output<typeof runOutcomeSchema>;
+
+export interface RunSection {
+  readonly index: number;
+  readonly state: 'waiting' | 'cut' | 'finished';
+  readonly applied: Applied | null;
+  readonly cutBy: string | null;
+  readonly cutAt: Date | null;
+  readonly spoiled: number | null;
+}
+
+export interface RunCheck {
+  readonly id: string;
+  readonly section: number;
+  readonly place: CheckPlace;
+  readonly yMm: number;
+  readonly dxMm: number | null;
+  readonly dyMm: number | null;
+  readonly uMm: number;
+  readonly way: CheckWay;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export const EVENT_KINDS = [
+  'released',
+  'registered',
+  'slip-kept',
+  'laminated',
+  'undone',
+  'paused',
+  'resumed',
+  'closed',
+  'reopened',
+] as const;
+export type RunEventKind = (typeof EVENT_KINDS)[number];
+
+const eventDetailSchema = z.object({
+  axis: z.enum(['along', 'across']).optional(),
+  sizeMm: z.number().optional(),
+  /** Of a slip that was kept: the check after it. */
+  section: z.int().optional(),
+  place: z.enum(CHECK_PLACES).optional(),
+  nominalMm: z.number().optional(),
+  measuredMm: z.number().optional(),
+  uMm: z.number().optional(),
+  stretch: z.number().optional(),
+  ticked: z.array(z.string()).optional(),
+  note: z.string().optional(),
+  /** The event that an undoing takes back. */
+  undoes: z.uuid().optional(),
+});
+
+export interface RunEvent {
+  readonly id: string;
+  /** Taken back later; it stays in the log and counts no more. */
+  readonly undone: boolean;
+  readonly kind: RunEventKind;
+  readonly section: number | null;
+  readonly detail: z.output<typeof eventDetailSchema>;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export interface RunFile {
+  readonly id: string;
+  readonly section: number;
+  readonly fileName: string;
+  readonly applied: Applied | null;
+  readonly madeBy: string;
+  readonly madeAt: Date;
+}
+
+export interface Run {
+  readonly id: string;
+  readonly number: number;
+  readonly label: string;
+  readonly rig: Rig;
+  readonly name: string;
+  readonly stage: RunStage;
+  readonly plan: FrozenPlan;
+  readonly itemFile: string | null;
+  readonly startedBy: string;
+  readonly startedAt: Date;
+  readonly closedAt: Date | null;
+  readonly outcome: RunOutcome | null;
+  readonly sections: readonly RunSection[];
+  readonly checks: readonly RunCheck[];
+  readonly events: readonly RunEvent[];
+  readonly files: readonly RunFile[];
+}
+
+/** “R012”: how a run is called, on its files and its cards. */
+export const runLabel = (number: number): string => `R${String(number).padStart(3, '0')}`;
+
+export const RUN_NOT_FOUND = { code: 'not-found', what: 'run' } as const;
+
+export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
+  const [row] = await deps.db
+    .select()
+    .from(runs)
+    .where(and(eq(runs.id, runId), eq(runs.kind, 'job')));
+  if (!row) return null;
+  const rig = await getRig(deps, row.rigId);
+  if (!rig) return null;
+  const [sections, checks, events, files] = await Promise.all([
+    deps.db.select().from(runSections).where(eq(runSections.runId, runId)).orderBy(asc(runSections.index)),
+    deps.db
+      .select()
+      .from(runChecks)
+      .where(and(eq(runChecks.runId, runId), isNull(runChecks.replacedAt)))
+      .orderBy(asc(runChecks.yMm), asc(runChecks.enteredAt)),
+    deps.db.select().from(runEvents).where(eq(runEvents.runId, runId)).orderBy(asc(runEvents.happenedAt)),
+    deps.db
+      .select({
+        id: runFiles.id,
+        section: runFiles.section,
+        fileName: runFiles.fileName,
+        applied: runFiles.applied,
+        madeBy: runFiles.madeBy,
+        madeAt: runFiles.madeAt,
+      })
+      .from(runFiles)
+      .where(eq(runFiles.runId, runId))
+      .orderBy(asc(runFiles.section), asc(runFiles.madeAt)),
+  ]);
+  return {
+    id: row.id,
+    number: row.number,
+    label: runLabel(row.number),
+    rig,
+    name: row.name,
+    stage: row.stage as RunStage,
+    plan: frozenPlanSchema.parse(row.plan),
+    itemFile: row.itemFile,
+    startedBy: row.startedBy,
+    startedAt: row.startedAt,
+    closedAt: row.closedAt,
+    outcome: runOutcomeSchema.nullable().parse(row.outcome),
+    sections: sections.map((s) => ({
+      index: s.index,
+      state: s.state as RunSection['state'],
+      applied: appliedSchema.nullable().parse(s.applied),
+      cutBy: s.cutBy,
+      cutAt: s.cutAt,
+      spoiled: s.spoiled,
+    })),
+    checks: checks.map((c) => ({
+      id: c.id,
+      section: c.section,
+      place: c.place as CheckPlace,
+      yMm: c.yMm,
+      dxMm: c.dxMm,
+      dyMm: c.dyMm,
+      uMm: c.uMm,
+      way: c.way as CheckWay,
+      by: c.enteredBy,
+      at: c.enteredAt,
+    })),
+    events: eventsOf(events),
+    files: files.map((f) => ({ ...f, applied: appliedSchema.nullable().parse(f.applied) })),
+  };
+}
+
+/** Changes with every check, cut, event and file of a run: what another tablet did shows by it. */
+export function runStamp(run: Run): string {
+  const said = {
+    stage: run.stage,
+    sections: run.sections.map((s) => [s.state, s.spoiled, s.cutAt?.getTime()]),
+    checks: run.checks.map((c) => c.id),
+    events: run.events.length,
+    files: run.files.length,
+  };
+  return createHash('sha256').update(JSON.stringify(said)).digest('hex').slice(0, 16);
+}
+
+function eventsOf(rows: readonly (typeof runEvents.$inferSelect)[]): RunEvent[] {
+  const events = rows.map((e) => ({
+    id: e.id,
+    kind: e.kind as RunEventKind,
+    section: e.section,
+    detail: eventDetailSchema.parse(e.detail),
+    by: e.by,
+    at: e.happenedAt,
+  }));
+  const undone = new Set(events.map((e) => e.detail.undoes));
+  return events.map((e) => ({ ...e, undone: undone.has(e.id) }));
+}
+
+/** What steers a run and can be taken back. */
+export const UNDOABLE = ['registered', 'slip-kept', 'laminated'] as const satisfies readonly RunEventKind[];
+
+/** Events of a kind that count. */
+export const inForce = ({ events }: Pick<Run, 'events'>, kind: (typeof UNDOABLE)[number]): RunEvent[] =>
+  events.filter((e) => e.kind === kind && !e.undone);
+
+export interface RunRow {
+  readonly id: string;
+  readonly label: string;
+  readonly name: string;
+  readonly rigId: string;
+  readonly rig: string;
+  readonly media: string;
+  readonly stage: RunStage;
+  readonly startedAt: Date;
+  readonly startedBy: string;
+  readonly copies: number;
+  readonly sections: number;
+  readonly done: number;
+  readonly spoiled: number | null;
+  readonly predictedSpoiled: number;
+}
+
+/** Runs, newest first. */
+export async function listRuns(deps: Deps): Promise<RunRow[]> {
+  const rows = await deps.db.query.runs.findMany({
+    where: eq(runs.kind, 'job'),
+    orderBy: desc(runs.startedAt),
+    limit: 200,
+  });
+  const sections = await deps.db
+    .select({ runId: runSections.runId, state: runSections.state })
+    .from(runSections);
+  const rigsById = new Map<string, Rig | null>();
+  for (const { rigId } of rows) if (!rigsById.has(rigId)) rigsById.set(rigId, await getRig(deps, rigId));
+  return rows.map((row) => {
+    const plan = frozenPlanSchema.parse(row.plan);
+    const outcome = runOutcomeSchema.nullable().parse(row.outcome);
+    const rig = rigsById.get(row.rigId);
+    return {
+      id: row.id,
+      label: runLabel(row.number),
+      name: row.name,
+      rigId: row.rigId,
+      rig: rig?.name ?? '',
+      media: rig?.media ?? '',
+      stage: row.stage as RunStage,
+      startedAt: row.startedAt,
+      startedBy: row.startedBy,
+      copies: plan.imposition.copies,
+      sections: plan.sections.length,
+      done: sections.filter((s) => s.runId === row.id && s.state !== 'waiting').length,
+      spoiled: outcome?.spoiled ?? null,
+      predictedSpoiled: plan.spoiled,
+    };
+  });
+}
+
+/** Where a check is made, from the run's first registration: the middle of the first or the last row. */
+export function checkYMm(plan: FrozenPlan, index: number, place: CheckPlace): number {
+  const section = plan.sections[index - 1]!;
+  const { itemHeightMm, gapMm } = plan.imposition;
+  const row = place === 'first row' ? 0 : section.rows - 1;
+  return section.startMm + plan.markRoomMm + row * (itemHeightMm + gapMm) + itemHeightMm / 2;
+}
+
+/** Length after laminating over length before, for a section; 1 where the far marks make the cutter follow it. */
+export function stretchOf(run: Pick<Run, 'events' | 'plan'>, section: number): number {
+  if (run.plan.way === 'both-ends') return 1;
+  const laminated = inForce(run, 'laminated').findLast((e) => e.section !== null && e.section <= section);
+  return laminated?.detail.stretch ?? 1;
+}
+
+/** d that a section's file undid at a place of the run, the laminate's stretch left out. */
+export function undoneAt(applied: Applied | null, plan: FrozenPlan, index: number, yMm: number) {
+  if (!applied) return { dx: 0, dy: 0 };
+  const y = yMm - plan.sections[index - 1]!.startMm;
+  const m: Affine = applied.map;
+  return { dx: m.a12 * y + m.tx, dy: (m.a22 - 1) * y + m.ty };
+}
+
+/**
+ * The rig's own offset behind a check: what was read, and what the section's file undid. A laminate that the file did
+ * not follow made the print longer, so that the cut seems to lie that much back.
+ */
+export function ownOffset(run: Run, c: Pick<RunCheck, 'section' | 'yMm' | 'dxMm' | 'dyMm'>) {
+  const { applied } = run.sections[c.section - 1]!;
+  const undone = undoneAt(applied, run.plan, c.section, c.yMm);
+  const followed = applied?.stretch ?? 1;
+  const y = c.yMm - run.plan.sections[c.section - 1]!.startMm;
+  return {
+    dx: c.dxMm === null ? null : c.dxMm + undone.dx,
+    dy: c.dyMm === null ? null : c.dyMm + undone.dy + (stretchOf(run, c.section) - followed) * y,
+  };
+}
+
+/** The piece's marks are read at the start of every section. */
+export const registersEachSection = (plan: FrozenPlan): boolean => plan.strategy.startsWith('sections');
+
+export const refusedRun = (message: string) => refuse({ code: 'refused' as const, message });
