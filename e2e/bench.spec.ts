@@ -120,15 +120,23 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await expect(page.getByText(/laid in comes new every time/)).toBeVisible();
   await field('Inset left').fill('5');
   await expect(page.getByText(/printer leaves 5.0 mm unprinted and would clip it/)).toBeVisible();
+  // Marks 5 mm in leave no room for a roller of 20 mm.
+  await expect(page.getByText(/No roller fits outside the marks on the left: it needs 20 mm/)).toBeVisible();
+  await field('Lead').fill('a lot');
   await page.getByLabel('borderless printing').check();
   await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();
   await expectSound(page);
   await page.getByRole('button', { name: 'Add this rig' }).click();
   await expect(page.locator('#settings-1-nominal-say')).toContainText(/length/i);
+  await expect(page.locator('#roll-lead-say')).toContainText('“a lot” is not a length');
+  await field('Lead').fill('420');
   await field('Commanded, mm').fill('300');
   await field('Inset left').fill('14');
   await page.getByRole('button', { name: 'Add this rig' }).click();
   const card = page.getByRole('region', { name: 'Odd rig, foil' });
+  await card.getByRole('link', { name: 'Odd rig' }).click();
+  await expect(field('Lead')).toHaveValue('420');
+  await page.goto('/');
   await card.getByRole('button', { name: 'Calibrate' }).click();
   await page.waitForURL(/print$/);
   await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();

@@ -54,6 +54,69 @@ const errorOf = async (response: APIResponse): Promise<[number, string, string]>
   return [response.status(), error.code, error.message];
 };
 
+test('a roll is planned, its drift learnt and its next section asked for; bad input is a clear 400', async ({
+  request,
+}) => {
+  const item = { widthMm: 300, heightMm: 183.4 };
+  const tags = { item, copies: 46, gapMm: 3.5, printableWidthMm: 1315, rowsPerSection: 5 };
+  const plan = (await (await request.post('/api/plan/roll', { data: tags })).json()) as {
+    rows: number;
+    sectionHeightMm: number;
+    sections: { copies: number }[];
+  };
+  expect(plan.rows).toBe(12);
+  expect(plan.sectionHeightMm).toBeCloseTo(931, 6);
+  expect(plan.sections.map((s) => s.copies)).toEqual([20, 20, 6]);
+  const roll = await request.post('/api/fit', {
+    data: {
+      stations: STATIONS.map((s) => ({ ...s, dy: s.dy + 1e-5 * s.y ** 2 })),
+      models: ['affine', 'roll'],
+    },
+  });
+  const fit = (await roll.json()) as {
+    recommended: string;
+    models: { roll: { params: { bowX: number; bowY: number } } };
+  };
+  expect(fit.recommended).toBe('roll');
+  expect(fit.models.roll.params.bowY).toBeCloseTo(1e-5, 9);
+  expect(fit.models.roll.params.bowX).toBeCloseTo(0, 9);
+  const reading = { y: 1, dy: 0.2 };
+  const bad: [string, unknown, RegExp][] = [
+    ['plan/roll', { ...tags, copies: 0 }, /at least one copy/],
+    ['plan/roll', { ...tags, copies: 4.5 }, /whole number/],
+    ['plan/roll', { ...tags, item: { widthMm: -3, heightMm: 1 } }, /more than 0 mm/],
+    ['plan/roll', { ...tags, item: 'large' }, /widthMm/],
+    ['plan/roll', { ...tags, item: { widthMm: 1400, heightMm: 1500 } }, /1400\.0 mm wide/],
+    ['plan/roll', { ...tags, copies: 1_000_000, item: { widthMm: 900, heightMm: 3 } }, /at most 20000/],
+    ['plan/roll', { ...tags, strategy: 'luck' }, /A strategy is one of/],
+    ['plan/roll', { ...tags, drift: { along: { wanderMm2PerM: -1 } } }, /cannot be negative/],
+    ['drift', { runs: [] }, /at least one/],
+    ['drift', { runs: [{ id: 'a', readings: [{ y: 1 }] }] }, /“dx”, “dy” or both/],
+    ['drift', { runs: [{ id: 'a', readings: [{ ...reading, y: -1 }] }] }, /cannot be negative/],
+    ['drift', { runs: [{ id: 'a', readings: [{ ...reading, u: 0 }] }] }, /more than 0/],
+    ['drift', { runs: [{ id: 'a', readings: Array(1001).fill(reading) }] }, /./],
+    [
+      'drift',
+      {
+        runs: [
+          { id: 1, readings: [reading] },
+          { id: 1, readings: [reading] },
+        ],
+      },
+      /same id/,
+    ],
+    ['run/next', {}, /“next” is/],
+    ['run/next', { next: { startM: 2, endM: 1 } }, /ends after it starts/],
+  ];
+  for (const [path, data, sentence] of bad) {
+    const response = await request.post(`/api/${path}`, { data: data as object });
+    const [status, , message] = await errorOf(response);
+    expect([path, status, message]).toEqual([path, 400, expect.stringMatching(sentence)]);
+  }
+  for (const path of ['archive', 'stamp', `files/${'0'.repeat(8)}-0000-4000-8000-000000000000`])
+    expect((await request.get(`/api/runs/00000000-0000-4000-8000-000000000000/${path}`)).status()).toBe(404);
+});
+
 test('bad JSON input: a clear 4xx each time, never a 500', async ({ request }) => {
   const one = STATIONS[0]!;
   const bad: [unknown, RegExp][] = [
@@ -156,5 +219,5 @@ test('the OpenAPI document names every address and the fields that the routes ch
   expect(document.openapi).toBe('3.1.0');
   const fit = document.paths['/api/fit']!.post!.requestBody.content['application/json']!.schema;
   expect(Object.keys(fit.properties)).toEqual(['stations', 'models', 'workArea']);
-  expect(Object.keys(document.paths)).toHaveLength(7);
+  expect(Object.keys(document.paths)).toHaveLength(13);
 });

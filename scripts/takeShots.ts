@@ -85,6 +85,35 @@ async function walk(browser: Browser): Promise<void> {
   await shot('session');
   await page.goto(`${base}/logbook`);
   await shot('logbook');
+  await page.goto(`${base}/jobs/new`);
+  await page.getByText('Type these').waitFor();
+  await page.getByRole('radio', { name: /sections(?!,)/ }).check();
+  await page.getByText(/between the marks/).waitFor({ state: 'detached' });
+  await page.getByLabel(/^Rows a section/).fill('17');
+  await page.getByText(/sections of 17 rows/).waitFor();
+  await page.evaluate('window.scrollTo(0, 0)');
+  await page.locator('h1').click();
+  await shot('plan');
+  await page.getByRole('button', { name: 'Freeze this plan' }).click();
+  await page.waitForURL(/release$/);
+  await shot('release');
+  await page.goto(`${base}/jobs?show=open`);
+  await page
+    .getByRole('row', { name: /luggage tags.*running/ })
+    .getByRole('link')
+    .click();
+  await page.waitForURL(/run$/);
+  await shot('run');
+  await page.goto(`${base}/jobs?show=closed&sort=spoiled`);
+  await page
+    .getByRole('link', { name: /luggage tags/ })
+    .first()
+    .click();
+  await page.waitForURL(/summary$/);
+  await shot('summary');
+  await page.getByRole('link', { name: 'What the log knows now' }).click();
+  await page.waitForURL(/roll$/);
+  await shot('drift');
   await page.keyboard.press('m');
   await page.waitForTimeout(400);
   await shot('mark-help');

@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { lengthText } from '@/core/units';
 import { loadBench, type BenchRig } from '@/server/bench';
 import { preferences, requestDeps } from '@/server/context';
+import { listRuns } from '@/server/runs';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { RecordChart } from '@/ui/RecordChart';
 import { StateTag } from '@/ui/StateTag';
@@ -16,8 +17,9 @@ import { StartButton } from './StartButton';
 /** Rigs and what needs doing now. */
 export async function BenchPage() {
   const { unit } = await preferences();
-  const rigs = await loadBench(await requestDeps());
-  const view = benchView(rigs, unit, new Date());
+  const deps = await requestDeps();
+  const rigs = await loadBench(deps);
+  const view = benchView(rigs, unit, new Date(), await listRuns(deps));
   const charted = rigs.find((r) => r.rig.id === view.chartRigId);
   return (
     <Page context={<strong>{rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`} on the bench</strong>}>
@@ -91,6 +93,9 @@ function RigCard({ card, unit, rig }: { card: RigCardView; unit: 'mm' | 'in'; ri
           words={rig.open.some((s) => s.kind === 'calibration') ? 'Go on calibrating' : 'Calibrate'}
         />
         {card.state !== null && <StartButton rigId={card.id} kind="quick-check" words="Quick check" />}
+        <Link href={`/rigs/${card.id}/roll`} className="btn btn-plain">
+          Drift
+        </Link>
       </div>
     </section>
   );

@@ -4,14 +4,15 @@ import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
 
-import type { LengthUnit } from '@/core/units';
+import { fieldLength, type LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { saveRig } from './actions';
-import { formField, PAPERS, readRigForm, shownLength, type RigFields } from './rigForm';
+import { formField, PAPERS, readRigForm, type RigFields } from './rigForm';
 import { Field } from './RigField';
 import { MarksPanel } from './MarksPanel';
 import { RecipePanel } from './RecipePanel';
+import { RollPanel } from './RollPanel';
 import { SettingsPanel } from './SettingsPanel';
 
 interface RigFormProps {
@@ -90,6 +91,17 @@ function Editor({
                   hint="a calibration belongs to rig and media"
                   wide
                 />
+                <div className="col-sm-6">
+                  <label className="form-label" htmlFor="mediaClass">
+                    Kind of media
+                  </label>
+                  <select id="mediaClass" className="form-select" {...form.register('mediaClass')}>
+                    <option value="film">film or vinyl</option>
+                    <option value="paper">paper or card</option>
+                    <option value="transfer">heat-transfer film</option>
+                  </select>
+                  <span className="small-print">what is assumed of its drift until the log knows better</span>
+                </div>
                 <Field form={form} name="printer" label="Printer" wide />
                 <Field form={form} name="cutter" label="Cutter" wide />
               </div>
@@ -97,6 +109,7 @@ function Editor({
             <Sheet form={form} unit={unit} />
             <MarksPanel form={form} unit={unit} />
             <RecipePanel form={form} />
+            <RollPanel form={form} unit={unit} />
           </div>
           <div className="stack side">
             <SettingsPanel form={form} unit={unit} />
@@ -131,7 +144,7 @@ function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUni
     const paper = PAPERS.find((p) => p.name === name);
     if (!paper) return;
     const set = (field: FieldPath<RigFields>, mm: number): void =>
-      form.setValue(field, shownLength(mm, unit), { shouldDirty: true });
+      form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
     set('sheetWidth', paper.widthMm);
     set('sheetHeight', paper.heightMm);
     set('marginLeft', 10);

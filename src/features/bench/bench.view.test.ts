@@ -1,6 +1,6 @@
 import type { PlumbState } from '@/core/verdict';
 import type { BenchRig, OpenSession } from '@/server/bench';
-import { recipeSchema } from '@/server/schemas';
+import { plainRig } from '@test/rig';
 
 import { benchView } from './bench.view';
 
@@ -9,24 +9,15 @@ const daysAgo = (days: number): Date => new Date(NOW.getTime() - days * 24 * 360
 
 function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
   return {
-    rig: {
+    rig: plainRig({
       id: name,
       name,
-      printer: 'p',
-      cutter: 'c',
       media: 'matt paper',
       sheetWidthMm: 210,
       sheetHeightMm: 297,
       workArea: { x0: 10, y0: 15, x1: 200, y1: 285 },
       toleranceMm: 0.4,
-      changeable: 'settings-and-file',
-      marks: null,
-      recipe: recipeSchema.parse({}),
-      settings: [],
-      simulated: false,
-      archived: false,
-      version: 1,
-    },
+    }),
     history: [],
     open: [],
     events: [],
@@ -112,4 +103,30 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
     r95: null,
     lines: ['never measured'],
   });
+});
+
+test.each([
+  ['release', 0, 'Release R007 luggage tags'],
+  ['running', 2, 'Section 3 of 6 of R007 luggage tags'],
+  ['paused', 2, 'Section 3 of 6 of R007 luggage tags, which rests'],
+  ['running', 6, 'Close R007 luggage tags: all sections are cut'],
+] as const)('a run at “%s” with %s sections cut asks for the next step', (stage, done, words) => {
+  const run = {
+    id: 'x',
+    label: 'R007',
+    name: 'luggage tags',
+    rigId: 'r',
+    rig: 'Roll rig',
+    media: 'vinyl',
+    stage,
+    startedAt: NOW,
+    startedBy: 'KT',
+    copies: 96,
+    sections: 6,
+    done,
+    spoiled: null,
+    predictedSpoiled: 0.3,
+  };
+  const { tasks } = benchView([], 'mm', NOW, [run, { ...run, id: 'y', stage: 'closed' }]);
+  expect(tasks.map((t) => [t.words, t.sessionHref])).toEqual([[words, '/jobs/x']]);
 });

@@ -2,6 +2,7 @@ import { formatDistance, format } from 'date-fns';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
+import type { RunRow } from '@/server/runs';
 import type { BenchRig, RigEvent } from '@/server/bench';
 
 export const EVENT_WORDS: Readonly<Record<string, string>> = {
@@ -12,6 +13,7 @@ export const EVENT_WORDS: Readonly<Record<string, string>> = {
   'media-change': 'media changed',
   'size-change': 'size or work area changed',
   'long-idle': 'long idle',
+  feed: 'printer’s feed changed',
   other: 'something else',
 };
 
@@ -46,12 +48,17 @@ export interface BenchView {
 }
 
 /** What the bench says and shows. */
-export function benchView(rigs: readonly BenchRig[], unit: LengthUnit, now: Date): BenchView {
+export function benchView(
+  rigs: readonly BenchRig[],
+  unit: LengthUnit,
+  now: Date,
+  runs: readonly RunRow[] = [],
+): BenchView {
   const cards = rigs.map((r) => card(r, unit, now));
   return {
     answer: answer(rigs),
     cards,
-    tasks: rigs.flatMap((r) => tasks(r)),
+    tasks: [...runs.flatMap((r) => runTask(r)), ...rigs.flatMap((r) => tasks(r))],
     chartRigId:
       rigs.reduce<BenchRig | null>(
         (worst, r) =>
@@ -90,6 +97,27 @@ function card(r: BenchRig, unit: LengthUnit, now: Date): RigCardView {
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
   };
+}
+
+/** A run that is open waits for its next section. */
+function runTask(r: RunRow): TaskView[] {
+  if (r.stage === 'closed') return [];
+  const left =
+    r.stage === 'release'
+      ? `Release ${r.label} ${r.name}`
+      : r.done < r.sections
+        ? `Section ${r.done + 1} of ${r.sections} of ${r.label} ${r.name}${r.stage === 'paused' ? ', which rests' : ''}`
+        : `Close ${r.label} ${r.name}: all sections are cut`;
+  return [
+    {
+      key: r.id,
+      words: left,
+      rigName: `${r.rig}, ${r.media}`,
+      rigId: r.rigId,
+      sessionHref: `/jobs/${r.id}`,
+      start: null,
+    },
+  ];
 }
 
 function tasks(r: BenchRig): TaskView[] {

@@ -1,6 +1,7 @@
+import { fieldLength } from '@/core/units';
 import { rigInputSchema } from '@/server/schemas';
 
-import { emptyRig, emptySetting, formField, readRigForm, rigFields, shownLength } from './rigForm';
+import { emptyRig, emptySetting, formField, readRigForm, rigFields } from './rigForm';
 
 const filled = () => ({ ...emptyRig('mm'), name: 'Card rig', printer: 'p', cutter: 'c', media: 'card' });
 
@@ -47,6 +48,8 @@ test('a rig shown in the form and read back is the same rig', () => {
     version: 1,
     simulated: false,
     archived: false,
+    feedPercent: null,
+    feedSetAt: null,
     ...r,
     workArea: {
       x0: r.marginLeftMm,
@@ -60,11 +63,14 @@ test('a rig shown in the form and read back is the same rig', () => {
     const back = readRigForm(rigFields(rig, unit), unit).input;
     expect(back.areaHeightMm).toBeCloseTo(r.areaHeightMm, 2);
     expect(back.toleranceMm).toBeCloseTo(r.toleranceMm, 2);
+    const { roll } = rigInputSchema.parse(back);
+    expect(roll.leadMm).toBeCloseTo(300, 2);
+    expect(roll).toMatchObject({ longestMm: null, testCutTurned: false });
   }
 });
 
 test('server fields lead back to the form’s', () => {
   expect(formField('areaWidthMm')).toBe('areaWidth');
   expect(formField('settings.0.step')).toBe('settings.0.step');
-  expect(shownLength(215.9, 'in')).toBe('8.5');
+  expect(fieldLength(215.9, 'in')).toBe('8.5');
 });

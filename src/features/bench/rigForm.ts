@@ -1,3 +1,4 @@
+import type { MediaClass } from '@/core/drift';
 import {
   DIRECTIONS_OF_KIND,
   UNITS_OF_KIND,
@@ -6,10 +7,18 @@ import {
   type SettingUnit,
 } from '@/core/correction';
 import type { Corner, LeadSign, MarkShape } from '@/core/marks';
-import { fixed, fromMm, lengthRefusalText, parseLength, placesOfStep, type LengthUnit } from '@/core/units';
+import {
+  fieldLength,
+  fixed,
+  fromMm,
+  lengthRefusalText,
+  parseLength,
+  placesOfStep,
+  type LengthUnit,
+} from '@/core/units';
 
 import type { Rig } from '@/server/rigs';
-import type { Changeable } from '@/server/schemas';
+import { rollKitSchema, type Changeable, type RollKit } from '@/server/schemas';
 
 /** The rig form as typed: every figure is text, in the user's units, until it is read. */
 export interface SettingFields {
@@ -57,6 +66,15 @@ export interface RecipeFields {
   room: string;
 }
 
+export interface RollFields {
+  lead: string;
+  tail: string;
+  roller: string;
+  rollerEdge: string;
+  longest: string;
+  testCutTurned: boolean;
+}
+
 export interface RigFields {
   name: string;
   printer: string;
@@ -70,9 +88,11 @@ export interface RigFields {
   areaHeight: string;
   tolerance: string;
   changeable: Changeable;
+  mediaClass: MediaClass;
   settings: SettingFields[];
   marks: MarkFields;
   recipe: RecipeFields;
+  roll: RollFields;
 }
 
 /** Common sheets, mm: ISO 216 and ANSI/ASME Y14.1. */
@@ -105,11 +125,14 @@ const MARK_LENGTHS = {
   sensorEdge: 'sensorEdgeMm',
 } as const;
 
-const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
+const ROLL_LENGTHS = {
+  lead: 'leadMm',
+  tail: 'tailMm',
+  roller: 'rollerMm',
+  rollerEdge: 'rollerEdgeMm',
+} as const;
 
-/** A length as the form shows it: up to four places, no padding. */
-export const shownLength = (mm: number, unit: LengthUnit): string =>
-  String(Number(fromMm(mm, unit).toFixed(unit === 'mm' ? 3 : 4)));
+const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
 
 export function emptySetting(name: string, direction: EffectDirection): SettingFields {
   return {
@@ -155,7 +178,7 @@ function emptyMarks(show: (mm: number) => string): MarkFields {
 }
 
 export function emptyRig(unit: LengthUnit): RigFields {
-  const show = (mm: number): string => shownLength(mm, unit);
+  const show = (mm: number): string => fieldLength(mm, unit);
   return {
     name: '',
     printer: '',
@@ -169,6 +192,7 @@ export function emptyRig(unit: LengthUnit): RigFields {
     areaHeight: show(267),
     tolerance: unit === 'mm' ? '0.5' : '0.02',
     changeable: 'settings-and-file',
+    mediaClass: 'film',
     settings: [emptySetting('Offset X', 'right'), emptySetting('Offset Y', 'further')],
     marks: emptyMarks(show),
     recipe: {
@@ -181,11 +205,21 @@ export function emptyRig(unit: LengthUnit): RigFields {
       warmUp: '',
       room: '',
     },
+    roll: rollFields(rollKitSchema.parse({}), show),
   };
 }
 
+const rollFields = (roll: RollKit, show: (mm: number) => string): RollFields => ({
+  lead: show(roll.leadMm),
+  tail: show(roll.tailMm),
+  roller: show(roll.rollerMm),
+  rollerEdge: show(roll.rollerEdgeMm),
+  longest: roll.longestMm === null ? '' : show(roll.longestMm),
+  testCutTurned: roll.testCutTurned,
+});
+
 export function rigFields(rig: Rig, unit: LengthUnit): RigFields {
-  const show = (mm: number): string => shownLength(mm, unit);
+  const show = (mm: number): string => fieldLength(mm, unit);
   const area = rig.workArea;
   return {
     name: rig.name,
@@ -200,6 +234,7 @@ export function rigFields(rig: Rig, unit: LengthUnit): RigFields {
     areaHeight: show(area.y1 - area.y0),
     tolerance: show(rig.toleranceMm),
     changeable: rig.changeable,
+    mediaClass: rig.mediaClass,
     settings: rig.settings.map((s) => ({
       id: s.id,
       name: s.name,
@@ -217,6 +252,7 @@ export function rigFields(rig: Rig, unit: LengthUnit): RigFields {
     })),
     marks: markFields(rig, show),
     recipe: { ...rig.recipe, scalePercent: String(rig.recipe.scalePercent) },
+    roll: rollFields(rig.roll, show),
   };
 }
 
@@ -278,6 +314,7 @@ export function readRigForm(fields: RigFields, unit: LengthUnit): ReadForm {
     cutter: fields.cutter,
     media: fields.media,
     changeable: fields.changeable,
+    mediaClass: fields.mediaClass,
   };
   for (const [field, mm] of Object.entries(LENGTH_FIELDS))
     input[mm] = reading.length(field, fields[field as keyof typeof LENGTH_FIELDS]);
@@ -287,7 +324,20 @@ export function readRigForm(fields: RigFields, unit: LengthUnit): ReadForm {
     ...fields.recipe,
     scalePercent: reading.figure('recipe.scalePercent', fields.recipe.scalePercent, 'percent'),
   };
+  input.roll = readRoll(reading, fields.roll);
   return { input, errors: reading.errors };
+}
+
+function readRoll(reading: Reading, roll: RollFields): Record<string, unknown> {
+  const lengths = Object.entries(ROLL_LENGTHS).map(([field, mm]) => [
+    mm,
+    reading.length(`roll.${field}`, roll[field as keyof typeof ROLL_LENGTHS]),
+  ]);
+  return {
+    ...Object.fromEntries(lengths),
+    longestMm: roll.longest.trim() === '' ? null : reading.length('roll.longest', roll.longest),
+    testCutTurned: roll.testCutTurned,
+  };
 }
 
 function readSetting(reading: Reading, s: SettingFields, path: string): Record<string, unknown> {

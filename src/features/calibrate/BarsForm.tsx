@@ -3,10 +3,9 @@
 import { useState, useTransition } from 'react';
 
 import { barVerdict } from '@/core/recipe';
-import { fixed, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
+import { fieldLength, fixed, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 
 import { keepBars } from './actions';
-import { shownLength } from '../bench/rigForm';
 
 /** What the rule says of the two check bars, and what the driver did to the print. */
 export function BarsForm({
@@ -22,7 +21,7 @@ export function BarsForm({
   alongMm: number | null;
   unit: LengthUnit;
 }) {
-  const shown = (mm: number | null): string => (mm === null ? '' : shownLength(mm, unit));
+  const shown = (mm: number | null): string => (mm === null ? '' : fieldLength(mm, unit));
   const [typed, setTyped] = useState({ across: shown(acrossMm), along: shown(alongMm) });
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   const [pending, start] = useTransition();
@@ -67,7 +66,7 @@ export function BarsForm({
               className="form-control"
               inputMode="decimal"
               autoComplete="off"
-              placeholder={shownLength(nominal[axis], unit)}
+              placeholder={fieldLength(nominal[axis], unit)}
               value={typed[axis]}
               aria-invalid={errors[axis] !== undefined}
               aria-describedby={`bar-${axis}-say`}

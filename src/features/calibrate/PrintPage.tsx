@@ -28,6 +28,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
   const file = (format: string, layer: string, set?: number): string =>
     `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}` : ''}`;
   const quick = session.kind === 'quick-check';
+  const fixedLayout = session.kind !== 'calibration';
   return (
     <Page
       context={
@@ -92,7 +93,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               reaching in. The machine’s manual comes first.
             </p>
           </section>
-          {!frozen && !quick && (
+          {!frozen && !fixedLayout && (
             <SheetOptionsForm
               key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}`}
               sessionId={session.id}

@@ -1,4 +1,4 @@
-import { lookAtComb, loadField, landedLines, landing } from '@/core/rigsim';
+import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/context';
 import { getSimulation } from '@/server/rigs';
@@ -50,13 +50,16 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
 async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {
   const simulation = await getSimulation(await requestDeps(), session.rig.id);
   if (!simulation) return null;
-  const field = loadField(simulation, pass.settingsAtCut, session.number * 16 + pass.load);
-  const land = landing(field, pass.fileTransform);
-  return pass.stations.flatMap((station) =>
-    (['across', 'along'] as const).map((axis) => ({
+  const load = session.number * 16 + pass.load;
+  const sheet = loadField(simulation, pass.settingsAtCut, load);
+  const fieldAt =
+    session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
+  return pass.stations.flatMap((station) => {
+    const field = fieldAt(station.centre.y);
+    return (['across', 'along'] as const).map((axis) => ({
       stationId: station.id,
       axis,
-      landed: landedLines(station[axis], land),
+      landed: landedLines(station[axis], landing(field, pass.fileTransform)),
       coarseMm: lookAtComb(
         station[axis],
         station.scaleCentre,
@@ -65,6 +68,6 @@ async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedCo
         0,
         pass.fileTransform,
       ).coarseMm,
-    })),
-  );
+    }));
+  });
 }

@@ -4,14 +4,18 @@ import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
 /** Print and cut on one picture, made from the same geometry as the files. Cut lines are dashed here only. */
 export function SheetPreview({ print, cuts }: { print: Scene; cuts: Scene }) {
   const tall = print.heightMm > print.widthMm;
+  const strip = print.heightMm > 1.45 * print.widthMm;
   const picture = (scene: Scene): string =>
     `data:image/svg+xml;utf8,${encodeURIComponent(sceneToSvg(scene))}`;
   return (
     <figure className="m-0">
       <div
+        // A strip is longer than any screen: it scrolls in its own frame.
+        {...(strip ? { tabIndex: 0, role: 'group', 'aria-label': 'The strip, near edge at the end' } : {})}
         className="position-relative"
         style={{
-          maxWidth: tall ? 'min(100%, 58vh)' : '100%',
+          maxWidth: strip ? '100%' : tall ? 'min(100%, 58vh)' : '100%',
+          ...(strip ? { maxHeight: '76vh', overflowY: 'auto' } : {}),
           background: '#fdfbf5',
           border: '1px solid var(--rp-rule)',
         }}
@@ -26,7 +30,7 @@ export function SheetPreview({ print, cuts }: { print: Scene; cuts: Scene }) {
         <img
           src={picture(cuts)}
           alt="Its cut lines, set A"
-          style={{ position: 'absolute', inset: 0, width: '100%' }}
+          style={{ position: 'absolute', left: 0, top: 0, width: '100%' }}
         />
       </div>
       <figcaption className="small-print mt-1">

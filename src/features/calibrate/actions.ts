@@ -60,7 +60,8 @@ export async function takeBackReading(
 export async function readingIsDone(sessionId: string): Promise<ActionResult> {
   const done = await attempt(async () => finishReading(await requestDeps(), idSchema.parse(sessionId)));
   if (!done.ok) return done;
-  redirect(`${path(sessionId)}/${done.value.stage}`);
+  const { stage, rigId } = done.value;
+  redirect(stage === 'closed' ? `/rigs/${rigId}/roll` : `${path(sessionId)}/${stage}`);
 }
 
 export async function correctionIsDone(sessionId: string, way: CorrectionWay): Promise<ActionResult> {

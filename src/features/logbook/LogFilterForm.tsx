@@ -10,6 +10,7 @@ const OUTCOMES = [
 const KINDS = [
   ['calibration', 'calibrations'],
   ['quick-check', 'quick checks'],
+  ['roll-proof', 'roll proofs'],
 ] as const;
 
 /** Filters live in the address, so that a view can be kept and sent on. */

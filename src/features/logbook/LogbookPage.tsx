@@ -14,13 +14,17 @@ import { LogFilterForm } from './LogFilterForm';
 
 const Query = z.object({
   rig: z.uuid().optional().catch(undefined),
-  kind: z.enum(['calibration', 'quick-check']).optional().catch(undefined),
+  kind: z.enum(['calibration', 'quick-check', 'roll-proof']).optional().catch(undefined),
   outcome: z.enum(['plumb', 'leaning', 'out-of-plumb']).optional().catch(undefined),
   sort: z.enum(['when', 'r95']).catch('when'),
   order: z.enum(['up', 'down']).catch('down'),
 });
 
-export const KIND_WORDS = { calibration: 'calibration', 'quick-check': 'quick check' } as const;
+export const KIND_WORDS = {
+  calibration: 'calibration',
+  'quick-check': 'quick check',
+  'roll-proof': 'roll proof',
+} as const;
 
 /** Sessions, newest first; filter, sort, export. */
 export async function LogbookPage({

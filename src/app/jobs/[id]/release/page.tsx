@@ -1,0 +1,1 @@
+export { ReleasePage as default } from '@/features/jobs/ReleasePage';

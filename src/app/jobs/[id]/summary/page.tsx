@@ -1,0 +1,1 @@
+export { SummaryPage as default } from '@/features/jobs/SummaryPage';

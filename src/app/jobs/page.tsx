@@ -1,0 +1,1 @@
+export { JobsPage as default } from '@/features/jobs/JobsPage';

@@ -1,0 +1,1 @@
+export { RollPage as default } from '@/features/jobs/RollPage';

@@ -1,0 +1,231 @@
+'use client';
+
+import { line, scaleLinear } from 'd3';
+import { useRef, type PointerEvent } from 'react';
+
+import type { ProfilePoint, Strategy } from '@/core/layout';
+import { fromMm, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { BOB_PATH } from '@/ui/PlumbGlyph';
+
+const BOX = { width: 720, height: 330, left: 58, right: 18, top: 18, bottom: 64 };
+
+/** How far 95 of 100 cuts may miss along the run; the bob at the first section's end drags the rows. */
+export function MissChart({
+  strategy,
+  profile,
+  onePiece,
+  toleranceMm,
+  rowPitchMm,
+  rows,
+  rowsShown,
+  onRows,
+  unit,
+}: {
+  strategy: Strategy;
+  profile: readonly ProfilePoint[];
+  onePiece: readonly ProfilePoint[];
+  toleranceMm: number;
+  rowPitchMm: number;
+  /** All rows of the run. */
+  rows: number;
+  /** As chosen, before the plan follows. */
+  rowsShown: number;
+  /** Null where the way has no sections to drag. */
+  onRows: ((rows: number) => void) | null;
+  unit: LengthUnit;
+}) {
+  const frame = useRef<SVGSVGElement>(null);
+  const dragging = useRef(false);
+  const lengthMm = strategy.printedMm;
+  const most = Math.max(
+    1.6 * toleranceMm,
+    ...profile.map((p) => p.r95Mm),
+    Math.min(3 * toleranceMm, Math.max(0, ...onePiece.map((p) => p.r95Mm))),
+  );
+  const x = scaleLinear([0, lengthMm], [BOX.left, BOX.width - BOX.right]);
+  const y = scaleLinear([0, most * 1.05], [BOX.height - BOX.bottom, BOX.top]);
+  const path = line<ProfilePoint>(
+    (p) => x(p.yMm),
+    (p) => Math.max(BOX.top, y(p.r95Mm)),
+  );
+  const pieces = splitAtStarts(profile);
+  const handle = strategy.sections[0]!.endMm;
+  const drag = (event: PointerEvent): void => {
+    if (!dragging.current || onRows === null || !frame.current) return;
+    const box = frame.current.getBoundingClientRect();
+    const px = ((event.clientX - box.left) / box.width) * BOX.width;
+    const wanted = Math.round(x.invert(px) / rowPitchMm);
+    const next = Math.max(1, Math.min(rows, wanted));
+    if (next !== rowsShown) onRows(next);
+  };
+  const ticks = x.ticks(7);
+  const one = onePiece.at(-1);
+  return (
+    <figure className="m-0 paper p-2">
+      <h2 className="m-2">How far 95 of 100 cuts may miss, {unit}, along the run</h2>
+      <svg
+        ref={frame}
+        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        width="100%"
+        role="img"
+        aria-label={`Expected misses along the run, at most ${lengthText(strategy.worstR95Mm, unit)} of ${lengthText(toleranceMm, unit)} allowed. The figures are in the table below.`}
+        onPointerMove={drag}
+        onPointerUp={() => {
+          dragging.current = false;
+        }}
+        onPointerLeave={() => {
+          dragging.current = false;
+        }}
+        style={{ touchAction: 'none' }}
+      >
+        <rect
+          x={BOX.left}
+          y={y(toleranceMm)}
+          width={BOX.width - BOX.left - BOX.right}
+          height={y(0) - y(toleranceMm)}
+          fill="color-mix(in srgb, var(--rp-print) 6%, transparent)"
+        />
+        {y.ticks(4).map((tick) => (
+          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="mono soft">
+            {lengthFigure(tick, unit)}
+          </text>
+        ))}
+        {ticks.map((tick) => (
+          <text key={tick} x={x(tick)} y={y(0) + 20} textAnchor="middle" className="mono soft">
+            {unit === 'mm' ? `${tick / 1000} m` : `${Math.round(fromMm(tick, 'in'))} in`}
+          </text>
+        ))}
+        <path
+          d={`M${BOX.left} ${y(toleranceMm)}H${BOX.width - BOX.right}`}
+          stroke="var(--rp-ink)"
+          strokeDasharray="6 5"
+        />
+        <text x={BOX.width - BOX.right} y={y(toleranceMm) - 6} textAnchor="end">
+          allowed {lengthText(toleranceMm, unit)}
+        </text>
+        {one && (
+          <>
+            <path
+              d={path(onePiece)!}
+              fill="none"
+              stroke="var(--rp-ink-soft)"
+              strokeWidth="1.6"
+              strokeDasharray="2 4"
+            />
+            <text
+              x={x(lengthMm * 0.62)}
+              y={Math.max(BOX.top + 12, y(onePiece[Math.floor(onePiece.length * 0.62)]!.r95Mm) - 10)}
+              textAnchor="end"
+              className="soft"
+            >
+              in one piece
+            </text>
+          </>
+        )}
+        {pieces.map((piece, i) => (
+          <g key={i}>
+            <path
+              d={`${path(piece)!}L${x(piece.at(-1)!.yMm)} ${y(0)}L${x(piece[0]!.yMm)} ${y(0)}Z`}
+              fill="color-mix(in srgb, var(--rp-cut) 16%, transparent)"
+            />
+            <path
+              d={path(piece)!}
+              fill="none"
+              stroke="var(--rp-cut)"
+              strokeWidth="2.4"
+              strokeDasharray="7 4"
+            />
+            {i > 0 && pieces.length <= 40 && (
+              <path
+                d={`M${x(piece[0]!.yMm)} ${y(0)}V${y(piece[0]!.r95Mm) - 8}`}
+                stroke="var(--rp-ink)"
+                strokeWidth="1"
+              />
+            )}
+          </g>
+        ))}
+        <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
+        {onRows !== null && (
+          <g
+            transform={`translate(${x(handle)} ${y(0)})`}
+            onPointerDown={(event) => {
+              dragging.current = true;
+              event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
+            }}
+            style={{ cursor: 'ew-resize' }}
+            data-drag="rows"
+          >
+            <rect x="-22" y="-6" width="44" height="66" fill="transparent" />
+            <path d="M0 0V30" stroke="var(--rp-plumb)" strokeWidth="2" />
+            <path d={BOB_PATH} fill="var(--rp-plumb)" transform="translate(0 28)" />
+          </g>
+        )}
+      </svg>
+      {onRows !== null && (
+        <div className="d-flex align-items-center gap-3 px-2 pb-2">
+          <label htmlFor="rows-per-section" className="flex-shrink-0">
+            Rows a section: <strong className="mono">{rowsShown}</strong>
+          </label>
+          <input
+            id="rows-per-section"
+            type="range"
+            className="form-range"
+            min={1}
+            max={rows}
+            value={rowsShown}
+            onChange={(event) => onRows(Number(event.target.value))}
+          />
+        </div>
+      )}
+      <details className="working px-2">
+        <summary>The figures, section by section</summary>
+        <table className="rows rows-tight">
+          <thead>
+            <tr>
+              <th scope="col">section</th>
+              <th scope="col" className="num">
+                rows
+              </th>
+              <th scope="col" className="num">
+                copies
+              </th>
+              <th scope="col" className="num">
+                height, {unit}
+              </th>
+              <th scope="col" className="num">
+                95 of 100 within, {unit}
+              </th>
+              <th scope="col" className="num">
+                spoiled
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {strategy.sections.slice(0, 60).map((s, i) => (
+              <tr key={s.index}>
+                <td>{s.index}</td>
+                <td className="num">{s.rows}</td>
+                <td className="num">{s.copies}</td>
+                <td className="num">{lengthFigure(s.heightMm, unit)}</td>
+                <td className="num">{lengthFigure(strategy.forecasts[i]!.worstR95Mm, unit)}</td>
+                <td className="num">{strategy.forecasts[i]!.spoiled.toFixed(2)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {strategy.sections.length > 60 && (
+          <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
+        )}
+      </details>
+    </figure>
+  );
+}
+
+function splitAtStarts(profile: readonly ProfilePoint[]): ProfilePoint[][] {
+  const pieces: ProfilePoint[][] = [];
+  for (const point of profile) {
+    if (point.starts) pieces.push([]);
+    pieces.at(-1)!.push(point);
+  }
+  return pieces;
+}

@@ -1,0 +1,47 @@
+import type { RollPlan, Strategy } from '@/core/layout';
+import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+
+import { duration, metres } from './planWords';
+
+/** What the plan comes to, figure by figure. */
+export function PlanFigures({ plan, chosen, unit }: { plan: RollPlan; chosen: Strategy; unit: LengthUnit }) {
+  return (
+    <section className="panel">
+      <h2>What it comes to</h2>
+      <dl className="figures">
+        {planFigures(plan, chosen, unit).map(([name, value]) => (
+          <div key={name}>
+            <dt>{name}</dt>
+            <dd className="mono">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+/** Names and values, in the order of the work. */
+export function planFigures(
+  { imposition }: RollPlan,
+  { sections, rowsPerSection, printedMm, mediaMm, waste, worstR95Mm, time }: Strategy,
+  unit: LengthUnit,
+): [name: string, value: string][] {
+  const last = sections.at(-1)!;
+  const long = (mm: number): string => (unit === 'mm' ? metres(mm) : plainLength(mm, unit));
+  const overlap = time.printS + time.waitS + time.cutS - time.totalS;
+  return [
+    ['across and along', `${imposition.columns} × ${imposition.rows}`],
+    ['sections', `${sections.length} of ${rowsPerSection} ${rowsPerSection === 1 ? 'row' : 'rows'}`],
+    ['rows of a section are', lengthText(sections[0]!.heightMm, unit)],
+    ['last section', `${last.copies} copies, ${last.rows} ${last.rows === 1 ? 'row' : 'rows'}`],
+    ['printed length', long(printedMm)],
+    ['media used', long(mediaMm)],
+    ['of it not item', `${Math.round(100 * waste)} %`],
+    ['worst section, 95 of 100', lengthText(worstR95Mm, unit)],
+    ['print', duration(time.printS)],
+    ...(time.waitS > 0 ? [['wait', duration(time.waitS)] as [string, string]] : []),
+    ['cut', duration(time.cutS)],
+    ['in all', duration(time.totalS)],
+    ...(overlap > 59 ? [['saved by overlapping', duration(overlap)] as [string, string]] : []),
+  ];
+}

@@ -1,0 +1,60 @@
+import Link from 'next/link';
+import { z } from 'zod';
+
+import { preferences, requestDeps } from '@/server/context';
+import { rigDrift } from '@/server/driftLog';
+import { listRigs } from '@/server/rigs';
+import { rollRigOf } from '@/server/runSteps';
+
+import { Page } from '../frame/Page';
+
+import { PlanDesk } from './PlanDesk';
+import { RigChoice } from './RigChoice';
+
+const wanted = z.object({ rig: z.uuid().optional().catch(undefined) });
+
+/** A run is planned: for a rig, from what its log says of its drift. */
+export async function PlanPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const deps = await requestDeps();
+  const { unit } = await preferences();
+  const { rig: rigId } = wanted.parse(await searchParams);
+  const rigs = await listRigs(deps);
+  // Without a choice the widest media: rolls are wide.
+  const rig =
+    rigs.find((r) => r.id === rigId) ?? [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ?? null;
+  const drift = rig && (await rigDrift(deps, rig.id));
+  if (!rig || !drift)
+    return (
+      <Page context={<strong>Plan a run</strong>}>
+        <h1 className="answer">A run is planned for a rig. Add the rig first.</h1>
+        <Link className="btn btn-main" href="/rigs/new">
+          Add a rig
+        </Link>
+      </Page>
+    );
+  return (
+    <Page
+      context={
+        <>
+          <RigChoice rigs={rigs.map((r) => ({ id: r.id, name: r.name, media: r.media }))} current={rig.id} />
+          <span className="soft">
+            {rig.media}; {drift.sectionsOnRecord} sections on record
+          </span>
+        </>
+      }
+    >
+      <PlanDesk
+        key={rig.id}
+        rig={rig}
+        rollRig={rollRigOf(rig)}
+        knowledge={{ along: drift.along.nodes, across: drift.across.nodes }}
+        sectionsOnRecord={drift.sectionsOnRecord}
+        unit={unit}
+      />
+    </Page>
+  );
+}

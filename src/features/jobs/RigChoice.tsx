@@ -1,0 +1,28 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+
+/** The rig that a plan is made for. */
+export function RigChoice({
+  rigs,
+  current,
+}: {
+  rigs: readonly { readonly id: string; readonly name: string; readonly media: string }[];
+  current: string;
+}) {
+  const router = useRouter();
+  return (
+    <select
+      className="form-select w-auto fw-semibold"
+      aria-label="Rig"
+      value={current}
+      onChange={(event) => router.push(`/jobs/new?rig=${event.target.value}`)}
+    >
+      {rigs.map((r) => (
+        <option key={r.id} value={r.id}>
+          {r.name}
+        </option>
+      ))}
+    </select>
+  );
+}

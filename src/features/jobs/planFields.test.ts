@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+
+import { fromMm, parseLength } from '@/core/units';
+import { plainRig } from '@test/rig';
+
+import { initialFields, inOtherUnit, readDraft, readFields, writeDraft, type PlanFields } from './planFields';
+
+const RIG = plainRig({ roll: { ...plainRig().roll, leadMm: 420, tailMm: 180 } });
+
+test.each(['mm', 'in'] as const)('the form as it opens can be planned, in %s', (unit) => {
+  const read = readFields(initialFields(RIG, unit), unit, null);
+  expect(read.ok).toBe(true);
+  if (!read.ok) return;
+  expect(read.request).toMatchObject({ copies: 400, promise: 0.01, outline: 'rectangle' });
+  expect(read.request.printableWidthMm).toBeCloseTo(1310, 0);
+  expect(read.request.leadMm).toBeCloseTo(420, 1);
+  expect(read.request.tailMm).toBeCloseTo(180, 1);
+});
+
+test.each<[keyof PlanFields, string, RegExp]>([
+  ['copies', 'ninety', /Type a number, for example 96/],
+  ['copies', '0', /at least one copy/],
+  ['copies', '2.5', /whole number/],
+  ['itemWidth', '', /length/],
+  ['itemHeight', '-3', /more than 0 mm/],
+  ['gap', 'x', /“x” is not a length/],
+  ['tolerance', '0.001', /nobody sees less/],
+  ['promise', '80', /every other item/],
+  ['lanes', '40', /twenty lanes/],
+  ['lead', '-1', /cannot be negative/],
+  ['rollLeft', 'plenty', /“plenty” is not a length/],
+  ['printSpeed', '', /for example 8/],
+])('%s “%s” is refused by its own field', (name, typed, message) => {
+  const read = readFields({ ...initialFields(RIG, 'mm'), [name]: typed }, 'mm', null);
+  expect(read.ok).toBe(false);
+  if (!read.ok) expect(read.errors).toEqual({ [name]: expect.stringMatching(message) as string });
+});
+
+test('every field that is wrong is named at once', () => {
+  const read = readFields({ ...initialFields(RIG, 'mm'), copies: 'x', gap: 'y', wait: 'z' }, 'mm', null);
+  expect(read.ok ? [] : Object.keys(read.errors).sort()).toEqual(['copies', 'gap', 'wait']);
+});
+
+test('another unit shows the same lengths; what cannot be read stays as typed; figures without length stay', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 200_000 }), (hundredths) => {
+      const fields = { ...initialFields(RIG, 'mm'), itemWidth: String(hundredths / 100), gap: 'about 3' };
+      const inches = inOtherUnit(fields, 'mm', 'in');
+      const shown = parseLength(inches.itemWidth, 'in');
+      // Shown to a ten-thousandth of an inch.
+      expect(shown.ok && Math.abs(fromMm(shown.value, 'mm') - hundredths / 100)).toBeLessThan(0.0013);
+      expect(inches).toMatchObject({ gap: 'about 3', copies: '400', printSpeed: '8', rollLeft: '' });
+    }),
+  );
+});
+
+test('a draft comes back in the unit in use, and anything else is no draft', () => {
+  const fields: PlanFields = {
+    ...initialFields(RIG, 'in'),
+    itemWidth: '8',
+    copies: 'ninety',
+    rowsPerSection: 7,
+  };
+  expect(readDraft(writeDraft(fields, 'in'), 'in')).toEqual(fields);
+  expect(readDraft(writeDraft(fields, 'in'), 'mm')).toMatchObject({ itemWidth: '203.2', copies: 'ninety' });
+  for (const kept of [
+    null,
+    '',
+    '{',
+    '[]',
+    '{"unit":"mm"}',
+    writeDraft({ ...fields, strategy: 'x' as never }, 'in'),
+  ])
+    expect(readDraft(kept, 'mm')).toBeNull();
+});

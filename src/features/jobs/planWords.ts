@@ -1,0 +1,99 @@
+import type { RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
+import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import { plumbState, type PlumbState } from '@/core/verdict';
+
+/** A plan that breaks its promise is out of plumb; one whose worst row comes close to what is allowed leans. */
+export function planState(s: Strategy, toleranceMm: number): PlumbState {
+  if (!s.keepsPromise) return 'out-of-plumb';
+  return plumbState(s.worstR95Mm, toleranceMm) === 'plumb' ? 'plumb' : 'leaning';
+}
+
+export const STRATEGY_WORDS: Readonly<Record<StrategyName, string>> = {
+  'one-piece': 'one piece',
+  'one-piece-both-ends': 'one piece, marks at both ends',
+  'one-piece-intermediate': 'one piece, marks along it',
+  sections: 'sections',
+  'sections-both-ends': 'sections, marks at both ends',
+};
+
+const rowsWord = (n: number): string => (n === 1 ? '1 row' : `${n} rows`);
+
+/** “6 sections of 4 rows”, or in one piece. */
+export function inWords(s: Strategy): string {
+  if (s.sections.length === 1) return `one piece of ${rowsWord(s.rowsPerSection)}`;
+  return `${s.sections.length} sections of ${rowsWord(s.rowsPerSection)}`;
+}
+
+/** What is so and what to do, in a sentence or two. */
+export function planAnswer(plan: RollPlan, chosen: Strategy, jobName: string, unit: LengthUnit): string {
+  const onePiece = plan.strategies.find((s) => s.name === 'one-piece')!;
+  const copies = plan.imposition.copies;
+  const worst = chosen.way === 'start' ? 'at the end of each section' : 'between the marks of each section';
+  const where = chosen.sections.length > 1 ? worst : 'at its worst place';
+  const instead =
+    chosen.sections.length > 1
+      ? `; in one piece the last rows would miss by ${lengthText(onePiece.worstR95Mm, unit)}`
+      : '';
+  const lead = `Cut ${copies} ${jobName.trim() || 'copies'} in ${inWords(chosen)}.`;
+  return `${lead} Expect at most ${lengthText(chosen.worstR95Mm, unit)} ${where}${instead}.`;
+}
+
+/** Why this way is recommended, or what another would do better. */
+export function planReason(
+  plan: RollPlan,
+  chosen: Strategy,
+  promise: number,
+  sectionsOnRecord: number,
+): string {
+  const share = ({ spoiledShare }: Strategy): string =>
+    spoiledShare < 0.00005
+      ? 'fewer than 0.01 %'
+      : `${(100 * spoiledShare).toFixed(spoiledShare < 0.01 ? 2 : 1)} %`;
+  const careful =
+    plan.plannedShare < promise
+      ? ` With ${sectionsOnRecord} sections on record it plans for ${(100 * plan.plannedShare).toFixed(1)} %, to be on the safe side.`
+      : '';
+  if (!chosen.keepsPromise)
+    return `Expect ${share(chosen)} of the items spoiled: more than the ${(100 * promise).toFixed(1)} % you allow. Make the sections shorter, allow more, or calibrate the rig first.${careful}`;
+  if (!chosen.fitsRoll) return 'This is longer than what is left on the roll.';
+  const best = plan.recommended === chosen.name;
+  return `${best ? 'Least media of the ways that keep the promise, a spoiled item counted as ten' : 'Keeps the promise'}: ${share(chosen)} of the items expected spoiled, ${(100 * promise).toFixed(1)} % allowed.${careful}`;
+}
+
+/** A way that would do better if the rig could. */
+export function betterIfPossible(plan: RollPlan, chosen: Strategy, unit: LengthUnit): string | null {
+  const better = plan.strategies
+    .filter((s) => s.missing !== null && s.keepsPromise && s.mediaMm < chosen.mediaMm - 1)
+    .sort((a, b) => a.mediaMm - b.mediaMm)[0];
+  if (!better) return null;
+  const every = better.everyMm === null ? '' : ` every ${plainLength(better.everyMm, unit)}`;
+  const words = better.everyMm === null ? STRATEGY_WORDS[better.name] : `marks along the sides${every}`;
+  return `With ${words} it would take ${plainLength(chosen.mediaMm - better.mediaMm, unit)} less media, but ${better.missing}.`;
+}
+
+/** What the rest of the roll yields, planned backwards. */
+export function yieldWords(y: RollYield, rollLeftMm: number, unit: LengthUnit): string {
+  const roll = `The ${unit === 'mm' ? metres(rollLeftMm) : plainLength(rollLeftMm, unit)} left on the roll`;
+  if (y.copies === 0) return `${roll} hold no copy this way that keeps what you allow.`;
+  const pieces = y.sections === 1 ? 'one piece' : `${y.sections} sections`;
+  return `${roll} hold ${y.copies} copies this way, in ${pieces}: promise ${y.promised} of them.`;
+}
+
+export function leftoverWords(plan: RollPlan): string | null {
+  const { leftoverCopies: n } = plan.imposition;
+  if (n === 0) return null;
+  return n === 1 ? 'One more copy would fill the last row.' : `${n} more copies would fill the last row.`;
+}
+
+/** An expected number of items: “2.3”, “< 0.1”. */
+export const expectedItems = (n: number): string => (n < 0.05 ? '< 0.1' : n.toFixed(1));
+
+/** “1 h 25 min” or “4 min”. */
+export function duration(seconds: number): string {
+  const minutes = Math.max(1, Math.round(seconds / 60));
+  return minutes < 60
+    ? `${minutes} min`
+    : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`;
+}
+
+export const metres = (mm: number): string => `${(mm / 1000).toFixed(mm < 10_000 ? 2 : 1)} m`;

@@ -1,0 +1,122 @@
+import { lengthText, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
+import type { CheckPlace, Run } from '@/server/runs';
+import type { NextSection, OpenSlip } from '@/server/runSteps';
+
+/** The section to be cut next; null when all are cut. */
+export const nextIndex = (run: Run): number | null =>
+  run.sections.find((s) => s.state === 'waiting')?.index ?? null;
+
+/** The last section that is cut; null before the first. */
+export const lastCut = (run: Run): number | null =>
+  run.sections.findLast((s) => s.state !== 'waiting')?.index ?? null;
+
+/** Sections that are cut and were never checked. */
+export const unchecked = (run: Run): number[] =>
+  run.sections
+    .filter((s) => s.state !== 'waiting' && !run.checks.some((c) => c.section === s.index))
+    .map((s) => s.index);
+
+const between = ({ before, after }: OpenSlip): string =>
+  before.section === after.section
+    ? `inside section ${after.section}`
+    : `between section ${before.section} and ${after.section}`;
+
+export interface RunAnswer {
+  readonly words: string;
+  readonly go: 'go' | 'stop' | 'rest' | 'done';
+}
+
+/** What is so and what to do next, in a sentence or two. */
+export function runAnswer(
+  run: Run,
+  next: NextSection | null,
+  slip: OpenSlip | null,
+  unit: LengthUnit,
+): RunAnswer {
+  const { toleranceMm } = run.plan.request;
+  if (run.stage === 'paused')
+    return {
+      words: `${run.label} rests. ${next ? `Section ${next.index} of ${run.sections.length} is next; its cut data must stay as it is.` : 'All sections are cut.'}`,
+      go: 'rest',
+    };
+  if (slip && next)
+    return {
+      words: `The cut moved about ${offsetText(slip.sizeMm, slip.axis, unit)} ${between(slip)}. Register anew before section ${next.index}, or keep it and let the files make up for it.`,
+      go: 'stop',
+    };
+  if (!next)
+    return {
+      words: `All ${run.sections.length} sections are cut. Weed, count what was spoiled, and close the run.`,
+      go: 'done',
+    };
+  const section = run.plan.sections[next.index - 1]!;
+  const rows =
+    section.rows === 1
+      ? `row ${section.firstRow}`
+      : `rows ${section.firstRow} to ${section.firstRow + section.rows - 1}`;
+  const r95 = lengthText(next.outlook.r95Mm, unit);
+  if (next.outlook.r95Mm > toleranceMm)
+    return {
+      words: `Stop: section ${next.index} may miss by ${r95} and ${lengthText(toleranceMm, unit)} is allowed. Check the last section, or register anew.`,
+      go: 'stop',
+    };
+  return {
+    words: `Load section ${next.index} of ${run.sections.length}, ${rows}, and cut it with its corrected file. Expect at most ${r95}; ${lengthText(toleranceMm, unit)} is allowed.`,
+    go: 'go',
+  };
+}
+
+/** What the file of a section does, in words: “moves the cut 0.21 mm back, 0.03 mm left, stretches it 0.31 mm per m”. */
+export function correctionWords(next: NextSection, unit: LengthUnit): string {
+  const { map, stretch } = next.applied;
+  const stretching = stretch - 1 - (map.a22 - 1);
+  const parts = [offsetText(-map.ty, 'along', unit), offsetText(-map.tx, 'across', unit)].filter(
+    (words) => !/^0\.0+ /.test(words) || /[a-z]{4}/.test(words),
+  );
+  const moved = parts.length > 0 ? `moves the cut ${parts.join(' and ')}` : 'leaves the cut where it is';
+  const perM = 1000 * stretching;
+  if (Math.abs(perM) < 0.005) return `The file ${moved}.`;
+  return `The file ${moved} and makes it ${Math.abs(perM).toFixed(2)} mm per m ${perM > 0 ? 'longer' : 'shorter'}.`;
+}
+
+/** Sections on a chart at a time. */
+export const MOST_ON_CHART = 24;
+
+/** A section of the control chart on one axis: what was read, and what was to be expected. */
+export interface ChartSection {
+  readonly index: number;
+  readonly expectedMm: number;
+  readonly halfWidthMm: number;
+  readonly checks: readonly {
+    readonly id: string;
+    readonly place: CheckPlace;
+    readonly offsetMm: number;
+    readonly uMm: number;
+  }[];
+  readonly state: 'cut' | 'next' | 'ahead';
+}
+
+/** Expected and read misses by section: of corrected sections about zero, of sections cut as drawn about the forecast. */
+export function chartSections(run: Run, outlooks: readonly NextSection[], axis: OffsetAxis): ChartSection[] {
+  const next = nextIndex(run);
+  return outlooks.map(({ index, outlook, stretch }) => {
+    const own = run.sections[index - 1]!;
+    const { startMm, endMm } = run.plan.sections[index - 1]!;
+    const asDrawn = own.state !== 'waiting' && own.applied === null;
+    const end = outlook[axis].atEnd;
+    // Cut as drawn after laminating, it lies back by what the print grew.
+    const behindMm = axis === 'along' ? (stretch - 1) * (endMm - startMm) : 0;
+    return {
+      index,
+      expectedMm: asDrawn ? end.offsetMm - behindMm : 0,
+      halfWidthMm: 1.96 * Math.sqrt(end.varianceMm2),
+      checks: run.checks
+        .filter((c) => c.section === index)
+        .flatMap((c) => {
+          const offsetMm = axis === 'along' ? c.dyMm : c.dxMm;
+          return offsetMm === null ? [] : [{ id: c.id, place: c.place, offsetMm, uMm: c.uMm }];
+        }),
+      state: own.state !== 'waiting' ? 'cut' : index === next ? 'next' : 'ahead',
+    };
+  });
+}

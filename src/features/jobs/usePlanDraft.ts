@@ -1,0 +1,35 @@
+import { useEffect, useState } from 'react';
+
+import type { LengthUnit } from '@/core/units';
+import type { Rig } from '@/server/rigs';
+
+import { initialFields, inOtherUnit, readDraft, writeDraft, type PlanFields } from './planFields';
+
+/** What is typed on the plan form: kept in this browser until it is frozen, and through a change of unit. */
+export function usePlanDraft(rig: Rig, unit: LengthUnit) {
+  const [fields, setFields] = useState<PlanFields>(() => initialFields(rig, unit));
+  const [shownIn, setShownIn] = useState(unit);
+  const [restored, setRestored] = useState(false);
+  const key = `plan ${rig.id}`;
+  if (shownIn !== unit) {
+    setShownIn(unit);
+    setFields(inOtherUnit(fields, shownIn, unit));
+  }
+  // After the first paint: the server knows nothing of this browser's drafts.
+  useEffect(() => {
+    const kept = readDraft(window.localStorage.getItem(key), unit);
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- a store outside React is read once
+    if (kept) setFields(kept);
+    setRestored(true);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each rig
+  }, [key]);
+  useEffect(() => {
+    if (restored) window.localStorage.setItem(key, writeDraft(fields, unit));
+  }, [restored, key, fields, unit]);
+  return {
+    fields,
+    setFields,
+    startAfresh: () => setFields(initialFields(rig, unit)),
+    forget: () => window.localStorage.removeItem(key),
+  };
+}
