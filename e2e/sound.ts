@@ -17,7 +17,7 @@ export async function expectSound(page: Page): Promise<void> {
 export function listenForErrors(page: Page): string[] {
   const errors: string[] = [];
   page.on('console', (m) => {
-    if (m.type() === 'error') errors.push(m.text());
+    if (m.type() === 'error') errors.push(`${m.text()} ${m.location().url}`);
   });
   page.on('pageerror', (e) => errors.push(String(e)));
   return errors;
