@@ -1,5 +1,6 @@
 /*
  * npm run bench: ratios measured in one run on this machine; never part of the tests.
+ * npm run bench -- plan fit: only these.
  */
 import { Matrix, QrDecomposition } from 'ml-matrix';
 
@@ -137,9 +138,17 @@ function planBenchmark(): void {
   );
 }
 
-accuracy();
-rolls();
-planBenchmark();
-fitBenchmark();
-svgBenchmark();
-hpglBenchmark();
+const BENCHES = {
+  accuracy,
+  rolls,
+  plan: planBenchmark,
+  fit: fitBenchmark,
+  svg: svgBenchmark,
+  hpgl: hpglBenchmark,
+};
+const wanted = process.argv.slice(2);
+const unknown = wanted.filter((name) => !(name in BENCHES));
+if (unknown.length > 0)
+  throw new Error(`no bench ${unknown.join(', ')}: there are ${Object.keys(BENCHES).join(', ')}`);
+for (const [name, bench] of Object.entries(BENCHES))
+  if (wanted.length === 0 || wanted.includes(name)) bench();

@@ -1,4 +1,4 @@
-import { normalCdf } from '../statistics';
+import { LEGENDRE, normalCdf } from '../statistics';
 
 /** One normal of a mixture. */
 export interface NormalPart {
@@ -33,4 +33,47 @@ export function mixtureMoments(parts: readonly NormalPart[]): {
     mean,
     variance: parts.reduce((sum, p) => sum + p.weight * (p.variance + (p.mean - mean) ** 2), 0),
   };
+}
+
+/** P(|X| > limit) for a mixture of normals. */
+export const outsideBand = (parts: readonly NormalPart[], limit: number): number =>
+  parts.reduce((sum, p) => {
+    const sd = Math.sqrt(p.variance);
+    return sum + p.weight * (normalCdf((p.mean - limit) / sd) + normalCdf((-p.mean - limit) / sd));
+  }, 0);
+
+/** Standard deviations beyond which a part holds nothing that counts. */
+const REACH = 8;
+
+/**
+ * P(√(X² + Y²) > radius) for X and Y apart, each a mixture of normals.
+ *
+ * Method   the wider of the two is integrated over by Gauss–Legendre, of the other the normal with its mean and
+ *          variance is taken in closed form; what lies beyond the disc is summed, so that small chances stay exact.
+ */
+export function outsideDisc(x: readonly NormalPart[], y: readonly NormalPart[], radius: number): number {
+  const moments = { x: mixtureMoments(x), y: mixtureMoments(y) };
+  const [wide, narrow] = moments.x.variance > moments.y.variance ? [x, moments.y] : [y, moments.x];
+  const parts = wide.map((p) => {
+    const sd = Math.sqrt(p.variance);
+    return { mean: p.mean, sd, height: p.weight / (sd * Math.sqrt(2 * Math.PI)) };
+  });
+  const from = Math.max(-radius, Math.min(...parts.map((p) => p.mean - REACH * p.sd)));
+  const to = Math.min(radius, Math.max(...parts.map((p) => p.mean + REACH * p.sd)));
+  const beyond = outsideBand(wide, radius);
+  if (from >= to) return Math.min(1, beyond);
+  // u = radius·sin(t) takes the square-root ends of the chord out of the integrand.
+  const t0 = Math.asin(from / radius);
+  const t1 = Math.asin(to / radius);
+  const whole = [{ weight: 1, mean: narrow.mean, variance: narrow.variance }];
+  let sum = 0;
+  for (const { node, weight } of LEGENDRE) {
+    const t = (t0 + t1) / 2 + ((t1 - t0) / 2) * node;
+    const u = radius * Math.sin(t);
+    const chord = radius * Math.cos(t);
+    let density = 0;
+    for (const p of parts) density += p.height * Math.exp(-0.5 * ((u - p.mean) / p.sd) ** 2);
+    sum += weight * density * outsideBand(whole, chord) * chord;
+  }
+  return Math.min(1, beyond + (sum * (t1 - t0)) / 2);
 }

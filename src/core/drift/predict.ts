@@ -1,7 +1,7 @@
-import { normalCdf, radialProbability, radialQuantile, type Precision } from '../statistics';
+import { radialQuantile, type Precision } from '../statistics';
 
 import { missAt, type MarkWay, type PlaceOnPiece, type TakenOut } from './miss';
-import { mixtureMoments, type NormalPart } from './mixture';
+import { mixtureMoments, outsideBand, outsideDisc, type NormalPart } from './mixture';
 import type { DriftNode } from './types';
 
 /** What is known of a rig’s drift on both axes. */
@@ -57,33 +57,12 @@ export class Predictor {
     );
   }
 
-  /** The chance that an item here is spoiled; of the whole mixture, not of its moments. */
+  /** The chance that an item here is spoiled, the tails of the mixture included. */
   spoiledChance(at: PlaceOnPiece, toleranceMm: number, outline: Outline): number {
     const along = this.parts('along', at);
-    if (outline === 'rectangle')
-      return 1 - within(along, toleranceMm) * within(this.parts('across', at), toleranceMm);
-    const across = this.moments('across', at);
-    return (
-      1 -
-      along.reduce(
-        (sum, p) =>
-          sum +
-          p.weight *
-            radialProbability(
-              { meanX: across.mean, meanY: p.mean, varX: across.variance, varY: p.variance, covXY: 0 },
-              toleranceMm,
-            ),
-        0,
-      )
-    );
+    const across = this.parts('across', at);
+    if (outline === 'round') return outsideDisc(across, along, toleranceMm);
+    const missed = outsideBand(along, toleranceMm);
+    return missed + (1 - missed) * outsideBand(across, toleranceMm);
   }
-}
-
-function within(parts: readonly NormalPart[], toleranceMm: number): number {
-  let sum = 0;
-  for (const { weight, mean, variance } of parts) {
-    const sd = Math.sqrt(variance);
-    sum += weight * (normalCdf((toleranceMm - mean) / sd) - normalCdf((-toleranceMm - mean) / sd));
-  }
-  return sum;
 }

@@ -114,8 +114,8 @@ export function planRoll(
   if (!imposed.ok) return refuse(imposed.refusal);
   const imposition = imposed.value;
   const plannedShare = plannedShareOf(job, sectionsOnRecord);
-  const compressed = compressedFor(job, knowledge);
-  const strategies = STRATEGIES.map((name) => strategy(name, job, imposition, compressed, plannedShare, rig));
+  const few = compressed(knowledge);
+  const strategies = STRATEGIES.map((name) => strategy(name, job, imposition, few, plannedShare, rig));
   const recommended = recommend(strategies, imposition);
   return accept({
     version: PLAN_VERSION,
@@ -130,14 +130,13 @@ export function planRoll(
 export const plannedShareOf = (job: RollJob, sectionsOnRecord: number): number =>
   job.promise * (sectionsOnRecord < SECTIONS_OF_A_RECORD ? CAREFUL : 1);
 
-export function compressedFor({ outline }: RollJob, knowledge: DriftKnowledge): DriftKnowledge {
-  const bins = outline === 'round' ? ROUND_BINS : RECTANGLE_BINS;
-  return { along: compressNodes(knowledge.along, bins), across: compressNodes(knowledge.across, bins) };
-}
+const BINS = { wander: 8, creep: 2 };
 
-/** How finely the posterior is kept: a disc costs an integral at each node. */
-const RECTANGLE_BINS = { wander: 10, creep: 3 };
-const ROUND_BINS = { wander: 4, creep: 2 };
+/** What is known, as few nodes as a plan needs. */
+export const compressed = (knowledge: DriftKnowledge): DriftKnowledge => ({
+  along: compressNodes(knowledge.along, BINS),
+  across: compressNodes(knowledge.across, BINS),
+});
 
 const WAYS: Readonly<Record<StrategyName, { way: MarkWay; sections: boolean; intermediate: boolean }>> = {
   'one-piece': { way: 'start', sections: false, intermediate: false },

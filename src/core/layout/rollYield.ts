@@ -2,7 +2,7 @@ import type { DriftKnowledge } from '../drift';
 
 import { impose } from './impose';
 import {
-  compressedFor,
+  compressed,
   plannedShareOf,
   strategy,
   type RollJob,
@@ -43,7 +43,7 @@ export function rollYield(
     rollLeftMm,
     ...(turned ? { itemWidthMm: job.itemHeightMm, itemHeightMm: job.itemWidthMm } : {}),
   };
-  const known = compressedFor(job, knowledge);
+  const known = compressed(knowledge);
   const share = plannedShareOf(job, sectionsOnRecord);
   const at = (rows: number) => {
     const imposed = impose({ ...laid, copies: 1 });

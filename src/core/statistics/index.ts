@@ -6,4 +6,10 @@ export {
   normalQuantile,
   studentTwoSided,
 } from './distributions';
-export { radialProbability, radialQuantile, type Misregistration, type Precision } from './radialQuantile';
+export {
+  LEGENDRE,
+  radialProbability,
+  radialQuantile,
+  type Misregistration,
+  type Precision,
+} from './radialQuantile';

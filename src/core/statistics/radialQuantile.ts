@@ -1,4 +1,4 @@
-import { normalCdf } from './distributions';
+import { normalCdf, normalQuantile } from './distributions';
 
 /** A bivariate normal misregistration: mean (mm) and covariance (mm²). */
 export interface Misregistration {
@@ -13,13 +13,17 @@ const NODES = 48;
 const REACH = 8; // standard deviations beyond which a normal holds less than 1e-15
 
 /** Gauss–Legendre nodes and weights on [−1, 1] by Newton's method (Abramowitz & Stegun 25.4.29). */
-const LEGENDRE = legendreRule(NODES);
+export const LEGENDRE = legendreRule(NODES);
 
 /** As exact as can be, or as a line on a screen needs it: within a few percent of the radius at worst. */
 export type Precision = 'exact' | 'picture';
 const PICTURE_NODES = 26;
 const PICTURE_LEGENDRE = legendreRule(PICTURE_NODES);
 const PICTURE_SHARE = 5e-4;
+
+/** Variance along the longer principal axis. */
+const majorVariance = ({ varX, varY, covXY }: Misregistration): number =>
+  (varX + varY) / 2 + Math.hypot((varX - varY) / 2, covXY);
 
 /**
  * P(√(X² + Y²) ≤ radius) for a bivariate normal.
@@ -33,10 +37,9 @@ export function radialProbability(
   precision: Precision = 'exact',
 ): number {
   if (radiusMm <= 0) return 0;
-  const half = (m.varX - m.varY) / 2;
-  const spread = Math.hypot(half, m.covXY);
-  const major = Math.sqrt(Math.max(0, (m.varX + m.varY) / 2 + spread));
-  const minor = Math.sqrt(Math.max(0, (m.varX + m.varY) / 2 - spread));
+  const majorVar = majorVariance(m);
+  const major = Math.sqrt(majorVar);
+  const minor = Math.sqrt(Math.max(0, m.varX + m.varY - majorVar));
   const angle = 0.5 * Math.atan2(2 * m.covXY, m.varX - m.varY);
   const meanU = m.meanX * Math.cos(angle) + m.meanY * Math.sin(angle);
   const meanV = -m.meanX * Math.sin(angle) + m.meanY * Math.cos(angle);
@@ -65,19 +68,24 @@ export function radialProbability(
 /**
  * The radius that holds a share of all cuts, to 1e-7 of the largest reach; coarser for a picture.
  *
- * Method   false position with the Illinois correction on `radialProbability` (Dowell & Jarratt 1971).
+ * Method   false position with the Illinois correction on `radialProbability` (Dowell & Jarratt 1971), between
+ *          what the major axis alone needs (Anderson 1955: no bias makes it less) and the bias plus what a
+ *          scatter as wide as the major axis on both needs (Rayleigh).
  * Example  zero mean, σ on both axes, 0.95 → 2.4477 σ (Rayleigh, closed form).
  */
 export function radialQuantile(m: Misregistration, share: number, precision: Precision = 'exact'): number {
-  const reach = Math.hypot(m.meanX, m.meanY) + REACH * Math.sqrt(m.varX + m.varY);
-  if (reach === 0) return 0;
-  let low = { at: 0, miss: -share };
-  let high = { at: reach, miss: 1 - share };
+  const major = Math.sqrt(majorVariance(m));
+  const bias = Math.hypot(m.meanX, m.meanY);
+  if (major === 0) return bias;
+  const missAt = (at: number) => ({ at, miss: radialProbability(m, at, precision) - share });
+  // A little wider than that, for the rounding of the integral.
+  let low = missAt(0.999 * normalQuantile((1 + share) / 2) * major);
+  let high = missAt(1.001 * (bias + Math.sqrt(-2 * Math.log(1 - share)) * major));
   let lastSide = 0;
   const enough = precision === 'exact' ? 1e-9 : PICTURE_SHARE;
-  for (let i = 0; i < 100 && high.at - low.at > 1e-7 * reach; i += 1) {
+  for (let i = 0; i < 100 && high.at - low.at > 1e-7 * high.at; i += 1) {
     const at = low.at + ((high.at - low.at) * -low.miss) / (high.miss - low.miss);
-    const miss = radialProbability(m, at, precision) - share;
+    const { miss } = missAt(at);
     if (Math.abs(miss) < enough) return at;
     const side = Math.sign(miss);
     const keep = side === lastSide ? 0.5 : 1;
