@@ -7,7 +7,7 @@ import { Matrix, QrDecomposition } from 'ml-matrix';
 import svgpath from 'svgpath';
 
 import { accuracy } from './accuracy';
-import { LONG_JOB, LONG_JOB_RIG, longJobKnowledge, rolls } from './rolls';
+import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
 import { planWithCurves, type RollJob } from '../src/core/layout';
 import { correctFile } from '../src/core/formats/file';
 import { affineMap } from '../src/core/geometry';
@@ -140,7 +140,10 @@ function planBenchmark(): void {
 
 const BENCHES = {
   accuracy,
-  rolls,
+  learning,
+  slipping,
+  planning,
+  following,
   plan: planBenchmark,
   fit: fitBenchmark,
   svg: svgBenchmark,

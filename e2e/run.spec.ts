@@ -213,6 +213,19 @@ test('the same row read twice: to count both, or to replace; and taken back', as
   await form.getByRole('button', { name: 'further' }).click();
   await expect(form.getByLabel('Along, mm')).toHaveValue('0.3');
   await expect(form.getByText('The cut lies 0.30 mm further along.')).toBeVisible();
+  // Match the picture: arrow keys move the cut in it.
+  await form.getByRole('group', { name: /^Match the picture/ }).focus();
+  for (const key of ['ArrowLeft', 'ArrowLeft', 'Shift+ArrowLeft']) await page.keyboard.press(key);
+  await expect(form.getByRole('img', { name: /0\.30 mm further along and 0\.11 mm left/ })).toBeVisible();
+  await expect(form.getByLabel('Across, mm')).toHaveValue('0.11');
+  // Half of a pair of gaps says nothing, and which one is missing is said.
+  await form.getByLabel('Read by').selectOption('gaps');
+  await form.getByLabel('Left gap, mm').fill('1.2');
+  await form.getByRole('button', { name: 'Keep this check' }).click();
+  await expect(form.getByText('Both gaps of the pair are needed.')).toBeVisible();
+  await form.getByLabel('Left gap, mm').fill('');
+  await form.getByLabel('Read by').selectOption('comb');
+  await form.getByLabel('Across, mm').fill('');
   await keep('0.21', false);
   await keep('0.23', true);
   await expect(read.getByText('+0.21, ·')).toBeVisible();

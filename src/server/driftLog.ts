@@ -4,7 +4,6 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
 import {
-  compressNodes,
   DRIFT_PRIORS,
   creepFromTapes,
   DRIFT_VERSION,
@@ -343,7 +342,7 @@ function axisKnowledge(
     bow: estimate.bow,
     unitVarMm2: estimate.unitVarMm2,
     startSdMm,
-    nodes: compressNodes(estimate.nodes),
+    nodes: [...estimate.nodes],
     slips: slips.map((s) => ({ ...s })),
   };
 }

@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { DRIFT_VERSION, FOLLOW_VERSION, sectionOutlook, type SectionOutlook } from '@/core/drift';
+import { compressNodes, DRIFT_VERSION, FOLLOW_VERSION, sectionOutlook, type SectionOutlook } from '@/core/drift';
 import { fileRefusalText, readCutFile } from '@/core/formats/file';
 import { planRefusalText, planRoll, STRATEGIES } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
@@ -241,7 +241,8 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
   const before: Run = { ...run, checks: run.checks.filter((c) => c.section < index) };
   const axis = (name: 'along' | 'across') => ({
     run: driftRunsOf(before, name).at(-1) ?? { id: run.label, registeredAtM: [0], readings: [] },
-    nodes: drift[name].nodes,
+    // Following needs means and variances, not tails.
+    nodes: compressNodes(drift[name].nodes),
     unitVarMm2: drift[name].unitVarMm2,
     startSdMm: drift[name].startSdMm,
   });

@@ -129,7 +129,7 @@ const message = (outcome: { ok: boolean; refusal?: object }): string =>
 test('a plan is frozen with what was known, and nothing goes before its release', async () => {
   const { runId } = await started();
   const frozen = await run(runId);
-  expect(frozen).toMatchObject({ stage: 'release', plan: { strategy: 'sections', version: 'plan-1' } });
+  expect(frozen).toMatchObject({ stage: 'release', plan: { strategy: 'sections', version: 'plan-2' } });
   expect(frozen.sections.map((s) => s.state)).toEqual(['waiting', 'waiting', 'waiting', 'waiting']);
   expect(message(await releaseRun(deps(), 'KT', runId, ['devices']))).toMatch(/Still to check/);
   expect(message(await makeSectionFile(deps(), 'KT', runId, 1, 'svg'))).toMatch(/not released/);

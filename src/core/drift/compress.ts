@@ -11,7 +11,7 @@ export function compressNodes(
 ): DriftNode[] {
   if (nodes.length <= bins.wander * bins.creep) return [...nodes];
   const byWander = equalShares(nodes, (n) => n.wanderMm2PerM, bins.wander);
-  return byWander.flatMap((bin) => equalShares(bin, (n) => n.creepVarMm2PerM2, bins.creep).map(merge));
+  return byWander.flatMap((bin) => equalShares(bin, (n) => n.creepVarMm2PerM2, bins.creep).map(asOneNode));
 }
 
 /** Sorted and split into bins of about equal weight; empty ones are left out. */
@@ -30,7 +30,8 @@ function equalShares(
   return bins.filter((bin) => bin.length > 0);
 }
 
-function merge(nodes: readonly DriftNode[]): DriftNode {
+/** All nodes as one that predicts the same mean and variance everywhere. */
+export function asOneNode(nodes: readonly DriftNode[]): DriftNode {
   const weight = nodes.reduce((sum, n) => sum + n.weight, 0);
   const mean = (of: (n: DriftNode) => number): number =>
     nodes.reduce((sum, n) => sum + n.weight * of(n), 0) / weight;

@@ -7,7 +7,7 @@ export {
   type DriftEstimate,
 } from './estimate';
 export { expectAhead, slipInRun, START_SD_MM, type Expected, type SlipNow } from './follow';
-export { missAt, type MarkWay, type PlaceOnPiece } from './miss';
+export { type MarkWay, type PlaceOnPiece } from './miss';
 export {
   FOLLOW_VERSION,
   sectionOutlook,

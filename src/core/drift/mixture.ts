@@ -35,6 +35,44 @@ export function mixtureMoments(parts: readonly NormalPart[]): {
   };
 }
 
+/** A mixture of normals by column: for very many parts. */
+export interface MixtureColumns {
+  readonly weight: Float64Array;
+  readonly mean: Float64Array;
+  readonly variance: Float64Array;
+}
+
+/**
+ * A mixture of few parts that has the same tails: parts of nearly the same scatter are merged, each bin keeping its
+ * mean and variance. Bins are equally wide in standard deviation, so that the widest parts, which hold the tails,
+ * are told apart best.
+ */
+export function gathered({ weight, mean, variance }: MixtureColumns, bins: number): NormalPart[] {
+  let least = Infinity;
+  let most = 0;
+  for (const v of variance) {
+    if (v < least) least = v;
+    if (v > most) most = v;
+  }
+  const from = Math.sqrt(least);
+  const perBin = most > least ? bins / (Math.sqrt(most) - from) : 0;
+  const sums = new Float64Array(3 * bins);
+  for (let i = 0; i < weight.length; i += 1) {
+    const at = 3 * Math.min(bins - 1, Math.floor((Math.sqrt(variance[i]!) - from) * perBin));
+    sums[at]! += weight[i]!;
+    sums[at + 1]! += weight[i]! * mean[i]!;
+    sums[at + 2]! += weight[i]! * (variance[i]! + mean[i]! * mean[i]!);
+  }
+  const parts: NormalPart[] = [];
+  for (let at = 0; at < sums.length; at += 3) {
+    const w = sums[at]!;
+    if (w === 0) continue;
+    const m = sums[at + 1]! / w;
+    parts.push({ weight: w, mean: m, variance: sums[at + 2]! / w - m * m });
+  }
+  return parts;
+}
+
 /** P(|X| > limit) for a mixture of normals. */
 export const outsideBand = (parts: readonly NormalPart[], limit: number): number =>
   parts.reduce((sum, p) => {

@@ -1,4 +1,4 @@
-import { compressNodes, Predictor, type DriftKnowledge, type MarkWay, type Outline } from '../drift';
+import { Predictor, type DriftKnowledge, type MarkWay, type Outline } from '../drift';
 import { accept, refuse, type Outcome } from '../outcome';
 
 import { expectedSpoiled, forecast, type EvaluatedWay, type SectionForecast } from './evaluate';
@@ -14,7 +14,7 @@ import { sectionsOf, type Section } from './sections';
 import { timelineOf, type Speeds, type Timeline } from './timeline';
 
 /** Kept with every frozen plan. */
-export const PLAN_VERSION = 'plan-1';
+export const PLAN_VERSION = 'plan-2';
 
 /** A job for the roll, as it is planned. Lengths in mm. */
 export interface RollJob extends RollItems {
@@ -114,8 +114,7 @@ export function planRoll(
   if (!imposed.ok) return refuse(imposed.refusal);
   const imposition = imposed.value;
   const plannedShare = plannedShareOf(job, sectionsOnRecord);
-  const few = compressed(knowledge);
-  const strategies = STRATEGIES.map((name) => strategy(name, job, imposition, few, plannedShare, rig));
+  const strategies = STRATEGIES.map((name) => strategy(name, job, imposition, knowledge, plannedShare, rig));
   const recommended = recommend(strategies, imposition);
   return accept({
     version: PLAN_VERSION,
@@ -129,14 +128,6 @@ export function planRoll(
 /** Share of spoiled items to plan for: the promise, or less while the log is short. */
 export const plannedShareOf = (job: RollJob, sectionsOnRecord: number): number =>
   job.promise * (sectionsOnRecord < SECTIONS_OF_A_RECORD ? CAREFUL : 1);
-
-const BINS = { wander: 8, creep: 2 };
-
-/** What is known, as few nodes as a plan needs. */
-export const compressed = (knowledge: DriftKnowledge): DriftKnowledge => ({
-  along: compressNodes(knowledge.along, BINS),
-  across: compressNodes(knowledge.across, BINS),
-});
 
 const WAYS: Readonly<Record<StrategyName, { way: MarkWay; sections: boolean; intermediate: boolean }>> = {
   'one-piece': { way: 'start', sections: false, intermediate: false },

@@ -1,4 +1,4 @@
-import { compressNodes, type DriftKnowledge } from '../drift';
+import type { DriftKnowledge } from '../drift';
 import { accept, type Outcome } from '../outcome';
 
 import {
@@ -26,8 +26,6 @@ export interface PlanWithCurves {
   readonly fromRoll: RollYield | null;
 }
 
-const ONE = { wander: 1, creep: 1 };
-
 /** Points of the small curves. */
 const SMALL = 18;
 
@@ -44,10 +42,8 @@ export function planWithCurves(
   const plan = planned.value;
   const named = (name: StrategyName) => plan.strategies.find((s) => s.name === name)!;
   const own = named(wanted !== null && named(wanted).missing === null ? wanted : plan.recommended);
-  // The curves need means and variances only: one node has them all.
-  const few = { along: compressNodes(knowledge.along, ONE), across: compressNodes(knowledge.across, ONE) };
   const curve = (name: StrategyName, points?: number) =>
-    missProfile(named(name), few, job.correctCreep, points);
+    missProfile(named(name), knowledge, job.correctCreep, points);
   return accept({
     plan,
     chosen: own.name,

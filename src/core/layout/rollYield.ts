@@ -1,14 +1,7 @@
 import type { DriftKnowledge } from '../drift';
 
 import { impose } from './impose';
-import {
-  compressed,
-  plannedShareOf,
-  strategy,
-  type RollJob,
-  type RollRig,
-  type StrategyName,
-} from './planRoll';
+import { plannedShareOf, strategy, type RollJob, type RollRig, type StrategyName } from './planRoll';
 
 /** What a roll yields. */
 export interface RollYield {
@@ -43,7 +36,6 @@ export function rollYield(
     rollLeftMm,
     ...(turned ? { itemWidthMm: job.itemHeightMm, itemHeightMm: job.itemWidthMm } : {}),
   };
-  const known = compressed(knowledge);
   const share = plannedShareOf(job, sectionsOnRecord);
   const at = (rows: number) => {
     const imposed = impose({ ...laid, copies: 1 });
@@ -51,7 +43,7 @@ export function rollYield(
     const copies = rows * imposed.value.columns;
     const filled = impose({ ...laid, copies });
     if (!filled.ok) return null;
-    const way = strategy(name, { ...laid, copies }, filled.value, known, share, rig);
+    const way = strategy(name, { ...laid, copies }, filled.value, knowledge, share, rig);
     return way.missing === null && way.fitsRoll && way.keepsPromise
       ? { copies, promised: Math.floor(copies * (1 - job.promise)), sections: way.sections.length }
       : null;

@@ -2,12 +2,24 @@
 
 import { useState, useTransition } from 'react';
 
-import { lengthRefusalText, offsetText, parseLength, type LengthUnit } from '@/core/units';
+import type { Outline } from '@/core/drift';
+import type { LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepCheck } from './actions';
+import { CheckPicture } from './CheckPicture';
+import {
+  NOTHING_TYPED,
+  nudged,
+  offsetsText,
+  readCheck,
+  withOffset,
+  withTyped,
+  withWay,
+  type CheckField,
+  type CheckWay,
+} from './checkReading';
 
-type Way = 'comb' | 'gaps' | 'ruler';
 type Place = 'first row' | 'last row';
 
 /** A check that this screen shows. */
@@ -18,13 +30,14 @@ export interface KnownCheck {
   readonly by: string;
 }
 
-const EMPTY = { across: '', along: '', left: '', right: '', near: '', far: '' };
-
 /** Reads where the cut landed at the first or the last row of a section. */
 export function CheckForm({
   runId,
   sections,
   known,
+  toleranceMm,
+  outline,
+  item,
   unit,
 }: {
   runId: string;
@@ -32,17 +45,19 @@ export function CheckForm({
   sections: readonly number[];
   /** What was read already, as far as this screen has seen. */
   known: readonly KnownCheck[];
+  toleranceMm: number;
+  outline: Outline;
+  /** As it lies on the media. */
+  item: { readonly widthMm: number; readonly heightMm: number };
   unit: LengthUnit;
 }) {
-  const [way, setWay] = useState<Way>('comb');
+  const [way, setWay] = useState<CheckWay>('comb');
   const [section, setSection] = useState(sections[0]!);
   const startAt = (s: number): Place =>
     known.some((c) => c.section === s && c.place === 'first row') ? 'last row' : 'first row';
   const [place, setPlace] = useState<Place>(() => startAt(section));
   const [beside, setBeside] = useState(false);
-  const [typed, setTyped] = useState(EMPTY);
-  const [right, setRight] = useState(true);
-  const [further, setFurther] = useState(true);
+  const [typed, setTyped] = useState(NOTHING_TYPED);
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
@@ -50,52 +65,30 @@ export function CheckForm({
 
   const here = known.filter((c) => c.section === section && c.place === place);
 
-  const read = (name: keyof typeof EMPTY, wrong: Record<string, string>): number | null => {
-    if (typed[name].trim() === '') return null;
-    const parsed = parseLength(typed[name], unit);
-    if (parsed.ok) return parsed.value;
-    wrong[name] = lengthRefusalText(parsed.refusal, unit);
-    return null;
-  };
-  const offsets = (wrong: Record<string, string>): { dxMm: number | null; dyMm: number | null } => {
-    if (way !== 'gaps') {
-      const across = read('across', wrong);
-      const along = read('along', wrong);
-      return {
-        // Which way is said by the buttons; a sign that is typed presses them.
-        dxMm: across === null ? null : (right ? 1 : -1) * Math.abs(across),
-        dyMm: along === null ? null : (further ? 1 : -1) * Math.abs(along),
-      };
-    }
-    const pair = (plus: keyof typeof EMPTY, minus: keyof typeof EMPTY): number | null => {
-      const a = read(plus, wrong);
-      const b = read(minus, wrong);
-      return a === null || b === null ? null : (a - b) / 2;
-    };
-    return { dxMm: pair('right', 'left'), dyMm: pair('far', 'near') };
-  };
+  const now = readCheck(typed, way, unit);
   const keep = (): void => {
-    const wrong: Record<string, string> = {};
-    const offset = offsets(wrong);
-    if (Object.keys(wrong).length === 0 && offset.dxMm === null && offset.dyMm === null)
+    const { offsets } = now;
+    const wrong: Record<string, string> = { ...now.errors };
+    if (Object.keys(wrong).length === 0 && offsets.dxMm === null && offsets.dyMm === null)
       wrong[way === 'gaps' ? 'left' : 'along'] =
         'Enter at least one direction; 0 when the cut is where it should be.';
     setErrors(wrong);
     if (Object.keys(wrong).length > 0) return;
     start(async () => {
       const replaces = beside ? [] : here.map((c) => c.id);
-      const done = await keepCheck({ runId, section, place, way, ...offset, replaces } as never);
+      const done = await keepCheck({ runId, section, place, way, ...offsets, replaces } as never);
       if (!done.ok) {
         setSaid(Object.values(done.fields)[0] ?? done.message);
         return;
       }
       setSaid(`Kept: section ${section}, ${place}.`);
-      setTyped(EMPTY);
+      setTyped(NOTHING_TYPED);
       setBeside(false);
       if (place === 'first row') setPlace('last row');
     });
   };
-  const field = (name: keyof typeof EMPTY, label: string) => (
+  const move = (axis: 'across' | 'along', mm: number): void => setTyped((t) => withOffset(t, axis, mm, unit));
+  const field = (name: CheckField, label: string) => (
     <div className="col-6">
       <label className="form-label" htmlFor={`check-${name}`}>
         {label}
@@ -107,43 +100,42 @@ export function CheckForm({
         autoComplete="off"
         value={typed[name]}
         aria-invalid={errors[name] !== undefined}
-        onChange={(event) => {
-          setTyped({ ...typed, [name]: event.target.value });
-          const sign = /^\s*([+\-\u2212])/.exec(event.target.value)?.[1];
-          if (sign && name === 'along') setFurther(sign === '+');
-          if (sign && name === 'across') setRight(sign === '+');
+        onChange={(event) => setTyped(withTyped(typed, name, event.target.value))}
+        onKeyDown={(event) => {
+          // Up and down nudge what the field holds.
+          const to = nudgedIn(name, event.key, event.shiftKey);
+          if (!to) return;
+          event.preventDefault();
+          move(to.axis, to.mm);
         }}
       />
       {errors[name] && <span className="field-error">{errors[name]}</span>}
     </div>
   );
-  const turn = (
-    name: 'along' | 'across',
-    label: string,
-    value: boolean,
-    set: (v: boolean) => void,
-    yes: string,
-    no: string,
-  ) => (
+  const nudgedIn = (name: CheckField, key: string, fine: boolean) => {
+    if (key !== 'ArrowUp' && key !== 'ArrowDown') return null;
+    const sideways = key === 'ArrowUp' ? 'ArrowRight' : 'ArrowLeft';
+    if (name === 'along') return nudged(now.offsets, key, fine, unit);
+    return name === 'across' ? nudged(now.offsets, sideways, fine, unit) : null;
+  };
+  const turn = (axis: 'along' | 'across', plus: boolean, yes: string, no: string) => (
     <div className="col-6">
-      <span className="form-label d-block" id={`turn-${yes.replaceAll(' ', '-')}`}>
-        {label}
+      <span className="form-label d-block" id={`turn-${axis}`}>
+        The cut lies
       </span>
-      <div className="btn-group w-100" role="group" aria-labelledby={`turn-${yes.replaceAll(' ', '-')}`}>
-        {[
-          [no, false],
-          [yes, true],
-        ].map(([words, v]) => (
+      <div className="btn-group w-100" role="group" aria-labelledby={`turn-${axis}`}>
+        {(
+          [
+            [no, false],
+            [yes, true],
+          ] as const
+        ).map(([words, value]) => (
           <button
-            key={String(v)}
+            key={words}
             type="button"
-            className={`btn btn-plain px-2 ${value === v ? 'active' : ''}`}
-            aria-pressed={value === v}
-            onClick={() => {
-              set(v as boolean);
-              // The button counts: a sign that says otherwise goes.
-              setTyped({ ...typed, [name]: typed[name].replace(/^\s*[+\-\u2212]/, '') });
-            }}
+            className={`btn btn-plain px-2 ${plus === value ? 'active' : ''}`}
+            aria-pressed={plus === value}
+            onClick={() => setTyped(withWay(typed, axis, value))}
           >
             {words}
           </button>
@@ -151,7 +143,7 @@ export function CheckForm({
       </div>
     </div>
   );
-  const now = offsets({});
+  const found = offsetsText(now.offsets, unit);
   return (
     <form
       className="panel"
@@ -206,47 +198,45 @@ export function CheckForm({
               id="check-way"
               className="form-select"
               value={way}
-              onChange={(event) => setWay(event.target.value as Way)}
+              onChange={(event) => setWay(event.target.value as CheckWay)}
             >
               <option value="comb">comb or loupe</option>
-              <option value="gaps">gaps round an item</option>
+              <option value="gaps">gaps round it</option>
               <option value="ruler">ruler</option>
             </select>
+          </div>
+          <div className="col-12">
+            <CheckPicture
+              offsets={now.offsets}
+              toleranceMm={toleranceMm}
+              outline={outline}
+              item={item}
+              unit={unit}
+              onMove={way === 'gaps' ? null : move}
+            />
           </div>
           {way === 'gaps' ? (
             <>
               {field('left', `Left gap, ${unit}`)}
-              {field('right', `Right gap, ${unit}`)}
+              {field('rightGap', `Right gap, ${unit}`)}
               {field('near', `Near gap, ${unit}`)}
               {field('far', `Far gap, ${unit}`)}
-              <p className="small-print mb-0">
-                A gap counts where the cut lies outside the print. The cut is off by half their difference
-                {now.dxMm !== null && `: ${offsetText(now.dxMm, 'across', unit)}`}
-                {now.dyMm !== null &&
-                  `${now.dxMm === null ? ':' : ','} ${offsetText(now.dyMm, 'along', unit)}`}
-                .
-              </p>
             </>
           ) : (
             <>
               {field('along', `Along, ${unit}`)}
-              {turn('along', 'The cut lies', further, setFurther, 'further', 'back')}
+              {turn('along', typed.further, 'further', 'back')}
               {field('across', `Across, ${unit}`)}
-              {turn('across', 'The cut lies', right, setRight, 'right', 'left')}
-              {(now.dxMm !== null || now.dyMm !== null) && (
-                <p className="small-print mb-0">
-                  The cut lies{' '}
-                  {[
-                    now.dyMm === null ? null : offsetText(now.dyMm, 'along', unit),
-                    now.dxMm === null ? null : offsetText(now.dxMm, 'across', unit),
-                  ]
-                    .filter((words) => words !== null)
-                    .join(' and ')}
-                  .
-                </p>
-              )}
+              {turn('across', typed.right, 'right', 'left')}
             </>
           )}
+          <p className="small-print mb-0" style={{ minHeight: '3em' }}>
+            {found !== null
+              ? `The cut lies ${found}${way === 'gaps' ? ': half the difference of the gaps' : ''}.`
+              : way === 'gaps'
+                ? 'A gap counts where the cut lies outside the print. The cut is off by half their difference.'
+                : 'Type it, or move the dashed cut in the picture with arrow keys or a finger until it looks like the piece.'}
+          </p>
         </div>
         {here.length > 0 && (
           <label className="d-flex gap-2 align-items-center mt-2 mb-0" style={{ minHeight: 44 }}>

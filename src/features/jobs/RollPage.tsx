@@ -6,8 +6,7 @@ import {
   correctedFeed,
   isReal,
   lengthError,
-  missAt,
-  type DriftNode,
+  Predictor,
   type DriftRun,
   type Interval,
   type LengthError,
@@ -120,21 +119,13 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
 /** The band of the next run, from its first check, with the log's own uncertainty. */
 function bandOf(drift: RigDrift, axis: OffsetAxis): DriftBandPoint[] {
   const longest = Math.max(0.3, ...driftPieces(drift.record[axis]).map((piece) => piece.at(-1)!.yM));
-  const nodes: readonly DriftNode[] = drift[axis].nodes;
+  // Two checks, each with its own reading noise.
+  const nodes = drift[axis].nodes.map((n) => ({ ...n, registrationVarMm2: 2 * n.readingVarMm2 }));
+  const predictor = new Predictor({ along: nodes, across: nodes }, { way: 'start', takenOut: false });
   return Array.from({ length: 25 }, (_, i) => {
     const yM = (longest * i) / 24;
-    const parts = nodes.map((n) =>
-      // Two checks, each with its own reading noise.
-      missAt(
-        { ...n, registrationVarMm2: 2 * n.readingVarMm2 },
-        'start',
-        { tM: yM, y0M: 0, lengthM: longest },
-        null,
-      ),
-    );
-    const meanMm = parts.reduce((sum, p) => sum + p.weight * p.mean, 0);
-    const varianceMm2 = parts.reduce((sum, p) => sum + p.weight * (p.variance + (p.mean - meanMm) ** 2), 0);
-    return { yM, meanMm, sdMm: Math.sqrt(varianceMm2) };
+    const { mean, variance } = predictor.moments('along', { tM: yM, y0M: 0, lengthM: longest });
+    return { yM, meanMm: mean, sdMm: Math.sqrt(variance) };
   });
 }
 

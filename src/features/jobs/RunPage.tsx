@@ -118,6 +118,9 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               runId={run.id}
               sections={run.sections.flatMap((s) => (s.state === 'waiting' ? [] : [s.index])).reverse()}
               known={run.checks.map(({ id, section, place, by }) => ({ id, section, place, by }))}
+              toleranceMm={toleranceMm}
+              outline={run.plan.request.outline}
+              item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
               unit={unit}
             />
           )}

@@ -1,0 +1,130 @@
+'use client';
+
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+
+import type { Outline } from '@/core/drift';
+import { plainLength, type LengthUnit } from '@/core/units';
+
+import { roundLength } from '@/ui/SheetMap';
+
+import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
+
+const BOX = { width: 320, height: 236, item: 104, room: 52, foot: 26 };
+/** CSS pixels of a millimetre at true size. */
+const TRUE_PX_PER_MM = 96 / 25.4;
+
+/**
+ * An item as it would look at this reading: where the cut should be (red), what it may miss by (grey), and where it is
+ * (dashed), the miss magnified. Arrow keys or a finger move the cut until picture and piece agree.
+ */
+export function CheckPicture({
+  offsets,
+  toleranceMm,
+  outline,
+  item,
+  unit,
+  onMove,
+}: {
+  offsets: CheckOffsets;
+  toleranceMm: number;
+  outline: Outline;
+  item: { readonly widthMm: number; readonly heightMm: number };
+  unit: LengthUnit;
+  onMove: ((axis: 'across' | 'along', mm: number) => void) | null;
+}) {
+  const drag = useRef<{ x: number; y: number; scale: number; from: CheckOffsets } | null>(null);
+  const scale = missScale(offsets, toleranceMm, BOX.room);
+  const toItem = BOX.item / Math.max(item.widthMm, item.heightMm);
+  const [w, h] = [Math.max(24, item.widthMm * toItem), Math.max(24, item.heightMm * toItem)];
+  const middle = { x: BOX.width / 2, y: (BOX.height - BOX.foot) / 2 };
+  const shape = (grow: number, dx = 0, dy = 0) =>
+    outline === 'round' ? (
+      <ellipse cx={middle.x + dx} cy={middle.y - dy} rx={w / 2 + grow} ry={h / 2 + grow} />
+    ) : (
+      <rect
+        x={middle.x + dx - w / 2 - grow}
+        y={middle.y - dy - h / 2 - grow}
+        width={w + 2 * grow}
+        height={h + 2 * grow}
+      />
+    );
+  const { dxMm, dyMm } = offsets;
+  const allowed = scale * toleranceMm;
+  const bar = roundLength(40 / scale);
+  const press = (event: KeyboardEvent): void => {
+    const to = onMove && nudged(offsets, event.key, event.shiftKey, unit);
+    if (!to) return;
+    event.preventDefault();
+    onMove(to.axis, to.mm);
+  };
+  const move = (event: PointerEvent): void => {
+    const from = drag.current;
+    if (!from || !onMove) return;
+    const px = BOX.width / event.currentTarget.getBoundingClientRect().width;
+    const snapped = (start: number | null, by: number): number =>
+      Math.round(((start ?? 0) + (by * px) / from.scale) * 100) / 100;
+    onMove('across', snapped(from.from.dxMm, event.clientX - from.x));
+    onMove('along', snapped(from.from.dyMm, from.y - event.clientY));
+  };
+  const found = offsetsText(offsets, unit);
+  const words = found ? `The cut lies ${found}.` : 'Nothing is read yet: the cut is drawn as it should be.';
+  return (
+    <div
+      role="group"
+      aria-label={onMove ? 'Match the picture: arrow keys move the cut, with Shift in fine steps' : 'Picture'}
+      tabIndex={onMove ? 0 : undefined}
+      className={onMove ? 'match' : undefined}
+      onKeyDown={press}
+      onPointerDown={(event) => {
+        if (!onMove) return;
+        event.currentTarget.setPointerCapture(event.pointerId);
+        drag.current = { x: event.clientX, y: event.clientY, scale, from: offsets };
+      }}
+      onPointerMove={move}
+      onPointerUp={() => (drag.current = null)}
+      onPointerCancel={() => (drag.current = null)}
+    >
+      <svg
+        className="paper"
+        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        width="100%"
+        role="img"
+        aria-label={words}
+        fill="none"
+      >
+        <g fill="var(--rp-print)" opacity="0.22">
+          {shape(0)}
+        </g>
+        <g stroke="var(--rp-ink-soft)" strokeWidth="1" strokeDasharray="1 3">
+          {shape(allowed)}
+          {allowed < Math.min(w, h) / 2 - 2 && shape(-allowed)}
+        </g>
+        <g stroke="var(--rp-plumb)" strokeWidth="1.5">
+          {shape(0)}
+        </g>
+        <g stroke="var(--rp-cut)" strokeWidth="2.5" strokeDasharray="7 4" opacity={found ? 1 : 0.45}>
+          {shape(0, scale * (dxMm ?? 0), scale * (dyMm ?? 0))}
+        </g>
+        <g className="soft" textAnchor="middle">
+          <text x={middle.x} y={14}>
+            further
+          </text>
+          <text x={middle.x} y={BOX.height - BOX.foot - 8}>
+            back
+          </text>
+          <text x={8} y={middle.y + 4} textAnchor="start">
+            left
+          </text>
+          <text x={BOX.width - 8} y={middle.y + 4} textAnchor="end">
+            right
+          </text>
+        </g>
+        <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
+        <text x={10 + bar * scale + 8} y={BOX.height - 7}>
+          <tspan className="mono">{plainLength(bar, unit)}</tspan>
+          <tspan className="soft"> of miss, drawn ×{Math.round(scale / TRUE_PX_PER_MM)}</tspan>
+        </text>
+      </svg>
+    </div>
+  );
+}
