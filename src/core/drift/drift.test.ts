@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 
 import { normalDeviate, seededRandom } from '../random/random';
+import { coverageFactor } from '../statistics';
 
 import { compressNodes } from './compress';
 import { estimateDrift } from './estimate';
@@ -10,6 +11,7 @@ import { expectAhead, slipInRun } from './follow';
 import type { MarkWay, PlaceOnPiece } from './miss';
 import { outsideBand } from './mixture';
 import { Predictor } from './predict';
+import { nelderMead } from './nelderMead';
 import { DRIFT_PRIORS } from './priors';
 import { estimateWithSlips } from './slips';
 import type { DriftNode, DriftNoise, DriftRun } from './types';
@@ -264,6 +266,37 @@ test('intervals hold the truth, and the longer record tells more', () => {
   expect(short.enough).toBe(false);
   expect(long.enough).toBe(true);
   expect(long.creep.high - long.creep.low).toBeLessThan(short.creep.high - short.creep.low);
+});
+
+test('an interval ends where twice the fall of the profile likelihood is F’s, also when hardly any wander is found', () => {
+  const still: RollTruth = { ...TRUTH, wander: 0.001, reading: 0.045 };
+  const nearNothing = Array.from({ length: 16 }, (_, seed) => {
+    const random = seededRandom(seed);
+    return Array.from({ length: 4 }, (_, r) => simulateRun(still, random, { id: `r${r}` }).run);
+  })
+    .map((runs) => ({ steps: stepsOf(runs), estimate: estimateDrift(runs, DRIFT_PRIORS.film) }))
+    .filter(({ estimate }) => estimate.wander!.value < 1e-4);
+  expect(nearNothing.length).toBeGreaterThan(2);
+  for (const { steps, estimate } of nearNothing) {
+    const profile = (wanderMm2PerM: number): number =>
+      Math.max(
+        // From several places: the likelihood has no value where the covariance would be negative.
+        ...[0.3, 1, 3].map((times) => {
+          const at = (x: readonly number[]): number =>
+            filterDrift(steps, {
+              wanderMm2PerM,
+              creepVarMm2PerM2: 0.0025 * x[0]!,
+              readingVarMm2: 0.002 * x[1]!,
+              registrationVarMm2: 0.0009,
+            }).logLikelihood;
+          return -nelderMead((x) => -at(x), [times, times], 0.5, 1e-7).value;
+        }),
+      );
+    const fall = 2 * (profile(1e-8) - profile(estimate.wander!.high));
+    // 48 readings less an offset and a creep for each of four runs.
+    expect(Math.sqrt(fall)).toBeCloseTo(coverageFactor(0.95, 40), 1);
+    expect(estimate.wander!.low).toBe(0);
+  }
 });
 
 test('without a log the media class speaks, widely', () => {

@@ -173,12 +173,6 @@ function maximise(
 
 const SCALE_END = 14;
 
-/**
- * How much of its share of the freedom a variance really has, told against the others. Found by simulation: with 1 the
- * intervals of 1,000 records of four runs held the true wander 91.9 to 94.2 times in 100 (docs/benchmarks.md has it as it is).
- */
-const FREEDOM_SHARE = 0.6;
-
 /** Where twice the fall of the profile likelihood reaches its limit. */
 function profileInterval(
   steps: DriftSteps,
@@ -188,17 +182,22 @@ function profileInterval(
   told: readonly NoiseName[],
 ): Interval {
   const others = told.filter((n) => n !== name);
-  // F instead of chi-square: short records need the wider limit. What the readings leave beyond each run's offset and
-  // creep is shared by the variances that they tell.
+  // F instead of chi-square, with what the readings leave beyond each run's offset and creep: short records need it.
   const runs = new Set(steps.places.map((p) => p.runId)).size;
-  const freedom = Math.max(3, (FREEDOM_SHARE * (steps.places.length - 2 * runs)) / told.length);
+  const freedom = Math.max(3, steps.places.length - 2 * runs);
   const allowed = coverageFactor(0.95, freedom) ** 2 / 2;
   const peak = toScale(name, top.noise[name], unit);
   const edge = (direction: -1 | 1): number => {
     let from = top.noise;
     const miss = (at: number): number => {
-      const found = maximise(steps, unit, { ...from, [name]: fromScale(name, at, unit) }, others);
-      if (Number.isFinite(found.logLikelihood)) from = found.noise;
+      const fixed = { [name]: fromScale(name, at, unit) };
+      // Not every start has a covariance at every value: what was found beyond may not hold here.
+      const [start] = [from, top.noise, unit]
+        .map((noise) => ({ ...noise, ...fixed }))
+        .map((noise) => ({ noise, height: filterDrift(steps, noise).logLikelihood }))
+        .sort((a, b) => b.height - a.height);
+      const found = maximise(steps, unit, start!.noise, others);
+      from = found.noise;
       return top.logLikelihood - found.logLikelihood - allowed;
     };
     let inside = peak;
