@@ -68,7 +68,13 @@ function learningOf(truths: readonly RollTruth[]): void {
 
 export function slipping(): void {
   console.log(`${NR.slips} records each with a slip of 0.6 mm somewhere, and without:`);
-  for (const t of TRUTHS) {
+  slippingOf(TRUTHS);
+  console.log('and for each of three that nothing was chosen by:');
+  slippingOf(OTHERS);
+}
+
+function slippingOf(truths: readonly RollTruth[]): void {
+  for (const t of truths) {
     const random = seededRandom(Math.round(1e6 * t.wander) + 1);
     const seen = { alarms: 0, found: 0, exact: 0, sizeIn: 0 };
     for (let i = 0; i < NR.slips; i += 1) {

@@ -1,7 +1,13 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { compressNodes, DRIFT_VERSION, FOLLOW_VERSION, sectionOutlook, type SectionOutlook } from '@/core/drift';
+import {
+  compressNodes,
+  DRIFT_VERSION,
+  FOLLOW_VERSION,
+  sectionOutlook,
+  type SectionOutlook,
+} from '@/core/drift';
 import { fileRefusalText, readCutFile } from '@/core/formats/file';
 import { planRefusalText, planRoll, STRATEGIES } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';

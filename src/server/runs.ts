@@ -370,6 +370,18 @@ export async function listRuns(deps: Deps): Promise<RunRow[]> {
   });
 }
 
+/** What was planned last on a rig: its speeds are its own, whoever plans next. */
+export async function lastPlanOn(
+  deps: Deps,
+  rigId: string,
+): Promise<{ readonly label: string; readonly request: PlanRequest } | null> {
+  const row = await deps.db.query.runs.findFirst({
+    where: and(eq(runs.kind, 'job'), eq(runs.rigId, rigId)),
+    orderBy: desc(runs.startedAt),
+  });
+  return row ? { label: runLabel(row.number), request: frozenPlanSchema.parse(row.plan).request } : null;
+}
+
 /** Where a check is made, from the run's first registration: the middle of the first or the last row. */
 export function checkYMm(plan: FrozenPlan, index: number, place: CheckPlace): number {
   const section = plan.sections[index - 1]!;

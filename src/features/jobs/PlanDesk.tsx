@@ -15,7 +15,7 @@ import { useHydrated } from '@/ui/useHydrated';
 
 import { startTheRun } from './actions';
 import { MissChart } from './MissChart';
-import { readFields, type PlanErrors, type PlanFields } from './planFields';
+import { readFields, type PlanErrors, type PlanFields, type RigHabits } from './planFields';
 import { betterIfPossible, leftoverWords, planAnswer, planReason, planState, yieldWords } from './planWords';
 import { PlanFigures } from './PlanFigures';
 import { RollDrawing } from './RollDrawing';
@@ -36,15 +36,18 @@ export function PlanDesk({
   rollRig,
   knowledge,
   sectionsOnRecord,
+  last,
   unit,
 }: {
   rig: Rig;
   rollRig: RollRig;
   knowledge: DriftKnowledge;
   sectionsOnRecord: number;
+  /** The rig's newest plan. */
+  last: { readonly label: string; readonly habits: RigHabits } | null;
   unit: LengthUnit;
 }) {
-  const { fields, setFields, startAfresh, forget } = usePlanDraft(rig, unit);
+  const { fields, setFields, startAfresh, forget } = usePlanDraft(rig, unit, last?.habits ?? null);
   const [file, setFile] = useState<ItemFile | null>(null);
   const [fileSays, setFileSays] = useState('');
   const [said, setSaid] = useState('');
@@ -171,6 +174,7 @@ export function PlanDesk({
               setFile(null);
               setFileSays('');
             }}
+            like={last?.label ?? null}
             onAfresh={() => {
               startAfresh();
               setFile(null);
@@ -264,6 +268,7 @@ function JobFields({
   hasFile,
   onFile,
   onNoFile,
+  like,
   onAfresh,
   ready,
 }: {
@@ -276,6 +281,8 @@ function JobFields({
   hasFile: boolean;
   onFile: (file: File) => void;
   onNoFile: () => void;
+  /** The run whose speeds the form opens with. */
+  like: string | null;
   onAfresh: () => void;
   ready: boolean;
 }) {
@@ -412,6 +419,11 @@ function JobFields({
           {tick('correctCreep', 'the cut files take the known creep out')}
           {tick('oneMachine', 'one machine prints and cuts')}
         </div>
+        {like !== null && (
+          <p className="small-print mb-0 mt-2">
+            A fresh form has its speeds from {like}, this rig’s last plan.
+          </p>
+        )}
       </details>
       <button type="button" className="btn btn-link p-0 mt-2" onClick={onAfresh}>
         Start afresh

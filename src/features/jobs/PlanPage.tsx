@@ -4,11 +4,13 @@ import { z } from 'zod';
 import { preferences, requestDeps } from '@/server/context';
 import { rigDrift } from '@/server/driftLog';
 import { listRigs } from '@/server/rigs';
+import { lastPlanOn } from '@/server/runs';
 import { rollRigOf } from '@/server/runSteps';
 
 import { Page } from '../frame/Page';
 
 import { PlanDesk } from './PlanDesk';
+import { habitsOf } from './planFields';
 import { RigChoice } from './RigChoice';
 
 const wanted = z.object({ rig: z.uuid().optional().catch(undefined) });
@@ -27,6 +29,7 @@ export async function PlanPage({
   const rig =
     rigs.find((r) => r.id === rigId) ?? [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ?? null;
   const drift = rig && (await rigDrift(deps, rig.id));
+  const last = rig && (await lastPlanOn(deps, rig.id));
   if (!rig || !drift)
     return (
       <Page context={<strong>Plan a run</strong>}>
@@ -53,6 +56,7 @@ export async function PlanPage({
         rollRig={rollRigOf(rig)}
         knowledge={{ along: drift.along.nodes, across: drift.across.nodes }}
         sectionsOnRecord={drift.sectionsOnRecord}
+        last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}
       />
     </Page>

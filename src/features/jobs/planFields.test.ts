@@ -36,6 +36,16 @@ test.each<[keyof PlanFields, string, RegExp]>([
   if (!read.ok) expect(read.errors).toEqual({ [name]: expect.stringMatching(message) as string });
 });
 
+test('a form opens with the speeds of the rig’s last plan, exactly, in either unit', () => {
+  const speeds = { printMmPerHour: 12_345, cutMmPerS: 87.5, registerS: 45, waitS: 90 };
+  for (const unit of ['mm', 'in'] as const) {
+    const fields = initialFields(RIG, unit, { speeds, oneMachine: true, betweenMm: 22 });
+    const read = readFields(fields, unit, null);
+    expect(read).toMatchObject({ ok: true, request: { speeds, oneMachine: true } });
+    expect(read.ok && read.request.betweenMm).toBeCloseTo(22, 2);
+  }
+});
+
 test('every field that is wrong is named at once', () => {
   const read = readFields({ ...initialFields(RIG, 'mm'), copies: 'x', gap: 'y', wait: 'z' }, 'mm', null);
   expect(read.ok ? [] : Object.keys(read.errors).sort()).toEqual(['copies', 'gap', 'wait']);

@@ -44,8 +44,21 @@ export function markRoomOf(rig: Pick<Rig, 'marks'>): number {
   return marks === null ? 0 : Math.ceil((0.75 * marks.sizeMm + marks.clearMm) / 5) * 5;
 }
 
-/** The form as it opens for a rig. */
-export function initialFields(rig: Rig, unit: LengthUnit): PlanFields {
+/** Until something was planned on a rig. Common practice, no source. */
+const FIRST_SPEEDS = { printMmPerHour: 8000, cutMmPerS: 150, registerS: 90, waitS: 0 };
+
+/** What of an earlier plan belongs to the rig rather than to its job. */
+export type RigHabits = Pick<PlanRequest, 'speeds' | 'oneMachine' | 'betweenMm'>;
+
+export const habitsOf = ({ speeds, oneMachine, betweenMm }: PlanRequest): RigHabits => ({
+  speeds,
+  oneMachine,
+  betweenMm,
+});
+
+/** The form as it opens for a rig; speeds and the like as they were planned there last. */
+export function initialFields(rig: Rig, unit: LengthUnit, habits: RigHabits | null = null): PlanFields {
+  const speeds = habits?.speeds ?? FIRST_SPEEDS;
   const one = rig.printer.trim().toLowerCase() === rig.cutter.trim().toLowerCase();
   return {
     name: 'luggage tags',
@@ -62,16 +75,16 @@ export function initialFields(rig: Rig, unit: LengthUnit): PlanFields {
     laneGap: '0',
     centreLastRow: false,
     markRoom: fieldLength(markRoomOf(rig), unit),
-    between: fieldLength(10, unit),
+    between: fieldLength(habits?.betweenMm ?? 10, unit),
     lead: fieldLength(rig.roll.leadMm, unit),
     tail: fieldLength(rig.roll.tailMm, unit),
     rollLeft: '',
     correctCreep: rig.changeable !== 'settings' && rig.changeable !== 'nothing',
-    oneMachine: one,
-    printSpeed: '8',
-    cutSpeed: '150',
-    registerTime: '90',
-    wait: '0',
+    oneMachine: habits?.oneMachine ?? one,
+    printSpeed: String(speeds.printMmPerHour / 1000),
+    cutSpeed: String(speeds.cutMmPerS),
+    registerTime: String(speeds.registerS),
+    wait: String(speeds.waitS / 60),
     typingStep: unit === 'mm' ? '1' : '0.01',
     rowsPerSection: null,
     strategy: null,

@@ -3,11 +3,18 @@ import { useEffect, useState } from 'react';
 import type { LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
 
-import { initialFields, inOtherUnit, readDraft, writeDraft, type PlanFields } from './planFields';
+import {
+  initialFields,
+  inOtherUnit,
+  readDraft,
+  writeDraft,
+  type PlanFields,
+  type RigHabits,
+} from './planFields';
 
 /** What is typed on the plan form: kept in this browser until it is frozen, and through a change of unit. */
-export function usePlanDraft(rig: Rig, unit: LengthUnit) {
-  const [fields, setFields] = useState<PlanFields>(() => initialFields(rig, unit));
+export function usePlanDraft(rig: Rig, unit: LengthUnit, habits: RigHabits | null) {
+  const [fields, setFields] = useState<PlanFields>(() => initialFields(rig, unit, habits));
   const [shownIn, setShownIn] = useState(unit);
   const [restored, setRestored] = useState(false);
   const key = `plan ${rig.id}`;
@@ -29,7 +36,7 @@ export function usePlanDraft(rig: Rig, unit: LengthUnit) {
   return {
     fields,
     setFields,
-    startAfresh: () => setFields(initialFields(rig, unit)),
+    startAfresh: () => setFields(initialFields(rig, unit, habits)),
     forget: () => window.localStorage.removeItem(key),
   };
 }
