@@ -7,7 +7,7 @@ import json, random
 from mpmath import mp, mpf, matrix, sqrt, sin, cos, lu_solve, inverse
 
 mp.dps = 60
-MODELS = ["shift", "rigid", "similarity", "affine", "projective"]
+MODELS = ["shift", "rigid", "similarity", "affine", "projective", "roll"]
 
 
 def landed(model, b, x, y):
@@ -20,14 +20,17 @@ def landed(model, b, x, y):
         return b[0] * x - b[1] * y + b[2], b[1] * x + b[0] * y + b[3]
     if model == "affine":
         return b[0] * x + b[1] * y + b[4], b[2] * x + b[3] * y + b[5]
+    if model == "roll":
+        return b[0] * x + b[1] * y + b[4] + b[6] * y * y, b[2] * x + b[3] * y + b[5] + b[7] * y * y
     w = b[6] * x + b[7] * y + 1
     return (b[0] * x + b[1] * y + b[2]) / w, (b[3] * x + b[4] * y + b[5]) / w
 
 
-START = {"shift": [0, 0], "rigid": [0, 0, 0], "similarity": [1, 0, 0, 0], "affine": [1, 0, 0, 1, 0, 0],
+START = {"shift": [0, 0], "rigid": [0, 0, 0], "similarity": [1, 0, 0, 0], "affine": [1, 0, 0, 1, 0, 0], "roll": [1, 0, 0, 1, 0, 0, 0, 0],
          "projective": [1, 0, 0, 0, 1, 0, 0, 0]}
 NAMES = {"shift": ["tx", "ty"], "rigid": ["theta", "tx", "ty"], "similarity": ["a", "b", "tx", "ty"],
          "affine": ["a11", "a12", "a21", "a22", "tx", "ty"],
+         "roll": ["a11", "a12", "a21", "a22", "tx", "ty", "bowX", "bowY"],
          "projective": ["h11", "h12", "h13", "h21", "h22", "h23", "h31", "h32"]}
 
 
