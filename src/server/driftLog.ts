@@ -10,6 +10,7 @@ import {
   estimateWithSlips,
   lengthError,
   START_SD_MM,
+  type DriftNode,
   type DriftReading,
   type DriftRun,
 } from '@/core/drift';
@@ -143,7 +144,11 @@ async function gather(deps: Deps, rigId: string) {
   const along: DriftRun[] = [];
   const across: DriftRun[] = [];
   let sectionsOnRecord = 0;
-  const rows = await deps.db.select().from(runs).where(eq(runs.rigId, rigId)).orderBy(asc(runs.startedAt));
+  const rows = await deps.db
+    .select({ id: runs.id, kind: runs.kind, number: runs.number })
+    .from(runs)
+    .where(eq(runs.rigId, rigId))
+    .orderBy(asc(runs.startedAt));
   for (const row of rows) {
     if (row.kind === 'job') {
       const run = await getRun(deps, row.id);
@@ -324,6 +329,14 @@ function startSdOf(record: readonly DriftRun[], calibratedSdMm: number | null): 
   return Math.min(START_RANGE_MM[1], Math.max(START_RANGE_MM[0], told));
 }
 
+/** Seven digits of each figure: far more than it is known to, and half as long to keep. */
+const asKept = (node: DriftNode): DriftNode =>
+  nodeSchema.parse(
+    Object.fromEntries(
+      Object.entries<number>({ ...node }).map(([name, v]) => [name, Number(v.toPrecision(7))]),
+    ),
+  );
+
 function axisKnowledge(
   record: readonly DriftRun[],
   mediaClass: keyof typeof DRIFT_PRIORS,
@@ -342,7 +355,7 @@ function axisKnowledge(
     bow: estimate.bow,
     unitVarMm2: estimate.unitVarMm2,
     startSdMm,
-    nodes: [...estimate.nodes],
+    nodes: estimate.nodes.map(asKept),
     slips: slips.map((s) => ({ ...s })),
   };
 }

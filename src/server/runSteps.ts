@@ -15,7 +15,7 @@ import { seededRandom } from '@/core/random/random';
 import { rigs, runChecks, runEvents, runFiles, runs, runSections, tapeMeasures } from '@/db/schema';
 
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
-import { driftResultSchema, driftRunsOf, rigDrift, type RigDrift } from './driftLog';
+import { driftResultSchema, driftRunsOf, rigDrift, type AxisKnowledge, type RigDrift } from './driftLog';
 import { getRig, recordEvent, type Rig } from './rigs';
 import {
   appliedSchema,
@@ -66,6 +66,9 @@ export const newRunSchema = z.object({
   itemFile: z.string().max(4_000_000, 'A cut file of one item may have at most 4 MB here.').nullable(),
 });
 
+/** What following a run needs to know: means and variances, not the tails that planning looks at. */
+const followed = (axis: AxisKnowledge): AxisKnowledge => ({ ...axis, nodes: compressNodes(axis.nodes) });
+
 /** Plans anew from what is known now, and freezes it. */
 export async function startRun(deps: Deps, actor: Actor, input: unknown): Done<{ runId: string }> {
   const parsed = newRunSchema.safeParse(input);
@@ -97,7 +100,11 @@ export async function startRun(deps: Deps, actor: Actor, input: unknown): Done<{
         name,
         stage: 'release',
         plan,
-        knowledge: { along: drift.along, across: drift.across, sectionsOnRecord: drift.sectionsOnRecord },
+        knowledge: {
+          along: followed(drift.along),
+          across: followed(drift.across),
+          sectionsOnRecord: drift.sectionsOnRecord,
+        },
         itemFile,
         startedBy: actor,
         startedAt: deps.now(),
@@ -247,8 +254,7 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
   const before: Run = { ...run, checks: run.checks.filter((c) => c.section < index) };
   const axis = (name: 'along' | 'across') => ({
     run: driftRunsOf(before, name).at(-1) ?? { id: run.label, registeredAtM: [0], readings: [] },
-    // Following needs means and variances, not tails.
-    nodes: compressNodes(drift[name].nodes),
+    nodes: drift[name].nodes,
     unitVarMm2: drift[name].unitVarMm2,
     startSdMm: drift[name].startSdMm,
   });

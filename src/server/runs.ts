@@ -220,10 +220,10 @@ export const runLabel = (number: number): string => `R${String(number).padStart(
 export const RUN_NOT_FOUND = { code: 'not-found', what: 'run' } as const;
 
 export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
-  const [row] = await deps.db
-    .select()
-    .from(runs)
-    .where(and(eq(runs.id, runId), eq(runs.kind, 'job')));
+  const row = await deps.db.query.runs.findFirst({
+    columns: { knowledge: false },
+    where: and(eq(runs.id, runId), eq(runs.kind, 'job')),
+  });
   if (!row) return null;
   const rig = await getRig(deps, row.rigId);
   if (!rig) return null;
@@ -338,6 +338,7 @@ export interface RunRow {
 /** Runs, newest first. */
 export async function listRuns(deps: Deps): Promise<RunRow[]> {
   const rows = await deps.db.query.runs.findMany({
+    columns: { knowledge: false, itemFile: false },
     where: eq(runs.kind, 'job'),
     orderBy: desc(runs.startedAt),
     limit: 200,
@@ -376,6 +377,7 @@ export async function lastPlanOn(
   rigId: string,
 ): Promise<{ readonly label: string; readonly request: PlanRequest } | null> {
   const row = await deps.db.query.runs.findFirst({
+    columns: { number: true, plan: true },
     where: and(eq(runs.kind, 'job'), eq(runs.rigId, rigId)),
     orderBy: desc(runs.startedAt),
   });

@@ -13,7 +13,9 @@ test.each(
     MODELS.map((model) => ({ at: c.name, model, case: c, relative: [1e-9, 1e-6][i]! })),
   ),
 )('$model $at agrees with a 60-digit fit within $relative', ({ model, case: c, relative }) => {
-  const answer = fitForScript(fitRequestSchema.parse({ stations: c.stations, models: [model] })).models[model]!;
+  const answer = fitForScript(fitRequestSchema.parse({ stations: c.stations, models: [model] })).models[
+    model
+  ]!;
   if (answer.status !== 'ok') throw new Error(answer.message);
   const wanted = c.models[model];
   for (const [name, value] of Object.entries(wanted.params)) close(answer.params[name]!, value, relative);
