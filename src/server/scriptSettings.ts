@@ -47,6 +47,7 @@ const declared = z
 /** What +1 does, written out: d = B·(p − anchor) + (dxMm, dyMm). */
 const measured = z
   .object({
+    kind: z.undefined().optional(),
     dxMm: figure.default(0),
     dyMm: figure.default(0),
     b11: figure.default(0),
@@ -56,7 +57,12 @@ const measured = z
     anchor: place,
   })
   .strict()
-  .transform(({ dxMm, dyMm, anchor, ...b }) => ({ ...b, origin: anchor, exMm: dxMm, eyMm: dyMm }));
+  .transform(({ dxMm, dyMm, anchor, b11, b12, b21, b22 }) => ({
+    ...{ b11, b12, b21, b22 },
+    origin: anchor,
+    exMm: dxMm,
+    eyMm: dyMm,
+  }));
 
 const setting = z
   .object({
@@ -68,7 +74,8 @@ const setting = z
       .max(1e6),
     min: figure.nullable().default(null),
     max: figure.nullable().default(null),
-    effect: z.union(
+    effect: z.discriminatedUnion(
+      'kind',
       [declared, measured],
       '“effect” is {"kind","unit","direction",…} or {"dxMm","dyMm","b11",…}.',
     ),
