@@ -1,17 +1,32 @@
 import { assessPass, passReading } from '@/core/calibration';
-import { declaredEffect, type EffectDirection } from '@/core/correction';
+import { declaredEffect, type DeclaredEffect, type EffectDirection } from '@/core/correction';
 import { termTable, transformToField } from '@/core/fit';
 import { seededRandom } from '@/core/random/random';
 import { pickNearest } from '@/core/readings';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
-import type { Terms } from '@/core/fit';
+import type { TermName, Terms } from '@/core/fit';
+import type { LengthUnit } from '@/core/units';
 import type { RigSetting } from '@/server/rigs';
+import type { Changeable } from '@/server/schemas';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
 
-import { correctAnswer, proveAnswer, shiftWords, termText, typingNote } from './sentences';
+import {
+  correctAnswer,
+  proveAnswer,
+  registrationWords,
+  shiftWords,
+  stretchWords,
+  termText,
+  termWidth,
+  typingNote,
+  whereTermsGo,
+} from './sentences';
 
-function declared(direction: EffectDirection) {
-  const d = { kind: 'offset', unit: 'mm', direction, anchor: { x: 0, y: 0 }, nominalMm: null } as const;
+function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}) {
+  const d: DeclaredEffect = {
+    ...{ kind: 'offset', unit: 'mm', direction, anchor: { x: 0, y: 0 }, nominalMm: null },
+    ...more,
+  };
   return { ...d, effect: declaredEffect(d) };
 }
 
@@ -53,7 +68,12 @@ test('terms carry a word for their sign', () => {
   expect(termText('shiftXMm', -0.254, 'in')).toBe('0.010 in left');
 });
 
-function said(terms: Partial<Terms>, stations = Infinity) {
+function said(
+  terms: Partial<Terms>,
+  stations = Infinity,
+  changeable: Changeable = 'settings-and-file',
+  misread = 0,
+) {
   const field = transformToField(termsAbout({ ...TRUE_TERMS, ...terms }, A4_CENTRE), A4_CENTRE);
   const readings = proofSheet({ secondSet: false })
     .stations.slice(0, stations)
@@ -61,13 +81,21 @@ function said(terms: Partial<Terms>, stations = Infinity) {
       (['across', 'along'] as const).map((axis) => {
         const seen = lookAtComb(station[axis], station.scaleCentre, field, seededRandom(1), 0);
         const rough = pickNearest(station[axis], seen.coarseMm);
-        return passReading(station, axis, { ...seen.pick, lengths: rough.lengths });
+        const line = seen.pick.line + (station.id === 'A1' && axis === 'across' ? misread : 0);
+        return passReading(station, axis, { ...seen.pick, line, lengths: rough.lengths });
       }),
     );
   const settings = [setting({}), setting({ id: 'y', name: 'Offset Y', value: 4.7, ...declared('back') })];
   const a = assessPass(readings, settings, A4_AREA, 0.4)!;
   const rows = termTable(a.fit, A4_AREA, a.readingNoiseMm);
-  return { correct: correctAnswer(a, settings, rows, 'mm'), prove: proveAnswer(a, 0.4, 'mm') };
+  const own =
+    changeable === 'machine-page' || changeable === 'nothing' || changeable === 'file' ? [] : settings;
+  const read = own.length === settings.length ? a : assessPass(readings, own, A4_AREA, 0.4)!;
+  return {
+    correct: correctAnswer(read, own, rows, 'mm', changeable),
+    prove: proveAnswer(a, 0.4, 'mm'),
+    plan: a.plan,
+  };
 }
 
 test('the answer says what is so and what to type', () => {
@@ -87,3 +115,77 @@ test('the proof says the state first, and how much it speaks for', () => {
   expect(said({ shiftXMm: 0.6 }).prove).toMatch(/^Out of plumb: .* Do not run it/);
   expect(said({}, 1).prove).toContain('at the place that was read');
 });
+
+test.each<[Changeable, RegExp]>([
+  ['settings', /^The cut lands .* Type Offset X 0\.8\d; then 95 of 100/],
+  ['file', /Use the corrected cut file; then 95 of 100 cuts stay within 0\.1\d mm\.$/],
+  ['machine-page', /Run the machine’s own calibration now, then prove it here: as it is, 95 of 100/],
+  ['nothing', /Nothing can be changed on this rig: 0\.\d\d mm of bleed or border hides it on 95 .* on 99\.$/],
+])('a rig that can change %s is told what it can do, and nothing else', (changeable, words) => {
+  const { correct } = said({ shiftXMm: 0.31, scaleAlong: 1.0014 }, Infinity, changeable);
+  expect(correct).toMatch(words);
+  if (changeable === 'settings') expect(correct).not.toContain('file');
+  if (changeable !== 'settings') expect(correct).not.toContain('Type');
+});
+
+test('a misread comb is named before anything is typed', () => {
+  const { correct } = said({ shiftXMm: 0.31 }, Infinity, 'settings-and-file', 5);
+  expect(correct).toMatch(
+    /^Look at A1 across again: it does not go with the other readings\. As they stand, the cut lands/,
+  );
+});
+
+test('each term goes to one place: typed, in the file, or both for what only half fits the step', () => {
+  const { plan } = said({ shiftXMm: 0.31, scaleAlong: 1.002 });
+  // Two offsets can take the shift; only a file takes the scale.
+  expect(whereTermsGo(plan, true)).toMatchObject({ shiftXMm: 'type it', scaleAlong: 'in the file' });
+  expect(whereTermsGo(plan, false)).toMatchObject({ shiftXMm: 'type it', scaleAlong: 'leave it' });
+  const half = {
+    ...plan,
+    settings: { ...plan.settings, leftOver: { ...plan.field, exMm: plan.field.exMm / 2 } },
+  };
+  expect(whereTermsGo(half, true).shiftXMm).toBe('type and file');
+  expect(whereTermsGo(half, false).shiftXMm).toBe('type it');
+});
+
+test.each<[string, Partial<DeclaredEffect>, number, string | null]>([
+  ['an offset stretches nothing', {}, 0.5, null],
+  ['no change', { kind: 'scale', unit: 'percent', direction: 'longer' }, 0, null],
+  ['longer', { kind: 'scale', unit: 'percent', direction: 'longer' }, 0.06, 'Makes the cut 0.060 % longer.'],
+  [
+    'one that counts down',
+    { kind: 'scale', unit: 'percent', direction: 'shorter' },
+    0.06,
+    'Makes the cut 0.060 % shorter.',
+  ],
+  [
+    'narrower',
+    { kind: 'scale', unit: 'permille', direction: 'wider' },
+    -1,
+    'Makes the cut 0.100 % narrower.',
+  ],
+  [
+    'a turn',
+    { kind: 'turn', unit: 'degree', direction: 'clockwise' },
+    0.05,
+    'Turns the cut 0.05° clockwise.',
+  ],
+])('what a change of a setting does: %s', (_, effect, by, words) => {
+  expect(stretchWords(setting(declared('right', effect)), 1, 1 + by)).toBe(words);
+});
+
+test.each([0, 1, 2, 3, 4])('what %i marks have taken out is said', (marks) => {
+  const words = registrationWords(marks);
+  expect(words.includes('shift')).toBe(marks > 0);
+  // One mark leaves the turn, two leave a scale and the lean, more leave nothing of the load.
+  expect(words.includes('lean')).toBe(marks > 2);
+});
+
+test.each<[TermName, number, LengthUnit, string]>([
+  ['shiftXMm', 0.05, 'mm', '±0.05 mm'],
+  ['shiftYMm', 0.0508, 'in', '±0.002 in'],
+  ['scaleAlong', 0.0003, 'mm', '±0.03 %'],
+  ['leanRad', 0.0005, 'mm', '±0.03°'],
+])('the width of %s of %d in %s', (term, half, unit, words) =>
+  expect(termWidth(term, half, unit)).toBe(words),
+);
