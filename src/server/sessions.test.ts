@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 
 import { FIT_VERSION } from '@/core/fit';
-import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
+import { loadField, lookAtComb, stripField, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
 import { proofSheets, readings, rigs as rigTable } from '@/db/schema';
@@ -9,6 +9,7 @@ import { freshDeps } from '@test/database';
 import { A4_CENTRE } from '@test/sheets';
 
 import { toCsv } from './csv';
+import { rigDrift } from './driftLog';
 import { exportRows, sessionTrace } from './logbook';
 import {
   addRig,
@@ -97,12 +98,17 @@ const hidden = (r: Rig): SimulatedRig => ({
 });
 
 async function readPass(sessionId: string, simulation: SimulatedRig): Promise<void> {
-  const pass = currentPass((await getSession(deps, sessionId))!);
-  const field = loadField(simulation, pass.settingsAtCut, pass.load);
+  const session = (await getSession(deps, sessionId))!;
+  const pass = currentPass(session);
+  const at =
+    session.kind === 'roll-proof'
+      ? stripField(simulation, pass.settingsAtCut, pass.load)
+      : () => loadField(simulation, pass.settingsAtCut, pass.load);
   const random = seededRandom(pass.position);
-  for (const station of pass.stations)
+  for (const station of [...pass.stations].sort((a, b) => a.scaleCentre.y - b.scaleCentre.y))
     for (const axis of ['across', 'along'] as const) {
       const comb = station[axis];
+      const field = at(station.scaleCentre.y);
       const sight = lookAtComb(comb, station.scaleCentre, field, random, undefined, pass.fileTransform);
       const lengths = nearestLengths(comb, sight.pick.line, false, coarseOffset(sight.coarseMm));
       const saved = await saveReading(deps, 'KT', {
@@ -475,4 +481,107 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
   expect(fits.some((f) => (f.fit.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
   expect((await walk.decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
   expect((await flagged()).ladder.suspects).toHaveLength(1);
+});
+
+test('a strip of nine metres tells how the cut creeps, and has no outcome of its own', async () => {
+  const r = await rig({ name: 'Strip rig', sheetWidthMm: 900, areaWidthMm: 880 });
+  const plumb = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
+  const simulation: SimulatedRig = {
+    ...hidden(r),
+    truth: plumb,
+    roll: { creepMmPerM: { x: -0.08, y: 0.42 }, creepSdMmPerM: { x: 0, y: 0 }, wanderMm2PerM: 0.002 },
+  };
+  const begun = await walk.startRollProof(deps, 'KT', r.id, 9000, 1000);
+  if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
+  const { sessionId } = begun.value;
+  // The strip that lies there goes on; no second one is opened.
+  expect(await walk.startRollProof(deps, 'IM', r.id, 5000, 500)).toEqual(begun);
+  const rows = new Set(
+    currentPass((await getSession(deps, sessionId))!).stations.map((s) => s.scaleCentre.y),
+  );
+  expect(rows.size).toBe(9);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  expect(await walk.finishReading(deps, sessionId)).toMatchObject({ ok: true, value: { stage: 'closed' } });
+  expect(await getSession(deps, sessionId)).toMatchObject({
+    stage: 'closed',
+    outcome: null,
+    outcomeR95Mm: null,
+  });
+  const drift = (await rigDrift(deps, r.id))!;
+  for (const [axis, creep] of [
+    ['along', 0.42],
+    ['across', -0.08],
+  ] as const) {
+    expect(drift[axis].readings).toBe(9);
+    expect(drift[axis].creep.low).toBeLessThan(creep);
+    expect(drift[axis].creep.high).toBeGreaterThan(creep);
+  }
+  expect(drift.along.creep.low).toBeGreaterThan(0);
+});
+
+test.each([
+  ['too short for two rows', 300, 200, ['length']],
+  ['longer than a roll', 90_000, 1000, ['length']],
+  ['rows too close', 3000, 20, ['spacing']],
+  ['both, and no numbers', Number.NaN, Number.POSITIVE_INFINITY, ['length', 'spacing']],
+])('a strip that is %s is refused by its fields', async (_, length, spacing, fields) => {
+  const r = await rig({ name: `Strip ${length} ${spacing}` });
+  const refused = await walk.startRollProof(deps, 'KT', r.id, length, spacing);
+  if (refused.ok || refused.refusal.code !== 'invalid-input') throw new Error(JSON.stringify(refused));
+  expect(Object.keys(refused.refusal.fields)).toEqual(fields);
+});
+
+test('closed by mistake: opened again where it was, unless another session has begun', async () => {
+  const r = await rig({ name: 'Mistaken rig' });
+  const first = await start(r.id);
+  await walk.markPrinted(deps, 'KT', first);
+  await readPass(first, hidden(r));
+  expect((await walk.closeSession(deps, 'KT', first)).ok).toBe(true);
+  expect((await walk.undoClose(deps, first)).ok).toBe(true);
+  expect(await getSession(deps, first)).toMatchObject({ stage: 'read', closedBy: null, outcome: null });
+  await walk.closeSession(deps, 'KT', first);
+  const second = await start(r.id);
+  expect(await walk.undoClose(deps, first)).toMatchObject({
+    ok: false,
+    refusal: { message: expect.stringContaining('Close that one first') },
+  });
+  // Given up before anything was read: no outcome, and the first can come back.
+  await walk.closeSession(deps, 'KT', second);
+  expect(await getSession(deps, second)).toMatchObject({ stage: 'closed', outcome: null });
+  expect((await walk.undoClose(deps, first)).ok).toBe(true);
+});
+
+test('what the check bars measure is kept with the pass, and taken back', async () => {
+  const r = await rig({ name: 'Bar rig' });
+  const id = await start(r.id);
+  for (const bars of [
+    { acrossMm: 100.4, alongMm: 99.8 },
+    { acrossMm: null, alongMm: 99.9 },
+  ]) {
+    expect((await walk.saveBars(deps, id, bars)).ok).toBe(true);
+    expect(currentPass((await getSession(deps, id))!)).toMatchObject({
+      barAcrossMm: bars.acrossMm,
+      barAlongMm: bars.alongMm,
+    });
+  }
+});
+
+const NOBODY = '00000000-0000-4000-8000-000000000000';
+
+test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>([
+  ['start', () => walk.startSession(deps, 'KT', NOBODY, 'calibration')],
+  ['strip', () => walk.startRollProof(deps, 'KT', NOBODY, 3000, 1000)],
+  ['print', () => walk.markPrinted(deps, 'KT', NOBODY)],
+  ['sheet', () => walk.changeSessionSheet(deps, NOBODY, {} as never)],
+  ['finish', () => walk.finishReading(deps, NOBODY)],
+  ['apply', () => walk.applyCorrection(deps, 'KT', NOBODY, 'settings')],
+  ['round again', () => walk.goRoundAgain(deps, NOBODY)],
+  ['bars', () => walk.saveBars(deps, NOBODY, { acrossMm: null, alongMm: null })],
+  ['set aside', () => walk.decideReadings(deps, 'KT', NOBODY, [], true)],
+  ['mend', () => walk.reopenReading(deps, NOBODY)],
+  ['close', () => walk.closeSession(deps, 'KT', NOBODY)],
+  ['undo close', () => walk.undoClose(deps, NOBODY)],
+])('%s of something that is not there is refused, not thrown', async (_, act) => {
+  expect(await act()).toMatchObject({ ok: false, refusal: { code: 'not-found' } });
 });
