@@ -1,3 +1,5 @@
+import fc from 'fast-check';
+
 import {
   driftForScript,
   driftRequestSchema,
@@ -126,4 +128,107 @@ test('backwards: what is left on the roll, with and without it', () => {
   expect(plan({ ...TAGS, rowsPerSection: 5, drift, rollLeftMm: 931 })).toMatchObject({
     fromRoll: { copies: 20, promised: 19, sections: 1 },
   });
+});
+
+const from = (min: number, max: number): fc.Arbitrary<number> => fc.double({ min, max, noNaN: true });
+const sometimes = <T>(of: fc.Arbitrary<T>): fc.Arbitrary<T | undefined> => fc.option(of, { nil: undefined });
+const anyAxis = fc.record({
+  creepMmPerM: from(-5, 5),
+  bowMmPerM2: from(-0.1, 0.1),
+  creepSe: from(0, 1),
+  creepSpreadMmPerM: from(0, 1),
+  wanderMm2PerM: from(0, 1),
+  registrationSdMm: from(0, 1),
+});
+const anyPlan = fc.record({
+  item: fc.record({ widthMm: from(3, 2000), heightMm: from(3, 2000) }),
+  copies: fc.integer({ min: 1, max: 6000 }),
+  gapMm: from(0, 50),
+  printableWidthMm: from(100, 1600),
+  toleranceMm: from(0.01, 5),
+  promise: from(0.0001, 0.5),
+  outline: fc.constantFrom('rectangle' as const, 'round' as const),
+  mayTurn: fc.boolean(),
+  lanes: fc.integer({ min: 1, max: 4 }),
+  centreLastRow: fc.boolean(),
+  markRoomMm: from(0, 60),
+  rollLeftMm: sometimes(from(1, 60_000)),
+  rowsPerSection: sometimes(fc.integer({ min: 1, max: 400 })),
+  correctCreep: fc.boolean(),
+  oneMachine: fc.boolean(),
+  mediaClass: fc.constantFrom('film' as const, 'paper' as const, 'transfer' as const),
+  drift: sometimes(fc.record({ along: anyAxis, sectionsOnRecord: fc.integer({ min: 0, max: 200 }) })),
+});
+
+interface AnyAnswer {
+  readonly rows: number;
+  readonly columns: number;
+  readonly usedWidthMm: number;
+  readonly totalLengthMm: number;
+  readonly sections: readonly Record<'rows' | 'copies' | 'startMm' | 'endMm' | 'expectedSpoiled', number>[];
+  readonly strategies: readonly Record<'expectedSpoiledShare' | 'worstR95Mm' | 'seconds', number>[];
+}
+
+test('whatever is asked within the limits: every copy has its place, no section overlaps, every figure is one', () => {
+  let refused = 0;
+  fc.assert(
+    fc.property(anyPlan, (body) => {
+      const said = plan(JSON.parse(JSON.stringify(body))) as unknown as AnyAnswer & { code?: string };
+      if (said.code !== undefined) {
+        refused += 1;
+        // Only what does not fit is refused.
+        expect(['too-wide', 'too-many-rows']).toContain(said.code);
+        return;
+      }
+      // JSON has no NaN and no infinity: they would have become null.
+      expect(JSON.stringify(said)).not.toMatch(/NaN|Infinity|:null,"(worst|expected|seconds)/);
+      const total = (of: 'rows' | 'copies'): number => said.sections.reduce((sum, s) => sum + s[of], 0);
+      expect(total('copies')).toBe(body.copies);
+      expect(total('rows')).toBe(said.rows);
+      expect(said.usedWidthMm).toBeLessThanOrEqual(body.printableWidthMm + 1e-6);
+      said.sections.forEach((s, i) => {
+        expect(s.startMm).toBeGreaterThanOrEqual(said.sections[i - 1]?.endMm ?? 0);
+        expect(s.expectedSpoiled).toBeGreaterThanOrEqual(0);
+        expect(s.expectedSpoiled).toBeLessThanOrEqual(s.copies * (1 + 1e-9));
+      });
+      expect(said.sections.at(-1)!.endMm).toBeCloseTo(said.totalLengthMm, 6);
+      for (const { expectedSpoiledShare, worstR95Mm, seconds } of said.strategies) {
+        expect(expectedSpoiledShare).toBeGreaterThanOrEqual(0);
+        expect(expectedSpoiledShare).toBeLessThanOrEqual(1 + 1e-9);
+        expect(worstR95Mm).toBeGreaterThanOrEqual(0);
+        expect(seconds).toBeGreaterThan(0);
+      }
+    }),
+    { numRuns: 50 },
+  );
+  expect(refused).toBeLessThan(45);
+});
+
+test('more wander and a longer way never spoil less, nor does a known creep that is left in, nor a round item', () => {
+  const share = (body: object): number => {
+    const said = plan({
+      ...TAGS,
+      rowsPerSection: 6,
+      marks: { bothEnds: false },
+      correctCreep: true,
+      ...body,
+    });
+    return (said as unknown as AnyAnswer).sections.reduce((sum, s) => sum + s.expectedSpoiled, 0);
+  };
+  fc.assert(
+    fc.property(from(0, 0.05), from(0, 0.05), from(0, 0.8), (a, b, creep) => {
+      const along = { registrationSdMm: 0.05, creepMmPerM: creep };
+      const of = (wanderMm2PerM: number, more: object = {}): number =>
+        share({ drift: { along: { ...along, wanderMm2PerM } }, ...more });
+      const much = of(Math.max(a, b));
+      const noLessThan = (least: number): number => least - 1e-6;
+      expect(much).toBeGreaterThanOrEqual(noLessThan(of(Math.min(a, b))));
+      expect(much).toBeGreaterThanOrEqual(noLessThan(of(Math.max(a, b), { rowsPerSection: 3 })));
+      // With the mean off, a wider scatter may well bring some back: only the centred one is the best.
+      expect(of(Math.max(a, b), { correctCreep: false })).toBeGreaterThanOrEqual(noLessThan(much));
+      // The disc lies inside the square.
+      expect(of(Math.max(a, b), { outline: 'round' })).toBeGreaterThanOrEqual(noLessThan(much));
+    }),
+    { numRuns: 15 },
+  );
 });
