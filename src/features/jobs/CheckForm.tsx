@@ -38,6 +38,7 @@ export function CheckForm({
   toleranceMm,
   outline,
   item,
+  main,
   unit,
 }: {
   runId: string;
@@ -49,6 +50,8 @@ export function CheckForm({
   outline: Outline;
   /** As it lies on the media. */
   item: { readonly widthMm: number; readonly heightMm: number };
+  /** Whether keeping it is the one main action. */
+  main: boolean;
   unit: LengthUnit;
 }) {
   const [way, setWay] = useState<CheckWay>('comb');
@@ -252,7 +255,7 @@ export function CheckForm({
           </label>
         )}
         <div className="d-flex gap-3 align-items-center mt-3 flex-wrap">
-          <button type="submit" className="btn btn-plain" disabled={pending}>
+          <button type="submit" className={`btn ${main ? 'btn-main' : 'btn-plain'}`} disabled={pending}>
             Keep this check
           </button>
           <span role="status">{said}</span>

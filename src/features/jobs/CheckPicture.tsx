@@ -9,7 +9,7 @@ import { roundLength } from '@/ui/SheetMap';
 
 import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
 
-const BOX = { width: 320, height: 236, item: 104, room: 52, foot: 26 };
+const BOX = { width: 320, height: 206, item: 84, room: 44, foot: 24 };
 /** CSS pixels of a millimetre at true size. */
 const TRUE_PX_PER_MM = 96 / 25.4;
 

@@ -55,14 +55,16 @@ export const CutButton = ({
   runId,
   section,
   asDrawn,
+  main,
 }: {
   runId: string;
   section: number;
   asDrawn: boolean;
+  main: boolean;
 }) => (
   <PendingButton
     words={asDrawn ? `Section ${section} is cut, as drawn` : `Section ${section} is cut with its file`}
-    main={!asDrawn}
+    main={main}
     wide
     onPress={() => saying(sectionIsCut(runId, section, asDrawn))}
   />

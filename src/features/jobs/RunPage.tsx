@@ -29,7 +29,15 @@ import {
   UndoButton,
 } from './RunActs';
 import { RunContext } from './RunContext';
-import { correctionWords, lastCut, MOST_ON_CHART, nextIndex, runAnswer, unchecked } from './runView';
+import {
+  correctionWords,
+  lastCut,
+  MOST_ON_CHART,
+  nextIndex,
+  rowsToCheck,
+  runAnswer,
+  unchecked,
+} from './runView';
 
 /** The run at the machine: what to load, what was read, what comes next. */
 export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
@@ -53,6 +61,22 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const missMm = slip ? Math.abs(slip.sizeMm) : (next?.outlook.r95Mm ?? null);
   const ratio = missMm === null ? null : missMm / toleranceMm;
   const open = run.stage === 'running';
+  // While the section that was cut last is still held, reading it comes before the next.
+  const bare = slip === null && index !== null && last !== null && unchecked(run).includes(last);
+  const checkFirst = slip === null && index !== null && rowsToCheck(run).length > 0;
+  const checkForm = open && last !== null && (
+    <CheckForm
+      key={`${last} ${unit}`}
+      runId={run.id}
+      sections={run.sections.flatMap((s) => (s.state === 'waiting' ? [] : [s.index])).reverse()}
+      known={run.checks.map(({ id, section, place, by }) => ({ id, section, place, by }))}
+      toleranceMm={toleranceMm}
+      outline={run.plan.request.outline}
+      item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
+      main={bare}
+      unit={unit}
+    />
+  );
   return (
     <Page
       context={
@@ -104,7 +128,8 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               </div>
             </section>
           )}
-          {open && next && slip === null && <NextPanel run={run} next={next} unit={unit} />}
+          {checkFirst && checkForm}
+          {open && next && slip === null && <NextPanel run={run} next={next} main={!bare} unit={unit} />}
           {!open && (
             <section className="panel">
               <h2>At rest</h2>
@@ -112,18 +137,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               <RestButton runId={run.id} rest={false} />
             </section>
           )}
-          {open && last !== null && (
-            <CheckForm
-              key={`${last} ${unit}`}
-              runId={run.id}
-              sections={run.sections.flatMap((s) => (s.state === 'waiting' ? [] : [s.index])).reverse()}
-              known={run.checks.map(({ id, section, place, by }) => ({ id, section, place, by }))}
-              toleranceMm={toleranceMm}
-              outline={run.plan.request.outline}
-              item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
-              unit={unit}
-            />
-          )}
+          {!checkFirst && checkForm}
           {open && last !== null && <JustRead run={run} section={last} unit={unit} />}
           {open && <Further run={run} next={next} slip={slip !== null} unit={unit} />}
           {index === null && open && (
@@ -142,7 +156,18 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   );
 }
 
-function NextPanel({ run, next, unit }: { run: Run; next: NextSection; unit: LengthUnit }) {
+function NextPanel({
+  run,
+  next,
+  main,
+  unit,
+}: {
+  run: Run;
+  next: NextSection;
+  /** Whether its button is the one main action. */
+  main: boolean;
+  unit: LengthUnit;
+}) {
   const missed = unchecked(run);
   const made = run.files.filter((f) => f.section === next.index);
   return (
@@ -161,8 +186,8 @@ function NextPanel({ run, next, unit }: { run: Run; next: NextSection; unit: Len
       </div>
       {made.length > 0 && <p className="small-print mono text-break">{made.at(-1)!.fileName}</p>}
       <div className="stack" style={{ gap: 8 }}>
-        <CutButton runId={run.id} section={next.index} asDrawn={false} />
-        <CutButton runId={run.id} section={next.index} asDrawn />
+        <CutButton runId={run.id} section={next.index} asDrawn={false} main={main} />
+        <CutButton runId={run.id} section={next.index} asDrawn main={false} />
       </div>
       <details className="working">
         <summary>How to load it</summary>

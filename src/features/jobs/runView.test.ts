@@ -7,7 +7,15 @@ import { jobOf, planRequestSchema } from '@/server/scriptRoll';
 import { plainRig } from '@test/rig';
 import { filmNode } from '@test/rolls';
 
-import { chartSections, correctionWords, lastCut, nextIndex, runAnswer, unchecked } from './runView';
+import {
+  chartSections,
+  correctionWords,
+  lastCut,
+  nextIndex,
+  rowsToCheck,
+  runAnswer,
+  unchecked,
+} from './runView';
 
 const REQUEST = planRequestSchema.parse({
   item: { widthMm: 185, heightMm: 110 },
@@ -104,10 +112,29 @@ test('what is next, what was last, what nobody checked', () => {
   expect(unchecked(run(3, { checks: [check(2, 'last row', 0.1)] }))).toEqual([1, 3]);
 });
 
+test('the rows to be read before the next section: of the section cut last, first and last, or its only one', () => {
+  expect(rowsToCheck(run(0))).toEqual([]);
+  expect(rowsToCheck(run(2))).toEqual(['first row', 'last row']);
+  // Another section's checks do not count; what was read of this one does.
+  expect(rowsToCheck(run(2, { checks: [check(1, 'first row', 0), check(2, 'first row', 0)] }))).toEqual([
+    'last row',
+  ]);
+  expect(rowsToCheck(run(2, { checks: [check(2, 'first row', 0), check(2, 'last row', 0)] }))).toEqual([]);
+  const single = { ...PLAN, sections: PLAN.sections.map((s) => ({ ...s, rows: 1 })) };
+  expect(rowsToCheck(run(1, { plan: single }))).toEqual(['first row']);
+});
+
 test.each<[string, Run, NextSection | null, RegExp, string]>([
   [
-    'go',
+    'check first',
     run(1),
+    next(2),
+    /^Section 1 is cut: check its first row and last row\. Then load section 2 of 4, rows 5 to 8; unchecked it may miss by 0\.21 mm, and 0\.50 mm is allowed\.$/,
+    'go',
+  ],
+  [
+    'go',
+    run(1, { checks: [check(1, 'first row', 0)] }),
     next(2),
     /^Load section 2 of 4, rows 5 to 8, .*at most 0\.21 mm; 0\.50 mm is allowed\.$/,
     'go',

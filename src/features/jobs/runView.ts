@@ -1,5 +1,5 @@
 import { lengthText, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
-import type { CheckPlace, Run } from '@/server/runs';
+import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs';
 import type { NextSection, OpenSlip } from '@/server/runSteps';
 
 /** The section to be cut next; null when all are cut. */
@@ -15,6 +15,15 @@ export const unchecked = (run: Run): number[] =>
   run.sections
     .filter((s) => s.state !== 'waiting' && !run.checks.some((c) => c.section === s.index))
     .map((s) => s.index);
+
+/** Rows of the section cut last that nobody has read yet: while it is still held, they come before the next section. */
+export function rowsToCheck(run: Run): CheckPlace[] {
+  const last = lastCut(run);
+  if (last === null) return [];
+  const places: readonly CheckPlace[] =
+    run.plan.sections[last - 1]!.rows === 1 ? ['first row'] : CHECK_PLACES;
+  return places.filter((place) => !run.checks.some((c) => c.section === last && c.place === place));
+}
 
 const between = ({ before, after }: OpenSlip): string =>
   before.section === after.section
@@ -59,6 +68,12 @@ export function runAnswer(
     return {
       words: `Stop: section ${next.index} may miss by ${r95} and ${lengthText(toleranceMm, unit)} is allowed. Check the last section, or register anew.`,
       go: 'stop',
+    };
+  const last = lastCut(run);
+  if (last !== null && unchecked(run).includes(last))
+    return {
+      words: `Section ${last} is cut: check its ${rowsToCheck(run).join(' and ')}. Then load section ${next.index} of ${run.sections.length}, ${rows}; unchecked it may miss by ${r95}, and ${lengthText(toleranceMm, unit)} is allowed.`,
+      go: 'go',
     };
   return {
     words: `Load section ${next.index} of ${run.sections.length}, ${rows}, and cut it with its corrected file. Expect at most ${r95}; ${lengthText(toleranceMm, unit)} is allowed.`,

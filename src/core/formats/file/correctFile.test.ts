@@ -53,6 +53,14 @@ const SOURCES: Readonly<Record<string, (content: string) => Point[][]>> = {
   'gnuplot.hpgl': readByHp2xx,
   'pstoedit.hpgl': readByHp2xx,
 };
+/** Each source is read once by the other program. */
+const seen = new Map<string, Point[][]>();
+function sourceLines(name: string): Point[][] {
+  const lines = seen.get(name) ?? SOURCES[name]!(read(name));
+  seen.set(name, lines);
+  return lines;
+}
+
 const READERS: Readonly<Record<CutFormat, (content: string) => Point[][]>> = {
   svg: readSvg,
   dxf: readByEzdxf,
@@ -78,7 +86,7 @@ test.each(CASES)(
     const source = read(name);
     const { content, report } = corrected(source, map, to);
     const correction = invertMap(map);
-    const meant = SOURCES[name]!(source).map((line) => line.map((p) => mapPoint(correction, p)));
+    const meant = sourceLines(name).map((line) => line.map((p) => mapPoint(correction, p)));
     let written = READERS[to](content);
     if (to === 'svg') {
       // Of a drawing that reaches below its origin the page starts where it does; the report says where.
