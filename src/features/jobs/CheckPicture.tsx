@@ -10,9 +10,6 @@ import { roundLength } from '@/ui/SheetMap';
 import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
 
 const BOX = { width: 320, height: 206, item: 84, room: 44, foot: 24 };
-/** CSS pixels of a millimetre at true size. */
-const TRUE_PX_PER_MM = 96 / 25.4;
-
 /**
  * An item as it would look at this reading: where the cut should be (red), what it may miss by (grey), and where it is
  * (dashed), the miss magnified. Arrow keys or a finger move the cut until picture and piece agree.
@@ -50,6 +47,8 @@ export function CheckPicture({
     );
   const { dxMm, dyMm } = offsets;
   const allowed = scale * toleranceMm;
+  /** How many times larger than the item the miss is drawn. */
+  const magnified = Number((scale / toItem).toPrecision(2));
   const bar = roundLength(40 / scale);
   const press = (event: KeyboardEvent): void => {
     const to = onMove && nudged(offsets, event.key, event.shiftKey, unit);
@@ -74,6 +73,7 @@ export function CheckPicture({
       aria-label={onMove ? 'Match the picture: arrow keys move the cut, with Shift in fine steps' : 'Picture'}
       tabIndex={onMove ? 0 : undefined}
       className={onMove ? 'match' : undefined}
+      style={{ maxWidth: 400, margin: '0 auto' }}
       onKeyDown={press}
       onPointerDown={(event) => {
         if (!onMove) return;
@@ -122,7 +122,7 @@ export function CheckPicture({
         <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
         <text x={10 + bar * scale + 8} y={BOX.height - 7}>
           <tspan className="mono">{plainLength(bar, unit)}</tspan>
-          <tspan className="soft"> of miss, drawn ×{Math.round(scale / TRUE_PX_PER_MM)}</tspan>
+          <tspan className="soft"> of miss, drawn ×{magnified}</tspan>
         </text>
       </svg>
     </div>
