@@ -1,3 +1,4 @@
+import type { MarkKit } from '@/core/marks';
 import type { Rig } from '@/server/rigs';
 import { recipeSchema, rollKitSchema } from '@/server/schemas';
 
@@ -25,3 +26,39 @@ export const plainRig = (more: Partial<Rig> = {}): Rig => ({
   version: 1,
   ...more,
 });
+
+/** Four marks, as a roll rig reads them. */
+const ROLL_MARKS: MarkKit = {
+  count: 4,
+  shape: 'disc',
+  sizeMm: 10,
+  lineMm: 0.5,
+  colour: '#000000',
+  insetLeftMm: 45,
+  insetRightMm: 45,
+  insetNearMm: 75,
+  insetFarMm: 75,
+  clearMm: 8,
+  leading: 'near left',
+  leadSign: 'doubled',
+  everyMm: null,
+  printerEdgeMm: 8,
+  sensorEdgeMm: 15,
+};
+
+/** A roll rig as its form would send it. */
+export const ROLL_DRAFT = {
+  name: 'Roll rig',
+  printer: 'roll printer',
+  cutter: 'wide cutter',
+  media: 'gloss white vinyl',
+  sheetWidthMm: 1370,
+  sheetHeightMm: 1000,
+  marginLeftMm: 30,
+  marginNearMm: 60,
+  areaWidthMm: 1310,
+  areaHeightMm: 880,
+  toleranceMm: 0.5,
+  marks: ROLL_MARKS,
+  settings: [],
+};

@@ -325,7 +325,15 @@ export async function markSectionCut(
   if (run.stage === 'release')
     return refusedRun('The run is not released yet. Go through its release card first.');
   if (run.stage === 'paused') return refusedRun('The run rests. Go on with it first.');
-  if (!run.sections[index - 1]) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+  const own = run.sections[index - 1];
+  if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+  // Said twice, by two tablets, is said once; what was cut and checked is not cut another way afterwards.
+  if (own.state !== 'waiting')
+    return asDrawn === (own.applied === null)
+      ? accept(null)
+      : refusedRun(
+          `Section ${index} is on record as cut ${own.applied ? 'with its file' : 'as drawn'}. Take that back first.`,
+        );
   const [file] = await deps.db
     .select({ applied: runFiles.applied })
     .from(runFiles)
@@ -507,7 +515,13 @@ export async function reopenRun(deps: Deps, actor: Actor, runId: string): Done {
   if (run.stage !== 'closed') return accept(null);
   await deps.db
     .update(runs)
-    .set({ stage: 'running', closedBy: null, closedAt: null, outcome: null })
+    .set({
+      // One that was given up before its release goes back to its card.
+      stage: run.events.some((e) => e.kind === 'released') ? 'running' : 'release',
+      closedBy: null,
+      closedAt: null,
+      outcome: null,
+    })
     .where(eq(runs.id, runId));
   await note(deps, actor, runId, 'reopened');
   return accept(null);
@@ -528,6 +542,7 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown): Do
   const both = (axis: 'dxMm' | 'dyMm'): boolean => (first[axis] === null) === (last[axis] === null);
   if (!both('dxMm') || !both('dyMm') || (first.dxMm === null && first.dyMm === null))
     return refusedRun('Read the same direction at both marks: across, along or both.');
+  if (!(await getRig(deps, rigId))) return refuse({ code: 'not-found', what: 'rig' });
   await deps.db.transaction(async (tx) => {
     const [row] = await tx
       .insert(runs)
@@ -576,6 +591,7 @@ export const tapeSchema = z
 export async function saveTape(deps: Deps, actor: Actor, input: unknown): Done {
   const parsed = tapeSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  if (!(await getRig(deps, parsed.data.rigId))) return refuse({ code: 'not-found', what: 'rig' });
   await deps.db.insert(tapeMeasures).values({ ...parsed.data, enteredBy: actor, enteredAt: deps.now() });
   return accept(null);
 }

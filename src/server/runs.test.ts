@@ -1,10 +1,10 @@
 import { readByEzdxf } from '@test/readers/outside';
 import { freshDeps } from '@test/database';
+import { ROLL_DRAFT } from '@test/rig';
 
 import { unzipSync } from 'fflate';
 
 import { IDENTITY, type Point } from '@/core/geometry';
-import type { MarkKit } from '@/core/marks';
 
 import type { Deps } from './deps';
 import { driftRunsOf, rigDrift, tapeRuns } from './driftLog';
@@ -41,42 +41,10 @@ beforeAll(async () => {
 afterAll(() => shop.close());
 const deps = (): Deps => shop;
 
-const MARKS: MarkKit = {
-  count: 4,
-  shape: 'disc',
-  sizeMm: 10,
-  lineMm: 0.5,
-  colour: '#000000',
-  insetLeftMm: 45,
-  insetRightMm: 45,
-  insetNearMm: 75,
-  insetFarMm: 75,
-  clearMm: 8,
-  leading: 'near left',
-  leadSign: 'doubled',
-  everyMm: null,
-  printerEdgeMm: 8,
-  sensorEdgeMm: 15,
-};
-
 let names = 0;
 
 async function rigId(): Promise<string> {
-  const added = await addRig(deps(), 'KT', {
-    name: `Roll rig ${(names += 1)}`,
-    printer: 'roll printer',
-    cutter: 'wide cutter',
-    media: 'gloss white vinyl',
-    sheetWidthMm: 1370,
-    sheetHeightMm: 1000,
-    marginLeftMm: 30,
-    marginNearMm: 60,
-    areaWidthMm: 1310,
-    areaHeightMm: 880,
-    toleranceMm: 0.5,
-    marks: MARKS,
-    settings: [],
-  });
+  const added = await addRig(deps(), 'KT', { ...ROLL_DRAFT, name: `Roll rig ${(names += 1)}` });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   return added.value.rigId;
 }

@@ -4,6 +4,7 @@ import { useState, useTransition } from 'react';
 
 import type { Outline } from '@/core/drift';
 import type { LengthUnit } from '@/core/units';
+import type { CheckPlace, CheckWay } from '@/server/runs';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepCheck } from './actions';
@@ -17,16 +18,13 @@ import {
   withTyped,
   withWay,
   type CheckField,
-  type CheckWay,
 } from './checkReading';
-
-type Place = 'first row' | 'last row';
 
 /** A check that this screen shows. */
 export interface KnownCheck {
   readonly id: string;
   readonly section: number;
-  readonly place: Place;
+  readonly place: CheckPlace;
   readonly by: string;
 }
 
@@ -56,9 +54,9 @@ export function CheckForm({
 }) {
   const [way, setWay] = useState<CheckWay>('comb');
   const [section, setSection] = useState(sections[0]!);
-  const startAt = (s: number): Place =>
+  const startAt = (s: number): CheckPlace =>
     known.some((c) => c.section === s && c.place === 'first row') ? 'last row' : 'first row';
-  const [place, setPlace] = useState<Place>(() => startAt(section));
+  const [place, setPlace] = useState<CheckPlace>(() => startAt(section));
   const [beside, setBeside] = useState(false);
   const [typed, setTyped] = useState(NOTHING_TYPED);
   const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
@@ -187,7 +185,7 @@ export function CheckForm({
               id="check-place"
               className="form-select"
               value={place}
-              onChange={(event) => setPlace(event.target.value as Place)}
+              onChange={(event) => setPlace(event.target.value as CheckPlace)}
             >
               <option>first row</option>
               <option>last row</option>

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 
 import type { LengthUnit } from '@/core/units';
+import type { CheckWay } from '@/server/runs';
 
 import {
   missScale,
@@ -11,7 +12,6 @@ import {
   withOffset,
   withTyped,
   withWay,
-  type CheckWay,
   type TypedCheck,
 } from './checkReading';
 

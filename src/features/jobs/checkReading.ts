@@ -1,7 +1,5 @@
 import { fieldLength, lengthRefusalText, offsetText, parseLength, type LengthUnit } from '@/core/units';
-
-/** How a section's cut is read. */
-export type CheckWay = 'comb' | 'gaps' | 'ruler';
+import type { CheckWay } from '@/server/runs';
 
 /** What is typed, as it is typed. */
 export interface TypedCheck {
