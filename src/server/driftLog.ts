@@ -139,23 +139,52 @@ function together(same: readonly DriftReading[]): DriftReading {
   };
 }
 
-/** Everything on record about a rig's drift, and how many sections it amounts to. */
-async function gather(deps: Deps, rigId: string) {
-  const along: DriftRun[] = [];
-  const across: DriftRun[] = [];
-  let sectionsOnRecord = 0;
+/** Readings an axis that an estimate goes back over: about a year of runs, and a second or two of work. */
+export const MOST_READINGS = 600;
+
+interface Recorded {
+  readonly at: Date;
+  readonly along: readonly DriftRun[];
+  readonly across: readonly DriftRun[];
+  readonly sections: number;
+}
+
+const readingsIn = (pieces: readonly DriftRun[]): number =>
+  pieces.reduce((sum, p) => sum + p.readings.length, 0);
+
+/** The newest pieces that hold no more readings than an estimate goes back over, oldest first. */
+export function newestOf(record: readonly Recorded[], axis: DriftAxis): DriftRun[] {
+  const kept: DriftRun[] = [];
+  let readings = 0;
+  for (const { [axis]: pieces } of [...record].sort((a, b) => b.at.getTime() - a.at.getTime())) {
+    readings += readingsIn(pieces);
+    if (kept.length > 0 && readings > MOST_READINGS) break;
+    kept.unshift(...pieces.filter((p) => p.readings.length > 0));
+  }
+  return kept;
+}
+
+/** What is on record about a rig's drift, as far back as an estimate goes. */
+async function gather(deps: Deps, rigId: string): Promise<Recorded[]> {
+  const record: Recorded[] = [];
+  const enough = (axis: DriftAxis): boolean =>
+    record.reduce((sum, r) => sum + readingsIn(r[axis]), 0) > MOST_READINGS;
   const rows = await deps.db
-    .select({ id: runs.id, kind: runs.kind, number: runs.number })
+    .select({ id: runs.id, kind: runs.kind, number: runs.number, at: runs.startedAt })
     .from(runs)
     .where(eq(runs.rigId, rigId))
-    .orderBy(asc(runs.startedAt));
+    .orderBy(desc(runs.startedAt));
   for (const row of rows) {
+    if (enough('along') && enough('across')) break;
     if (row.kind === 'job') {
       const run = await getRun(deps, row.id);
       if (!run) continue;
-      along.push(...driftRunsOf(run, 'along'));
-      across.push(...driftRunsOf(run, 'across'));
-      sectionsOnRecord += new Set(run.checks.map((c) => c.section)).size;
+      record.push({
+        at: row.at,
+        along: driftRunsOf(run, 'along'),
+        across: driftRunsOf(run, 'across'),
+        sections: new Set(run.checks.map((c) => c.section)).size,
+      });
       continue;
     }
     const marks = await deps.db
@@ -170,23 +199,9 @@ async function gather(deps: Deps, rigId: string) {
         m[axis] === null ? [] : [{ id: m.id, yM: m.yMm / 1000, offsetMm: m[axis], uMm: m.uMm }],
       ),
     });
-    along.push(of('dyMm'));
-    across.push(of('dxMm'));
-    sectionsOnRecord += 1;
+    record.push({ at: row.at, along: [of('dyMm')], across: [of('dxMm')], sections: 1 });
   }
-  for (const proof of await rollProofs(deps, rigId)) {
-    along.push(proof.along);
-    across.push(proof.across);
-    sectionsOnRecord += proof.along.readings.length;
-  }
-  const read = (list: DriftRun[]): DriftRun[] => list.filter((r) => r.readings.length > 0);
-  const tapes = tapeRuns(await listTapeMeasures(deps, rigId));
-  return {
-    along: read(along),
-    across: read(across),
-    tapes,
-    sectionsOnRecord: sectionsOnRecord + tapes.length,
-  };
+  return [...record, ...(await rollProofs(deps, rigId))];
 }
 
 const DAY_MS = 24 * 3600 * 1000;
@@ -196,7 +211,7 @@ const ROW_REACH_MM = 70;
 const TAPE_START_U_MM = 0.01;
 
 /** Cut lines measured by tape, each against the print of the same day: without it nobody knows which of them is off. */
-export function tapeRuns(tapes: readonly TapeMeasure[]): DriftRun[] {
+export function tapeRuns(tapes: readonly TapeMeasure[]): Recorded[] {
   return tapes
     .filter((t) => t.of === 'cut')
     .flatMap((cut) => {
@@ -207,23 +222,22 @@ export function tapeRuns(tapes: readonly TapeMeasure[]): DriftRun[] {
       if (print === null) return [];
       const creep = creepFromTapes(lengthError([cut])!, print);
       const yM = cut.nominalMm / 1000;
-      return [
-        {
-          id: `tape ${cut.at.toISOString().slice(0, 10)}`,
-          registeredAtM: [0],
-          readings: [
-            { id: 'start', yM: 0, offsetMm: 0, uMm: TAPE_START_U_MM },
-            { id: 'end', yM, offsetMm: creep.perM * yM, uMm: creep.uPerM * yM },
-          ],
-        },
-      ];
+      const piece: DriftRun = {
+        id: `tape ${cut.at.toISOString().slice(0, 10)}`,
+        registeredAtM: [0],
+        readings: [
+          { id: 'start', yM: 0, offsetMm: 0, uMm: TAPE_START_U_MM },
+          { id: 'end', yM, offsetMm: creep.perM * yM, uMm: creep.uPerM * yM },
+        ],
+      };
+      return [{ at: cut.at, along: [piece], across: [], sections: 1 }];
     });
 }
 
 /** Roll proofs that were read: stations of one row across taken together. */
-async function rollProofs(deps: Deps, rigId: string): Promise<{ along: DriftRun; across: DriftRun }[]> {
+async function rollProofs(deps: Deps, rigId: string): Promise<Recorded[]> {
   const rows = await deps.db
-    .select({ session: sessions.number, passId: passes.id })
+    .select({ session: sessions.number, at: sessions.startedAt, passId: passes.id })
     .from(passes)
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
     .where(and(eq(sessions.rigId, rigId), eq(sessions.kind, 'roll-proof'), eq(sessions.stage, 'closed')));
@@ -241,7 +255,7 @@ async function rollProofs(deps: Deps, rigId: string): Promise<{ along: DriftRun;
         isNull(readings.setAsideAt),
       ),
     );
-  return rows.map(({ session, passId }) => {
+  return rows.map(({ session, at, passId }) => {
     const of = (axis: DriftAxis): DriftRun => {
       const own = read.filter((r) => r.passId === passId && r.axis === axis).sort((a, b) => a.yMm - b.yMm);
       // Stations of one row are read a few mm apart, where their lines coincide.
@@ -265,7 +279,8 @@ async function rollProofs(deps: Deps, rigId: string): Promise<{ along: DriftRun;
         ),
       };
     };
-    return { along: of('along'), across: of('across') };
+    const along = of('along');
+    return { at, along: [along], across: [of('across')], sections: along.readings.length };
   });
 }
 
@@ -273,8 +288,12 @@ async function rollProofs(deps: Deps, rigId: string): Promise<{ along: DriftRun;
 export async function rigDrift(deps: Deps, rigId: string): Promise<RigDrift | null> {
   const rig = await getRig(deps, rigId);
   if (!rig) return null;
-  const { sectionsOnRecord, tapes, along, across } = await gather(deps, rigId);
-  const record = { along: [...along, ...tapes], across };
+  const pieces = await gather(deps, rigId);
+  const tapes = tapeRuns(await listTapeMeasures(deps, rigId));
+  const sectionsOnRecord = [...pieces, ...tapes].reduce((sum, p) => sum + p.sections, 0);
+  const record = { along: newestOf([...pieces, ...tapes], 'along'), across: newestOf(pieces, 'across') };
+  // A tape starts at the cut itself: it does not tell how far out a run starts.
+  const started = { along: newestOf(pieces, 'along'), across: record.across };
   const calibratedSdMm = await lastOutcomeSd(deps, rigId);
   const inputs = { mediaClass: rig.mediaClass, calibratedSdMm, ...record };
   const fingerprint = createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
@@ -291,8 +310,8 @@ export async function rigDrift(deps: Deps, rigId: string): Promise<RigDrift | nu
   if (stored)
     return { version: DRIFT_VERSION, ...driftResultSchema.parse(stored.result), sectionsOnRecord, record };
   const result = {
-    along: axisKnowledge(record.along, rig.mediaClass, startSdOf(along, calibratedSdMm)),
-    across: axisKnowledge(record.across, rig.mediaClass, startSdOf(across, calibratedSdMm)),
+    along: axisKnowledge(record.along, rig.mediaClass, startSdOf(started.along, calibratedSdMm)),
+    across: axisKnowledge(record.across, rig.mediaClass, startSdOf(started.across, calibratedSdMm)),
   };
   await deps.db
     .insert(driftEstimates)

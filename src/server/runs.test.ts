@@ -7,7 +7,7 @@ import { unzipSync } from 'fflate';
 import { IDENTITY, type Point } from '@/core/geometry';
 
 import type { Deps } from './deps';
-import { driftRunsOf, rigDrift, tapeRuns } from './driftLog';
+import { driftRunsOf, MOST_READINGS, newestOf, rigDrift, tapeRuns } from './driftLog';
 import { exportDocument } from './logbook';
 import { addRig, getRig } from './rigs';
 import { makeSectionFile, runArchive, sectionFile } from './runFiles';
@@ -459,6 +459,36 @@ test('a cut line by tape says nothing without the print of the same day', () => 
   expect(tapeRuns([tape('cut', 1)])).toEqual([]);
   expect(tapeRuns([tape('cut', 1), tape('print', 9)])).toEqual([]);
   expect(tapeRuns([tape('cut', 9), tape('print', 9)])).toHaveLength(1);
+});
+
+test('a long log is gone back over as far as its newest readings, in order of time, whatever was entered first', () => {
+  const piece = (day: number, readings: number) => ({
+    at: new Date(Date.UTC(2026, 0, day)),
+    along: [
+      {
+        id: `day ${day}`,
+        registeredAtM: [0],
+        readings: Array.from({ length: readings }, (_, i) => ({ id: `${i}`, yM: i, offsetMm: 0, uMm: 0.03 })),
+      },
+    ],
+    across: [],
+    sections: 1,
+  });
+  const days = (record: ReturnType<typeof piece>[]) => newestOf(record, 'along').map((r) => r.id);
+  const third = MOST_READINGS / 3;
+  expect(days([piece(3, third), piece(1, third), piece(2, 0), piece(4, third)])).toEqual([
+    'day 1',
+    'day 3',
+    'day 4',
+  ]);
+  expect(days([piece(1, third), piece(9, third), piece(2, third), piece(5, third)])).toEqual([
+    'day 2',
+    'day 5',
+    'day 9',
+  ]);
+  // The newest counts however long it is.
+  expect(days([piece(1, 5), piece(2, 2 * MOST_READINGS)])).toEqual(['day 2']);
+  expect(newestOf([piece(1, 5)], 'across')).toEqual([]);
 });
 
 test('the printer’s feed is noted, and what it was stays in the log', async () => {
