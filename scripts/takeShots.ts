@@ -103,6 +103,15 @@ async function walk(browser: Browser): Promise<void> {
     .getByRole('link')
     .click();
   await page.waitForURL(/run$/);
+  // A section is cut and about to be checked: the picture is matched to the piece.
+  const file = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'SVG', exact: true }).click();
+  await file;
+  await page.getByRole('button', { name: 'Section 3 is cut with its file' }).click();
+  await page.getByRole('heading', { name: /^Section 3 is cut/ }).waitFor();
+  await page.getByRole('group', { name: /^Match the picture/ }).focus();
+  for (const key of ['ArrowRight', 'ArrowRight', 'ArrowDown', 'Shift+ArrowDown'])
+    await page.keyboard.press(key);
   await shot('run');
   await page.goto(`${base}/jobs?show=closed&sort=spoiled`);
   await page
