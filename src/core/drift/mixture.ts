@@ -1,4 +1,4 @@
-import { LEGENDRE, normalCdf } from '../statistics';
+import { legendreRule, normalCdf } from '../statistics';
 
 /** One normal of a mixture. */
 export interface NormalPart {
@@ -82,6 +82,8 @@ export const outsideBand = (parts: readonly NormalPart[], limit: number): number
 
 /** Standard deviations beyond which a part holds nothing that counts. */
 const REACH = 8;
+/** Enough for a part whose scatter is a fiftieth of the radius. */
+const NODES = legendreRule(72);
 
 /**
  * P(√(X² + Y²) > radius) for X and Y apart, each a mixture of normals.
@@ -105,7 +107,7 @@ export function outsideDisc(x: readonly NormalPart[], y: readonly NormalPart[], 
   const t1 = Math.asin(to / radius);
   const whole = [{ weight: 1, mean: narrow.mean, variance: narrow.variance }];
   let sum = 0;
-  for (const { node, weight } of LEGENDRE) {
+  for (const { node, weight } of NODES) {
     const t = (t0 + t1) / 2 + ((t1 - t0) / 2) * node;
     const u = radius * Math.sin(t);
     const chord = radius * Math.cos(t);

@@ -7,7 +7,7 @@ export {
   studentTwoSided,
 } from './distributions';
 export {
-  LEGENDRE,
+  legendreRule,
   radialProbability,
   radialQuantile,
   type Misregistration,

@@ -12,8 +12,7 @@ export interface Misregistration {
 const NODES = 48;
 const REACH = 8; // standard deviations beyond which a normal holds less than 1e-15
 
-/** Gauss–Legendre nodes and weights on [−1, 1] by Newton's method (Abramowitz & Stegun 25.4.29). */
-export const LEGENDRE = legendreRule(NODES);
+const LEGENDRE = legendreRule(NODES);
 
 /** As exact as can be, or as a line on a screen needs it: within a few percent of the radius at worst. */
 export type Precision = 'exact' | 'picture';
@@ -101,7 +100,8 @@ export function radialQuantile(m: Misregistration, share: number, precision: Pre
   return (low.at + high.at) / 2;
 }
 
-function legendreRule(count: number): readonly { node: number; weight: number }[] {
+/** Gauss–Legendre nodes and weights on [−1, 1] by Newton's method (Abramowitz & Stegun 25.4.29). */
+export function legendreRule(count: number): readonly { node: number; weight: number }[] {
   return Array.from({ length: count }, (_, i) => {
     let x = Math.cos((Math.PI * (i + 0.75)) / (count + 0.5));
     let slope = 1;
