@@ -218,6 +218,16 @@ test('the same row read twice: to count both, or to replace; and taken back', as
   for (const key of ['ArrowLeft', 'ArrowLeft', 'Shift+ArrowLeft']) await page.keyboard.press(key);
   await expect(form.getByRole('img', { name: /0\.30 mm further along and 0\.11 mm left/ })).toBeVisible();
   await expect(form.getByLabel('Across, mm')).toHaveValue('0.11');
+  // A finger that only taps the picture changes nothing; one that moves, moves the cut.
+  const box = (await form.getByRole('group', { name: /^Match the picture/ }).boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 3, y);
+  await expect(form.getByLabel('Across, mm')).toHaveValue('0.11');
+  await page.mouse.move(x + 60, y, { steps: 4 });
+  await page.mouse.up();
+  await expect(form.getByText(/and 0\.\d+ mm right\./)).toBeVisible();
   // Half of a pair of gaps says nothing, and which one is missing is said.
   await form.getByLabel('Read by').selectOption('gaps');
   await form.getByLabel('Left gap, mm').fill('1.2');

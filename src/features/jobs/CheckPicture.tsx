@@ -4,12 +4,14 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 
 import type { Outline } from '@/core/drift';
 import { plainLength, type LengthUnit } from '@/core/units';
-
 import { roundLength } from '@/ui/SheetMap';
 
 import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
 
 const BOX = { width: 320, height: 206, item: 84, room: 44, foot: 24 };
+/** A finger that only rests here, or passes by, reads nothing. */
+const STILL_PX = 5;
+
 /**
  * An item as it would look at this reading: where the cut should be (red), what it may miss by (grey), and where it is
  * (dashed), the miss magnified. Arrow keys or a finger move the cut until picture and piece agree.
@@ -29,7 +31,9 @@ export function CheckPicture({
   unit: LengthUnit;
   onMove: ((axis: 'across' | 'along', mm: number) => void) | null;
 }) {
-  const drag = useRef<{ x: number; y: number; scale: number; from: CheckOffsets } | null>(null);
+  const drag = useRef<{ x: number; y: number; scale: number; from: CheckOffsets; moved: boolean } | null>(
+    null,
+  );
   const scale = missScale(offsets, toleranceMm, BOX.room);
   const toItem = BOX.item / Math.max(item.widthMm, item.heightMm);
   const [w, h] = [Math.max(24, item.widthMm * toItem), Math.max(24, item.heightMm * toItem)];
@@ -59,6 +63,8 @@ export function CheckPicture({
   const move = (event: PointerEvent): void => {
     const from = drag.current;
     if (!from || !onMove) return;
+    from.moved ||= Math.hypot(event.clientX - from.x, event.clientY - from.y) > STILL_PX;
+    if (!from.moved) return;
     const px = BOX.width / event.currentTarget.getBoundingClientRect().width;
     const snapped = (start: number | null, by: number): number =>
       Math.round(((start ?? 0) + (by * px) / from.scale) * 100) / 100;
@@ -78,7 +84,7 @@ export function CheckPicture({
       onPointerDown={(event) => {
         if (!onMove) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { x: event.clientX, y: event.clientY, scale, from: offsets };
+        drag.current = { x: event.clientX, y: event.clientY, scale, from: offsets, moved: false };
       }}
       onPointerMove={move}
       onPointerUp={() => (drag.current = null)}
