@@ -8,7 +8,7 @@ const LAYERS = {
   app: ['features', 'server', 'ui', 'core', 'app'],
   features: ['features', 'server', 'ui', 'core', 'workers'],
   server: ['server', 'db', 'core'],
-  db: ['db'],
+  db: ['db', 'core'],
   ui: ['ui', 'core'],
   workers: ['core'],
   core: ['core'],

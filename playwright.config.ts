@@ -13,6 +13,22 @@ export default defineConfig({
   use: {
     baseURL: process.env.RED_PLUMB_TEST_URL,
     viewport: { width: 1280, height: 800 },
+    // This browser knows who is at the machine; `initials.spec.ts` is about one that does not.
+    storageState: {
+      cookies: [
+        {
+          name: 'who',
+          value: 'KT',
+          domain: '127.0.0.1',
+          path: '/',
+          expires: -1,
+          httpOnly: false,
+          secure: false,
+          sameSite: 'Lax',
+        },
+      ],
+      origins: [],
+    },
     launchOptions: CHROMIUM,
     actionTimeout: 15_000,
     navigationTimeout: 20_000,

@@ -1,24 +1,41 @@
 import { sql } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
-import { loadDemo } from '../src/server/demo';
 import { migrateDatabase } from '../src/db/migrate';
-import { rigs } from '../src/db/schema';
+import { rigs, shopFacts } from '../src/db/schema';
+import { loadDemo } from '../src/server/demo';
+import { letFilesGo } from '../src/server/keepFiles';
 
 /** Migrates, and loads the demo once into an empty database. Flags: --no-demo, --reset. */
 async function prepare(flags: readonly string[]): Promise<void> {
   const db = database();
-  if (flags.includes('--reset')) {
-    await db.execute(sql`drop schema if exists public cascade`);
-    await db.execute(sql`drop schema if exists drizzle cascade`);
-    await db.execute(sql`create schema public`);
-  }
+  if (flags.includes('--reset'))
+    // All of it or nothing: a start that is cut off here leaves what was there.
+    await db.transaction(async (tx) => {
+      await tx.execute(sql`drop schema if exists public cascade`);
+      await tx.execute(sql`drop schema if exists drizzle cascade`);
+      await tx.execute(sql`create schema public`);
+    });
   await migrateDatabase();
-  const empty = (await db.select({ id: rigs.id }).from(rigs).limit(1)).length === 0;
-  if (empty && !flags.includes('--no-demo')) {
+  await prepareShop(!flags.includes('--no-demo'));
+  const gone = await letFilesGo({ db, now: () => new Date(), origin: '' });
+  if (gone > 0) console.log(`red plumb  ${gone} old cut files were let go; the log still tells of them`);
+}
+
+/** The demo and the mark that it was loaded are one transaction: cut off in the middle, the next start begins anew. */
+async function prepareShop(withDemo: boolean): Promise<void> {
+  await database().transaction(async (tx) => {
+    await tx.execute(sql`set local idle_in_transaction_session_timeout = 0`);
+    const [first] = await tx
+      .insert(shopFacts)
+      .values({ name: 'prepared', value: withDemo ? 'demo' : 'empty', at: new Date() })
+      .onConflictDoNothing()
+      .returning();
+    const [rig] = await tx.select({ id: rigs.id }).from(rigs).limit(1);
+    if (!first || !withDemo || rig) return;
     console.log('red plumb  loading the demo: the print room of a small island ferry company');
-    await loadDemo(db);
-  }
+    await loadDemo(tx);
+  });
 }
 
 prepare(process.argv.slice(2))
@@ -26,6 +43,8 @@ prepare(process.argv.slice(2))
     console.error(
       `red plumb  the database could not be prepared: ${error instanceof Error ? error.message : String(error)}`,
     );
+    if (error instanceof Error && error.cause instanceof Error)
+      console.error(`red plumb  because: ${error.cause.message}`);
     process.exitCode = 1;
   })
   .finally(() => closeDatabase());

@@ -1,9 +1,9 @@
 // npm run shots: pictures of every main view, made from a fresh demo, into docs/screenshots.
 import { spawn } from 'node:child_process';
-import { dirname } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild } from './lib/build.mjs';
+import { ensureBuild, heavyWorker } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { run, tool } from './lib/run.mjs';
@@ -12,27 +12,28 @@ process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 checkNode();
 await ensureDebian(['postgresql', 'chromium']);
 await ensureModules();
-const cluster = await startCluster('postgres-test', 'red_plumb_shots');
+const cluster = await startCluster('postgres-test', 'red_plumb_shots', { durable: false });
 const port = await freePort(3200);
 const url = `http://127.0.0.1:${port}`;
 const env = {
   ...process.env,
   DATABASE_URL: cluster.url,
+  PORT: String(port),
   RED_PLUMB_DIST: '.next-test',
+  RED_PLUMB_LOG: resolve('.local', 'test.log'),
   RED_PLUMB_TEST_URL: url,
 };
 const [node, tsx] = tool('tsx/dist/cli.mjs');
-const [, next] = tool('next/dist/bin/next');
 let server = null;
 try {
   await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset'], { env });
   await ensureBuild('.next-test');
-  server = spawn(node, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { ...env, NODE_ENV: 'production' },
+  server = spawn(node, ['scripts/serve.mjs'], {
+    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next-test'), NODE_ENV: 'production' },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   process.exitCode = await run(node, [tsx, 'scripts/takeShots.ts', ...process.argv.slice(2)], { env });
 } finally {
   server?.kill('SIGTERM');
-  cluster.stop();
+  await cluster.stop();
 }

@@ -1,14 +1,22 @@
 // npm start [-- --no-demo | --reset-demo [--yes] | --dev]
 import { spawn } from 'node:child_process';
-import { dirname } from 'node:path';
+import { mkdirSync, renameSync, statSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild } from './lib/build.mjs';
+import { buildWorker, ensureBuild, heavyWorker } from './lib/build.mjs';
 import { isFree, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
+import { pause } from './lib/processes.mjs';
 import { run, tool } from './lib/run.mjs';
 import { giveUp, say } from './lib/say.mjs';
+
+const WATCH_MS = 2000;
+/** So many deaths within so long are no accident any more. */
+const MOST_DEATHS = 5;
+const DEATHS_WITHIN_MS = 10 * 60_000;
+const MOST_LOG_BYTES = 20 * 1024 * 1024;
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 const flags = new Set(process.argv.slice(2));
@@ -18,6 +26,9 @@ for (const flag of flags)
 const port = Number(process.env.PORT ?? 3000);
 if (!(Number.isInteger(port) && port > 0 && port < 65536))
   giveUp(`PORT is “${process.env.PORT}”; use a number such as 3000.`);
+const address = process.env.RED_PLUMB_ADDRESS;
+if (address !== undefined && !/^https?:\/\/[^/]+\/?$/.test(address))
+  giveUp(`RED_PLUMB_ADDRESS is “${address}”; use an address such as http://plumb.shop:3000.`);
 
 checkNode();
 if (!(await isFree(port)))
@@ -27,8 +38,19 @@ if (!(await isFree(port)))
 const given = process.env.DATABASE_URL;
 if (!given) await ensureDebian(['postgresql']);
 await ensureModules();
-const cluster = given ? { url: given, stop: () => undefined } : await startCluster('postgres', 'red_plumb');
-const env = { ...process.env, DATABASE_URL: cluster.url, NEXT_TELEMETRY_DISABLED: '1' };
+const nothing = () => undefined;
+const cluster = given
+  ? { url: given, stop: nothing, lives: () => true, keepAlive: nothing }
+  : await startCluster('postgres', 'red_plumb');
+const log = resolve('.local', 'red-plumb.log');
+keepLogShort(log);
+const env = {
+  ...process.env,
+  DATABASE_URL: cluster.url,
+  PORT: String(port),
+  RED_PLUMB_LOG: process.env.RED_PLUMB_LOG ?? log,
+  NEXT_TELEMETRY_DISABLED: '1',
+};
 
 let server = null;
 let ending = false;
@@ -38,13 +60,15 @@ async function end(code) {
   if (server && server.exitCode === null) {
     const gone = new Promise((done) => server.once('exit', done));
     server.kill('SIGTERM');
-    await Promise.race([gone, new Promise((done) => setTimeout(done, 5000))]);
+    await Promise.race([gone, pause(8000)]);
     if (server.exitCode === null) server.kill('SIGKILL');
   }
-  cluster.stop();
+  await cluster.stop();
   process.exit(code);
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void end(0));
+// However this ends, the server does not stay behind.
+process.on('exit', () => server?.kill('SIGKILL'));
 
 const [node, tsx] = tool('tsx/dist/cli.mjs');
 const demo = [];
@@ -61,29 +85,72 @@ if ((await run(node, [tsx, 'scripts/prepareDatabase.ts', ...demo], { env })) !==
   await end(1);
 }
 
-if (!flags.has('--dev')) await ensureBuild('.next');
-const [, next] = tool('next/dist/bin/next');
-const command = flags.has('--dev') ? 'dev' : 'start';
-server = spawn(node, [next, command, '-H', '127.0.0.1', '-p', String(port)], {
-  env: { ...env, NODE_ENV: flags.has('--dev') ? 'development' : 'production' },
-  stdio: ['ignore', 'ignore', 'inherit'],
-});
-server.on('exit', (code) => {
-  if (!ending)
-    say(`The server ended${code ? ' with an error; if the port is taken, set PORT to another' : ''}.`);
-  void end(code ?? 0);
-});
+const dev = flags.has('--dev');
+if (dev) await buildWorker('.next');
+else await ensureBuild('.next');
+const serverDied = deaths('web server');
+launch();
+const databaseDied = deaths('database');
+setInterval(() => void watchDatabase(), WATCH_MS).unref();
 await answers(`http://127.0.0.1:${port}/api/health`);
-if (!ending) say(`ready at http://127.0.0.1:${port}   (Ctrl-C stops it)`);
+if (!ending) say(`ready at ${address ?? `http://127.0.0.1:${port}`}   (Ctrl-C stops it)`);
 
-async function answers(address) {
+/** Starts the web server; one that dies is started again. */
+function launch() {
+  server = spawn(node, ['scripts/serve.mjs', ...(dev ? ['--dev'] : [])], {
+    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next'), NODE_ENV: dev ? 'development' : 'production' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  server.on('exit', async () => {
+    if (ending) return;
+    if (!serverDied()) return void end(1);
+    await pause(1000);
+    if (!ending) launch();
+  });
+}
+
+let reviving = false;
+async function watchDatabase() {
+  if (ending || reviving || cluster.lives()) return;
+  reviving = true;
+  if (databaseDied()) await cluster.keepAlive();
+  else await end(1);
+  reviving = false;
+}
+
+/** Counts how often something died: true while it is worth starting it again. */
+function deaths(what) {
+  const times = [];
+  return () => {
+    times.push(Date.now());
+    const recent = times.filter((t) => t > Date.now() - DEATHS_WITHIN_MS).length;
+    say(
+      recent > MOST_DEATHS
+        ? `the ${what} has ended ${recent} times within ten minutes, so it is left alone. What it said is above and in ${env.RED_PLUMB_LOG}.`
+        : `the ${what} has ended by itself; starting it again. Nothing that was saved is lost.`,
+    );
+    return recent <= MOST_DEATHS;
+  };
+}
+
+/** The log of the time before moves aside when it has grown large; one earlier is kept. */
+function keepLogShort(file) {
+  mkdirSync(dirname(file), { recursive: true });
+  try {
+    if (statSync(file).size > MOST_LOG_BYTES) renameSync(file, `${file}.before`);
+  } catch (error) {
+    if (error.code !== 'ENOENT') throw error;
+  }
+}
+
+async function answers(url) {
   for (let attempt = 0; attempt < 240 && !ending; attempt += 1) {
-    const ok = await fetch(address).then(
+    const ok = await fetch(url).then(
       (r) => r.ok,
       () => false,
     );
     if (ok) return;
-    await new Promise((done) => setTimeout(done, 250));
+    await pause(250);
   }
 }
 

@@ -1,10 +1,10 @@
 // npm test: sets up like npm start, then formatting, lint, types, unit, integration, build, browser.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild } from './lib/build.mjs';
+import { ensureBuild, heavyWorker } from './lib/build.mjs';
 import { ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { run, tool } from './lib/run.mjs';
@@ -17,27 +17,33 @@ await ensureDebian([...(given ? [] : ['postgresql']), 'chromium', 'hp2xx', 'pyth
 await ensureModules();
 
 // A database of its own, so that the tests can run while the application runs.
-const cluster = given ? await besideGiven(given) : await startCluster('postgres-test', 'red_plumb_test');
+const cluster = given
+  ? await besideGiven(given)
+  : await startCluster('postgres-test', 'red_plumb_test', { durable: false });
 const port = await freePort(3100);
 const env = {
   ...process.env,
   DATABASE_URL: cluster.url,
+  PORT: String(port),
   RED_PLUMB_DIST: '.next-test',
+  RED_PLUMB_LOG: resolve('.local', 'test.log'),
   RED_PLUMB_TEST_URL: `http://127.0.0.1:${port}`,
   NEXT_TELEMETRY_DISABLED: '1',
 };
 const [node, next] = tool('next/dist/bin/next');
+const [, tsx] = tool('tsx/dist/cli.mjs');
 const counts = { passed: 0, failed: 0 };
 let server = null;
 let ended = false;
 
-function end() {
+async function end() {
   if (ended) return;
   ended = true;
   if (server && server.exitCode === null) server.kill('SIGKILL');
-  cluster.stop();
+  await cluster.stop();
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => (end(), process.exit(130)));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => void end().then(() => process.exit(130)));
 
 try {
   mkdirSync('.local', { recursive: true });
@@ -45,19 +51,15 @@ try {
   await step('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']);
   await run(node, [next, 'typegen'], { env, stdio: 'ignore' });
   await step('types', tool('typescript/bin/tsc'), ['--noEmit']);
-  await counted(
-    'unit and database tests',
-    tool('jest/bin/jest.js'),
-    ['--json', '--outputFile=.local/jest.json', '--silent'],
-    '.local/jest.json',
-    (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites],
-  );
+  await unit('core and screens', 'core');
+  if ((await run(node, [tsx, 'scripts/prepareTemplate.ts'], { env })) !== 0) counts.failed += 1;
+  await unit('database', 'database');
   await prepared();
   say('building for the browser tests …');
   await ensureBuild('.next-test');
   counts.passed += 1;
-  server = spawn(node, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    env: { ...env, NODE_ENV: 'production' },
+  server = spawn(node, ['scripts/serve.mjs'], {
+    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next-test'), NODE_ENV: 'production' },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   await counted('browser tests', tool('@playwright/test/cli.js'), ['test'], '.local/playwright.json', (r) => [
@@ -65,7 +67,7 @@ try {
     r.stats.unexpected,
   ]);
 } finally {
-  end();
+  await end();
 }
 console.log(`${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed > 0 || counts.passed === 0 ? 1 : 0);
@@ -76,6 +78,16 @@ async function step(name, [command, file], args) {
   counts[code === 0 ? 'passed' : 'failed'] += 1;
   if (code !== 0) say(`${name}: failed`);
 }
+
+/** One of Jest’s projects. */
+const unit = (name, project) =>
+  counted(
+    `tests of ${name}`,
+    tool('jest/bin/jest.js'),
+    ['--selectProjects', project, '--json', '--outputFile=.local/jest.json', '--silent'],
+    '.local/jest.json',
+    (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites],
+  );
 
 async function counted(name, [command, file], args, report, read) {
   say(`${name} …`);
@@ -88,8 +100,7 @@ async function counted(name, [command, file], args, report, read) {
 
 /** A fresh demo in the test database: every browser test run starts from the same log. */
 async function prepared() {
-  const [command, tsx] = tool('tsx/dist/cli.mjs');
-  const code = await run(command, [tsx, 'scripts/prepareDatabase.ts', '--reset'], { env });
+  const code = await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset'], { env });
   if (code !== 0) counts.failed += 1;
 }
 
@@ -97,5 +108,5 @@ async function besideGiven(url) {
   const name = new URL(url).pathname.slice(1);
   const address = (database) => Object.assign(new URL(url), { pathname: `/${database}` }).href;
   await ensureDatabase(() => address(name), `${name}_test`);
-  return { url: address(`${name}_test`), stop: () => undefined };
+  return { url: address(`${name}_test`), stop: () => Promise.resolve() };
 }

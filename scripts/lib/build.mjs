@@ -1,11 +1,40 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 
 import { run, tool } from './run.mjs';
 import { giveUp, say } from './say.mjs';
 
-const SOURCES = ['src', 'public', 'package-lock.json', 'next.config.ts', 'tsconfig.json'];
+const SOURCES = [
+  'src',
+  'public',
+  'package-lock.json',
+  'next.config.ts',
+  'tsconfig.json',
+  'scripts/lib/build.mjs',
+];
+
+/** Where the compiled worker of the server’s thread pool is, beside what is served. */
+export const heavyWorker = (dist) => resolve(dist, 'heavy.mjs');
+
+/** Compiles the worker of the thread pool: plain computing, no framework. */
+export async function buildWorker(dist) {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: ['src/server/heavy/worker.ts'],
+    outfile: heavyWorker(dist),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    tsconfig: 'tsconfig.json',
+    logLevel: 'error',
+    // Packages of the older kind ask for `require`.
+    banner: {
+      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+    },
+  });
+}
 
 function filesBelow(path) {
   if (!existsSync(path)) return [];
@@ -27,5 +56,6 @@ export async function ensureBuild(dist) {
   const env = { ...process.env, RED_PLUMB_DIST: dist, NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' };
   const code = await run(node, [next, 'build'], { env, stdio: ['ignore', 'ignore', 'inherit'] });
   if (code !== 0) giveUp('The build did not work; its own message is above.');
+  await buildWorker(dist);
   writeFileSync(stamp, wanted);
 }

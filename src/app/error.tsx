@@ -1,18 +1,34 @@
 'use client';
 
-/** What is shown when a page could not be made: nearly always the database is away. */
-export default function ErrorPage() {
+import { useEffect, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+
+/** What is shown when a page could not be made: it finds out whether the database is away or it is our fault. */
+export default function ErrorPage({ error }: { error: Error & { digest?: string } }) {
+  const [away, setAway] = useState<boolean | null>(null);
+  useEffect(() => {
+    void fetch('/api/ready').then(
+      (answer) => setAway(!answer.ok),
+      () => setAway(true),
+    );
+  }, []);
   return (
     <main className="work" id="work">
       <h1 className="answer">
-        The page could not be made. The database may be away; nothing that was saved is lost.
+        {away === null && 'This page could not be made. Nothing that was saved is lost.'}
+        {away === true && 'The database does not answer. Nothing that was saved is lost.'}
+        {away === false &&
+          'This page could not be made, and it is our fault. Nothing that was saved is lost.'}
       </h1>
       <p>
-        Look whether “npm start” still runs, then try again. What you were typing is kept by this browser.
+        {away === false
+          ? `Try again; if it stays so, tell us this number: ${error.digest ?? 'none'}.`
+          : 'Look whether “npm start” still runs, then try again.'}{' '}
+        What you were typing is kept by this browser.
       </p>
-      <button type="button" className="btn btn-main" onClick={() => window.location.reload()}>
+      <Button variant="main" onClick={() => window.location.reload()}>
         Try again
-      </button>
+      </Button>
     </main>
   );
 }

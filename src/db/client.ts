@@ -1,9 +1,18 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import type { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
+import type { PgDatabase } from 'drizzle-orm/pg-core';
 import { Pool } from 'pg';
 
 import * as schema from './schema';
 
-export type Database = NodePgDatabase<typeof schema>;
+export type Database = NodePgDatabase<typeof schema> & { readonly $client: Pool };
+
+/** The database, or one transaction in it: what every query needs. */
+export type Queryable = PgDatabase<NodePgQueryResultHKT, typeof schema>;
+
+const CONNECT_MS = 4000;
+/** A query that takes longer holds the others up; exports go through cursors and are not meant. */
+const STATEMENT_MS = 30_000;
 
 let pool: Pool | undefined;
 
@@ -12,7 +21,13 @@ export function database(): Database {
   if (!pool) {
     const connectionString = process.env.DATABASE_URL;
     if (!connectionString) throw new Error('DATABASE_URL is not set; start Red Plumb with “npm start”.');
-    pool = new Pool({ connectionString, max: 8, connectionTimeoutMillis: 4000 });
+    pool = new Pool({
+      connectionString,
+      max: 8,
+      connectionTimeoutMillis: CONNECT_MS,
+      statement_timeout: STATEMENT_MS,
+      idle_in_transaction_session_timeout: STATEMENT_MS,
+    });
     // A database that goes away while a connection rests must not end the server.
     pool.on('error', () => undefined);
   }

@@ -172,8 +172,15 @@ export const sessions = pgTable(
     /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
     outcomeR95Mm: doublePrecision('outcome_r95_mm'),
     note: text().notNull().default(''),
+    /** Started by mistake and thrown away: closed without an outcome, and in nobody's way. */
+    discarded: boolean().notNull().default(false),
+    /** Counts the steps of the walk: a page that knows an older one is out of date. */
+    version: integer().notNull().default(1),
+    /** Counts everything that was kept, readings too: open pages look again when it moves. */
+    changes: integer().notNull().default(0),
   },
   (t) => [
+    check('sessions_discarded', sql`not ${t.discarded} or (${t.stage} = 'closed' and ${t.outcome} is null)`),
     check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check', 'roll-proof')`),
     check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
     check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
@@ -185,6 +192,10 @@ export const sessions = pgTable(
       .on(t.rigId, t.kind)
       .where(sql`closed_at is null`),
     index('sessions_rig').on(t.rigId, t.startedAt),
+    index('sessions_started').on(t.startedAt),
+    index('sessions_told')
+      .on(t.rigId, t.closedAt)
+      .where(sql`outcome is not null`),
   ],
 );
 
@@ -222,6 +233,7 @@ export const passes = pgTable(
     ),
     check('passes_purpose', sql`${t.purpose} in ('measure', 'prove')`),
     uniqueIndex('passes_position').on(t.sessionId, t.position),
+    index('passes_sheet').on(t.sheetId),
   ],
 );
 
@@ -254,21 +266,26 @@ export const readings = pgTable(
     uniqueIndex('readings_current')
       .on(t.passId, t.stationId, t.axis)
       .where(sql`replaced_at is null`),
+    index('readings_pass').on(t.passId, t.enteredAt),
   ],
 );
 
-export const fits = pgTable('fits', {
-  id: id(),
-  passId: uuid('pass_id')
-    .notNull()
-    .references(() => passes.id),
-  version: text().notNull(),
-  recommended: text().notNull(),
-  widest: text().notNull(),
-  inputs: jsonb().notNull(),
-  result: jsonb().notNull(),
-  createdAt: at('created_at').notNull(),
-});
+export const fits = pgTable(
+  'fits',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    version: text().notNull(),
+    recommended: text().notNull(),
+    widest: text().notNull(),
+    inputs: jsonb().notNull(),
+    result: jsonb().notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [index('fits_pass').on(t.passId, t.createdAt)],
+);
 
 export const corrections = pgTable(
   'corrections',
@@ -301,33 +318,60 @@ export const corrections = pgTable(
   ],
 );
 
-export const settingChanges = pgTable('setting_changes', {
-  id: id(),
-  settingId: uuid('setting_id')
-    .notNull()
-    .references(() => rigSettings.id),
-  fromValue: doublePrecision('from_value'),
-  toValue: doublePrecision('to_value').notNull(),
-  reason: text().notNull(),
-  correctionId: uuid('correction_id').references(() => corrections.id),
-  changedBy: text('changed_by').notNull(),
-  changedAt: at('changed_at').notNull(),
+export const settingChanges = pgTable(
+  'setting_changes',
+  {
+    id: id(),
+    settingId: uuid('setting_id')
+      .notNull()
+      .references(() => rigSettings.id),
+    fromValue: doublePrecision('from_value'),
+    toValue: doublePrecision('to_value').notNull(),
+    reason: text().notNull(),
+    correctionId: uuid('correction_id').references(() => corrections.id),
+    changedBy: text('changed_by').notNull(),
+    changedAt: at('changed_at').notNull(),
+  },
+  (t) => [
+    index('setting_changes_setting').on(t.settingId, t.changedAt),
+    index('setting_changes_correction').on(t.correctionId),
+  ],
+);
+
+/**
+ * Contents of files that were made, each once, by its SHA-256. One that nobody asked for in a long time is let go
+ * (`keepFiles.ts` says how long); what was made of it and when stays in the log.
+ */
+export const fileContents = pgTable('file_contents', {
+  sha256: text().primaryKey(),
+  content: text(),
+  bytes: integer().notNull(),
+  keptAt: at('kept_at').notNull(),
 });
 
-export const correctedFiles = pgTable('corrected_files', {
-  id: id(),
-  correctionId: uuid('correction_id')
-    .notNull()
-    .references(() => corrections.id),
-  fileName: text('file_name').notNull(),
-  /** Whether the settings were typed too, so that the file undid only the rest. */
-  restOnly: boolean('rest_only').notNull(),
-  transform: jsonb().notNull(),
-  report: jsonb().notNull(),
-  content: text().notNull(),
-  madeBy: text('made_by').notNull(),
-  madeAt: at('made_at').notNull(),
-});
+export const correctedFiles = pgTable(
+  'corrected_files',
+  {
+    id: id(),
+    correctionId: uuid('correction_id')
+      .notNull()
+      .references(() => corrections.id),
+    fileName: text('file_name').notNull(),
+    /** Whether the settings were typed too, so that the file undid only the rest. */
+    restOnly: boolean('rest_only').notNull(),
+    transform: jsonb().notNull(),
+    report: jsonb().notNull(),
+    sha256: text()
+      .notNull()
+      .references(() => fileContents.sha256),
+    madeBy: text('made_by').notNull(),
+    madeAt: at('made_at').notNull(),
+  },
+  (t) => [
+    index('corrected_files_correction').on(t.correctionId, t.madeAt),
+    index('corrected_files_content').on(t.sha256),
+  ],
+);
 
 export const events = pgTable(
   'events',
@@ -374,6 +418,8 @@ export const runs = pgTable(
     closedAt: at('closed_at'),
     /** What was predicted, what happened and what it taught; null until it is closed. */
     outcome: jsonb(),
+    /** Counts everything that was done on it: open pages look again when it moves. */
+    version: integer().notNull().default(1),
   },
   (t) => [
     check('runs_kind', sql`${t.kind} in ('job', 'two-marks')`),
@@ -381,6 +427,7 @@ export const runs = pgTable(
     check('runs_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
     check('runs_plan', sql`${t.kind} <> 'job' or ${t.plan} is not null`),
     index('runs_rig').on(t.rigId, t.startedAt),
+    index('runs_started').on(t.kind, t.startedAt),
   ],
 );
 
@@ -470,11 +517,13 @@ export const runFiles = pgTable(
     fileName: text('file_name').notNull(),
     format: text().notNull(),
     applied: jsonb(),
-    content: text().notNull(),
+    sha256: text()
+      .notNull()
+      .references(() => fileContents.sha256),
     madeBy: text('made_by').notNull(),
     madeAt: at('made_at').notNull(),
   },
-  (t) => [index('run_files_run').on(t.runId, t.section)],
+  (t) => [index('run_files_run').on(t.runId, t.section, t.madeAt), index('run_files_content').on(t.sha256)],
 );
 
 /** What a rig’s log said about its drift, kept with the readings’ fingerprint so that it is worked out once. */
@@ -515,3 +564,29 @@ export const tapeMeasures = pgTable(
     index('tape_measures_rig').on(t.rigId, t.enteredAt),
   ],
 );
+
+/**
+ * Acts that kept something, each with the number that its browser or script gave it: sent twice, it is done once, and
+ * the second answer is the first.
+ */
+export const acts = pgTable(
+  'acts',
+  {
+    request: uuid().primaryKey(),
+    act: text().notNull(),
+    /** What it was done to: a session, a run, a rig; null for what was only being made. */
+    subjectId: uuid('subject_id'),
+    by: text().notNull(),
+    at: at('at').notNull(),
+    /** What was answered. */
+    result: jsonb(),
+  },
+  (t) => [index('acts_subject').on(t.subjectId, t.at)],
+);
+
+/** What is so of the whole shop: whether its demo was loaded, when it was backed up last. */
+export const shopFacts = pgTable('shop_facts', {
+  name: text().primaryKey(),
+  value: jsonb().notNull(),
+  at: at('at').notNull(),
+});

@@ -1,12 +1,15 @@
-import { ZodError } from 'zod';
+import { revalidatePath } from 'next/cache';
+import { headers } from 'next/headers';
+import { ZodError, type z } from 'zod';
 
 import type { Outcome } from '@/core/outcome';
-import type { UseCaseRefusal } from '@/server/deps';
+import { requestNumber } from '@/server/apiError';
+import { failed } from '@/server/base/failure';
+import { stampSchema, type Stamp } from '@/server/base/step';
+import { NobodySaid, requestActor, requestDeps } from '@/server/context';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/deps';
 
-/** What a form's action gives back to the browser: plain, serialisable, never a thrown error. */
-export type ActionResult<T = null> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly message: string; readonly fields: Readonly<Record<string, string>> };
+import type { ActionResult, SaidAs } from './keeping';
 
 /** The sentence for a refusal, and the messages for its fields. */
 export function actionResult<T>(outcome: Outcome<T, UseCaseRefusal>): ActionResult<T> {
@@ -14,37 +17,61 @@ export function actionResult<T>(outcome: Outcome<T, UseCaseRefusal>): ActionResu
   const { refusal } = outcome;
   switch (refusal.code) {
     case 'invalid-input':
-      return {
-        ok: false,
-        message: 'Some figures need another look; they are marked.',
-        fields: refusal.fields,
-      };
+      return no('refused', 'Some figures need another look; they are marked.', refusal.fields);
     case 'not-found':
-      return {
-        ok: false,
-        message: `This ${refusal.what} is not in the records any more. Reload the page.`,
-        fields: {},
-      };
+      return no('stale', `This ${refusal.what} is not in the records any more. Reload the page.`);
     case 'stale':
+      return no('stale', refusal.message);
     case 'refused':
-      return { ok: false, message: refusal.message, fields: {} };
+    case 'too-large':
+      return no('refused', refusal.message);
     default:
       return refusal satisfies never;
   }
 }
 
-/** Runs a use case; a database that is away becomes a message, not an error page. */
-export async function attempt<T>(run: () => Promise<Outcome<T, UseCaseRefusal>>): Promise<ActionResult<T>> {
+const no = (
+  said: SaidAs,
+  message: string,
+  fields: Readonly<Record<string, string>> = {},
+): ActionResult<never> => ({ ok: false, said, message, fields });
+
+/**
+ * A form's action: reads what came against its shape, finds out who asks, runs the use case. Nothing it is sent makes
+ * it throw; what is thrown inside is told apart by its kind.
+ */
+export async function acting<Schema extends z.ZodType, T>(
+  where: string,
+  schema: Schema,
+  input: unknown,
+  run: (
+    deps: Deps,
+    actor: Actor,
+    given: z.output<Schema>,
+    stamp: Stamp,
+  ) => Promise<Outcome<T, UseCaseRefusal>>,
+  stamp: unknown = {},
+): Promise<ActionResult<T>> {
   try {
-    return actionResult(await run());
+    const given = schema.parse(input);
+    const stamped = stampSchema.parse(stamp ?? {});
+    const result = actionResult(await run(requestDeps(), await requestActor(), given, stamped));
+    if (!result.ok && result.said === 'stale') revalidatePath('/', 'layout');
+    return result;
   } catch (error) {
     if (error instanceof ZodError)
-      return { ok: false, message: 'This page is out of date. Reload it, then try again.', fields: {} };
-    console.error('red plumb  action failed:', error instanceof Error ? error.message : error);
-    return {
-      ok: false,
-      message: 'Nothing was saved: the database does not answer. What you entered is still here.',
-      fields: {},
-    };
+      return no('refused', error.issues[0]?.message ?? 'This cannot be read.', fieldsOf(error));
+    if (error instanceof NobodySaid)
+      return no('who', 'Type your initials first: they are written into the log with this.');
+    const failure = failed(error, where, requestNumber(await headers()));
+    if (failure.status === 503) return no('away', failure.message);
+    return no(failure.kind === 'bug' ? 'failed' : 'refused', failure.message);
   }
+}
+
+function fieldsOf(error: ZodError): Record<string, string> {
+  const fields: Record<string, string> = {};
+  for (const issue of error.issues)
+    if (issue.path.length > 0) fields[issue.path.map(String).join('.')] ??= issue.message;
+  return fields;
 }

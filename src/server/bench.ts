@@ -1,7 +1,7 @@
-import { and, asc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
 import type { PlumbState } from '@/core/verdict';
-import { events, passes, proofSheets, readings, sessions } from '@/db/schema';
+import { events, passes, proofSheets, readings, rigs, sessions } from '@/db/schema';
 
 import type { Deps } from './deps';
 import { listRigs, type Rig } from './rigs';
@@ -39,63 +39,121 @@ export interface BenchRig {
   readonly events: readonly RigEvent[];
 }
 
+/** How far back the bench looks at each rig; the logbook has the rest. */
+const SESSIONS_BACK = 60;
+const EVENTS_BACK = 40;
+
 /** Every rig on the bench with what has been measured, what is open and what has happened to it. */
 export async function loadBench(deps: Deps): Promise<BenchRig[]> {
   const list = await listRigs(deps);
-  const ids = list.map((r) => r.id);
-  if (ids.length === 0) return [];
-  const [closed, happened, open] = await Promise.all([
-    deps.db
-      .select()
-      .from(sessions)
-      .where(and(inArray(sessions.rigId, ids), isNotNull(sessions.outcome)))
-      .orderBy(asc(sessions.closedAt)),
-    deps.db.select().from(events).where(inArray(events.rigId, ids)).orderBy(asc(events.happenedAt)),
-    loadOpen(deps, ids),
-  ]);
+  if (list.length === 0) return [];
+  const [closed, happened, open] = await Promise.all([loadTold(deps), loadEvents(deps), loadOpen(deps)]);
   return list.map((rig) => ({
     rig,
-    history: closed
-      .filter((s) => s.rigId === rig.id)
-      .map((s) => ({
-        id: s.id,
-        kind: s.kind as SessionKind,
-        at: s.closedAt!,
-        state: s.outcome as PlumbState,
-        r95Mm: s.outcomeR95Mm!,
-      })),
-    open: open.filter((s) => s.rigId === rig.id),
-    events: happened
-      .filter((e) => e.rigId === rig.id)
-      .map((e) => ({ kind: e.kind, note: e.note, by: e.recordedBy, at: e.happenedAt })),
+    history: closed.get(rig.id) ?? [],
+    open: open.get(rig.id) ?? [],
+    events: happened.get(rig.id) ?? [],
   }));
 }
 
-async function loadOpen(deps: Deps, rigIds: readonly string[]): Promise<(OpenSession & { rigId: string })[]> {
-  const rows = await deps.db
-    .select({ session: sessions, pass: passes, sheet: proofSheets })
+function byRig<R extends { readonly rigId: string }, T>(
+  rows: readonly R[],
+  view: (row: R) => T,
+): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const row of rows) {
+    const own = found.get(row.rigId);
+    if (own) own.push(view(row));
+    else found.set(row.rigId, [view(row)]);
+  }
+  return found;
+}
+
+const inUse = (deps: Deps) =>
+  deps.db.select({ id: rigs.id }).from(rigs).where(isNull(rigs.archivedAt)).as('r');
+
+async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
+  const r = inUse(deps);
+  const newest = deps.db
+    .select()
     .from(sessions)
-    .innerJoin(passes, eq(passes.sessionId, sessions.id))
-    .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
-    .where(and(inArray(sessions.rigId, [...rigIds]), isNull(sessions.closedAt)))
-    .orderBy(asc(passes.position));
-  const newest = new Map(rows.map((row) => [row.session.id, row]));
-  return Promise.all(
-    [...newest.values()].map(async ({ session, pass, sheet }) => {
-      const read = await deps.db
-        .selectDistinct({ station: readings.stationId })
-        .from(readings)
-        .where(and(eq(readings.passId, pass.id), isNull(readings.replacedAt)));
-      const geometry = sheet.geometry as { stations: { set: number }[] };
-      return {
-        id: session.id,
-        rigId: session.rigId,
-        kind: session.kind as SessionKind,
-        stage: session.stage as Stage,
-        sheetNumber: sheet.number,
-        stationsRead: read.length,
-        stations: geometry.stations.filter((s) => s.set === pass.stationSet).length,
-      };
-    }),
-  );
+    .where(and(eq(sessions.rigId, r.id), isNotNull(sessions.outcome)))
+    .orderBy(desc(sessions.closedAt))
+    .limit(SESSIONS_BACK)
+    .as('s');
+  const rows = await deps.db
+    .select({
+      rigId: newest.rigId,
+      id: newest.id,
+      kind: newest.kind,
+      at: newest.closedAt,
+      state: newest.outcome,
+      r95Mm: newest.outcomeR95Mm,
+    })
+    .from(r)
+    .innerJoinLateral(newest, sql`true`)
+    .orderBy(asc(newest.closedAt));
+  return byRig(rows, (s) => ({
+    id: s.id,
+    kind: s.kind as SessionKind,
+    at: s.at!,
+    state: s.state as PlumbState,
+    r95Mm: s.r95Mm!,
+  }));
+}
+
+async function loadEvents(deps: Deps): Promise<Map<string, RigEvent[]>> {
+  const r = inUse(deps);
+  const newest = deps.db
+    .select()
+    .from(events)
+    .where(eq(events.rigId, r.id))
+    .orderBy(desc(events.happenedAt))
+    .limit(EVENTS_BACK)
+    .as('e');
+  const rows = await deps.db
+    .select({
+      rigId: newest.rigId,
+      kind: newest.kind,
+      note: newest.note,
+      by: newest.recordedBy,
+      at: newest.happenedAt,
+    })
+    .from(r)
+    .innerJoinLateral(newest, sql`true`)
+    .orderBy(asc(newest.happenedAt));
+  return byRig(rows, ({ kind, note, by, at }) => ({ kind, note, by, at }));
+}
+
+async function loadOpen(deps: Deps): Promise<Map<string, OpenSession[]>> {
+  const newest = deps.db
+    .select()
+    .from(passes)
+    .where(eq(passes.sessionId, sessions.id))
+    .orderBy(desc(passes.position))
+    .limit(1)
+    .as('p');
+  const rows = await deps.db
+    .select({
+      rigId: sessions.rigId,
+      id: sessions.id,
+      kind: sessions.kind,
+      stage: sessions.stage,
+      sheetNumber: proofSheets.number,
+      stationsRead: sql<number>`(select count(distinct ${readings.stationId})::int from ${readings} where ${readings.passId} = ${newest.id} and ${readings.replacedAt} is null)`,
+      stations: sql<number>`jsonb_array_length(jsonb_path_query_array(${proofSheets.geometry}, '$.stations[*] ? (@.set == $set)', jsonb_build_object('set', ${newest.stationSet})))`,
+    })
+    .from(sessions)
+    .innerJoinLateral(newest, sql`true`)
+    .innerJoin(proofSheets, eq(proofSheets.id, newest.sheetId))
+    .where(isNull(sessions.closedAt))
+    .orderBy(asc(sessions.startedAt));
+  return byRig(rows, (s) => ({
+    id: s.id,
+    kind: s.kind as SessionKind,
+    stage: s.stage as Stage,
+    sheetNumber: s.sheetNumber,
+    stationsRead: s.stationsRead,
+    stations: s.stations,
+  }));
 }

@@ -31,12 +31,13 @@ test.each<[string, object, RegExp]>([
   expect(parsed.error!.issues[0]!.path).toEqual([Object.keys(fields)[0]]);
 });
 
-test('affine and projective of the same map give the same file; the square moves against the map', () => {
-  const [a, p] = [AFFINE, PROJECTIVE].map((map) => {
-    const done = correctFileByMap(SQUARE, mapSchema.parse(map), 'hpgl');
+test('affine and projective of the same map give the same file; the square moves against the map', async () => {
+  const both = [AFFINE, PROJECTIVE].map(async (map) => {
+    const done = await correctFileByMap(SQUARE, mapSchema.parse(map), 'hpgl');
     if (!done.ok) throw new Error(done.refusal.code);
     return done.value;
   });
+  const [a, p] = await Promise.all(both);
   expect(p!.content).toBe(a!.content);
   // y is up from the lower edge: 10 to 20 mm becomes 12 to 22, x becomes 9 to 19.
   for (const [side, mm] of Object.entries({ x0: 9, y0: 12, x1: 19, y1: 22 }))
@@ -44,9 +45,9 @@ test('affine and projective of the same map give the same file; the square moves
   expect(a!.report.farthestMoveMm).toBeCloseTo(Math.hypot(1, 2), 9);
 });
 
-test('a file that is no cut file is refused with a sentence', () => {
+test('a file that is no cut file is refused with a sentence', async () => {
   for (const text of ['', 'hello', '<html></html>', '\u0000\u0001'])
-    expect(correctFileByMap(text, mapSchema.parse(AFFINE), null)).toMatchObject({
+    expect(await correctFileByMap(text, mapSchema.parse(AFFINE), null)).toMatchObject({
       ok: false,
       refusal: { code: 'unreadable-file', message: expect.stringMatching(/\.$/) },
     });

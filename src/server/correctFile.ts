@@ -1,24 +1,26 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
-import {
-  correctFile,
-  CUT_FORMATS,
-  fileRefusalText,
-  type CorrectedFile,
-  type CutFormat,
-} from '@/core/formats/file';
+import { CUT_FORMATS, fileRefusalText, type CorrectedFile, type CutFormat } from '@/core/formats/file';
 import { affineMap, determinant, type PlaneMap } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { correctedFiles, corrections } from '@/db/schema';
 
+import { keep, requestNumberSchema } from './base/act';
+import { stored } from './base/stored';
 import type { Actor, Deps } from './deps';
+import { heavy } from './heavy/pool';
+import { keepContent } from './keepFiles';
 import { affineSchema, coordinate } from './schemas';
 
 export type CorrectFileRefusal =
-  { readonly code: 'no-such-correction' } | { readonly code: 'unreadable-file'; readonly message: string };
+  | { readonly code: 'no-such-correction' }
+  | { readonly code: 'not-kept'; readonly message: string }
+  | { readonly code: 'unreadable-file'; readonly message: string };
 
 const factor = z.number('This must be a number.').min(-100).max(100);
+
+const NUMBER_TAKEN = 'This request number was used for something else; send another.';
 
 /** T of a script: affine, or projective with the eight of `POST /api/fit`. It may stretch by a half at most. */
 export const mapSchema = z
@@ -53,6 +55,7 @@ export const mapSchema = z
 
 export const correctFieldsSchema = z.object({
   correction: z.uuid('“correction” is the id of a stored correction.').optional(),
+  request: requestNumberSchema.optional(),
   rest: z.enum(['true', 'false'], '“rest” is “true” or “false”.').default('true'),
   to: z.enum(CUT_FORMATS, `“to” is ${CUT_FORMATS.join(', ')}.`).optional(),
   map: z
@@ -70,12 +73,12 @@ export const correctFieldsSchema = z.object({
 });
 
 /** Corrects a cut file by a map that is given; nothing is stored. */
-export function correctFileByMap(
+export async function correctFileByMap(
   text: string,
   map: PlaneMap,
   to: CutFormat | null,
-): Outcome<CorrectedFile, CorrectFileRefusal> {
-  const corrected = correctFile(text, map, to);
+): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
+  const corrected = await heavy('correctFile', { text, map, to });
   return corrected.ok
     ? corrected
     : refuse({ code: 'unreadable-file', message: fileRefusalText(corrected.refusal) });
@@ -90,23 +93,37 @@ export async function correctFileByStored(
   fileName: string,
   text: string,
   to: CutFormat | null,
+  request?: string,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
   const [row] = await deps.db.select().from(corrections).where(eq(corrections.id, correctionId));
   if (!row) return refuse({ code: 'no-such-correction' });
-  const transform = affineSchema.parse(restOnly ? row.restTransform : row.wholeTransform);
-  const corrected = correctFileByMap(text, affineMap(transform), to);
+  const transform = stored(
+    affineSchema,
+    restOnly ? row.restTransform : row.wholeTransform,
+    'corrections.transform',
+  );
+  const corrected = await correctFileByMap(text, affineMap(transform), to);
   if (!corrected.ok) return corrected;
-  await deps.db.insert(correctedFiles).values({
-    correctionId,
-    fileName: correctedName(fileName, corrected.value.report.to).slice(0, 200),
-    restOnly,
-    transform,
-    report: corrected.value.report,
-    content: corrected.value.content,
-    madeBy: actor,
-    madeAt: deps.now(),
-  });
-  return accept(corrected.value);
+  const { content, report } = corrected.value;
+  const kept = await keep(
+    deps,
+    actor,
+    { act: 'corrected file', subjectId: correctionId, request },
+    async (inner) => {
+      await inner.db.insert(correctedFiles).values({
+        correctionId,
+        fileName: correctedName(fileName, report.to).slice(0, 200),
+        restOnly,
+        transform,
+        report,
+        sha256: await keepContent(inner, content),
+        madeBy: actor,
+        madeAt: deps.now(),
+      });
+      return accept(null);
+    },
+  );
+  return kept.ok ? accept(corrected.value) : refuse({ code: 'not-kept', message: NUMBER_TAKEN });
 }
 
 /** The name as it was, with the ending of the format that was written. */

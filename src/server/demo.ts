@@ -25,17 +25,12 @@ import {
   setFeed,
   startRun,
 } from './runSteps';
-import {
-  applyCorrection,
-  closeSession,
-  finishReading,
-  markPrinted,
-  startRollProof,
-  startSession,
-} from './sessions';
+import { applyCorrection } from './applyCorrection';
+import { closeSession, finishReading, markPrinted } from './sessions';
+import { startRollProof, startSession } from './startSession';
 import type { RigDraft } from './schemas';
 
-import type { Database } from '@/db/client';
+import type { Queryable } from '@/db/client';
 import { rigs } from '@/db/schema';
 
 /*
@@ -231,7 +226,7 @@ const ROLL: DemoRig = {
   },
 };
 
-export async function loadDemo(db: Database, today = new Date()): Promise<void> {
+export async function loadDemo(db: Queryable, today = new Date()): Promise<void> {
   const shop = new Shop(db, today);
   const desk = await shop.add(DESK);
   const honey = await shop.add(HONEY);
@@ -318,7 +313,7 @@ class Shop {
   private clock: Date;
 
   constructor(
-    private readonly db: Database,
+    private readonly db: Queryable,
     private readonly today: Date,
   ) {
     this.clock = today;
@@ -382,12 +377,13 @@ class Shop {
     this.setDay(daysAgo);
     const sessionId = await this.start(rigId, who, 'calibration');
     await this.read(sessionId, who);
-    await finishReading(this.deps, sessionId);
+    await finishReading(this.deps, who, sessionId);
     this.tick(60);
     await applyCorrection(this.deps, who, sessionId, way);
     this.tick(240);
+    await markPrinted(this.deps, who, sessionId);
     await this.read(sessionId, who);
-    await finishReading(this.deps, sessionId);
+    await finishReading(this.deps, who, sessionId);
     this.tick(30);
     await closeSession(this.deps, who, sessionId);
   }
@@ -397,7 +393,7 @@ class Shop {
     this.setDay(daysAgo);
     const sessionId = await this.start(rigId, who, 'quick-check');
     await this.read(sessionId, who);
-    await finishReading(this.deps, sessionId);
+    await finishReading(this.deps, who, sessionId);
     await closeSession(this.deps, who, sessionId);
   }
 
@@ -423,13 +419,13 @@ class Shop {
   /** A long proof strip, read along both edges and the middle. */
   async strip(rigId: string, daysAgo: number, who: string): Promise<void> {
     this.setDay(daysAgo);
-    const started = await startRollProof(this.deps, who, rigId, 9000, 1000);
+    const started = await startRollProof(this.deps, who, rigId, { length: 9000, spacing: 1000 });
     if (!started.ok) throw new Error(`demo strip: ${JSON.stringify(started.refusal)}`);
     const { sessionId } = started.value;
     this.tick(1800);
     await markPrinted(this.deps, who, sessionId);
     await this.read(sessionId, who);
-    await finishReading(this.deps, sessionId);
+    await finishReading(this.deps, who, sessionId);
   }
 
   /** A run followed section by section: cut with the corrected file, checked at its first and last row. */
@@ -491,7 +487,8 @@ class Shop {
         if (!saved.ok) throw new Error(`demo check: ${JSON.stringify(saved.refusal)}`);
       }
       await this.keepSlips(runId, section.index + 1, demo.who);
-      if (demo.close) await finishSection(this.deps, runId, section.index, demo.close.spoiled(section.index));
+      if (demo.close)
+        await finishSection(this.deps, demo.who, runId, section.index, demo.close.spoiled(section.index));
     }
     if (demo.close) await closeRun(this.deps, demo.who, { runId, note: demo.close.note, costPerItem: 0.6 });
   }
@@ -503,7 +500,7 @@ class Shop {
     const slip = openSlip(run, await outlookOn(this.deps, run, next));
     if (!slip) return;
     this.tick(120);
-    await keepSlip(this.deps, who, runId, slip.axis, slip.after.section, slip.after.place, slip.sizeMm);
+    await keepSlip(this.deps, who, runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm });
   }
 
   /** The drift of one run: registered at each section, creeping and wandering from there. */

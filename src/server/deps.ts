@@ -1,8 +1,8 @@
-import type { Database } from '@/db/client';
+import type { Queryable } from '@/db/client';
 
 /** What a use case needs from outside; tests and the demo give their own clock. */
 export interface Deps {
-  readonly db: Database;
+  readonly db: Queryable;
   readonly now: () => Date;
   /** Where this application is reached, for QR codes: `http://127.0.0.1:3000`. */
   readonly origin: string;
@@ -14,8 +14,10 @@ export type Actor = string;
 export type UseCaseRefusal =
   | { readonly code: 'invalid-input'; readonly fields: Readonly<Record<string, string>> }
   | { readonly code: 'not-found'; readonly what: string }
+  /** Somebody else has done something in between: what the sender saw is not so any more. */
   | { readonly code: 'stale'; readonly message: string }
-  | { readonly code: 'refused'; readonly message: string };
+  | { readonly code: 'refused'; readonly message: string }
+  | { readonly code: 'too-large'; readonly message: string };
 
 /** The field messages of a Zod error, by path. */
 export function fieldMessages(error: {

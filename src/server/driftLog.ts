@@ -7,17 +7,17 @@ import {
   DRIFT_PRIORS,
   creepFromTapes,
   DRIFT_VERSION,
-  estimateWithSlips,
   lengthError,
   START_SD_MM,
   type DriftNode,
   type DriftReading,
   type DriftRun,
 } from '@/core/drift';
-import { seededRandom } from '@/core/random/random';
 import { driftEstimates, passes, readings, runChecks, runs, sessions, tapeMeasures } from '@/db/schema';
 
+import { stored } from './base/stored';
 import type { Deps } from './deps';
+import { heavy } from './heavy/pool';
 import { getRig } from './rigs';
 import { getRun, inForce, ownOffset, registersEachSection, runLabel, type Run, type RunCheck } from './runs';
 
@@ -297,7 +297,7 @@ export async function rigDrift(deps: Deps, rigId: string): Promise<RigDrift | nu
   const calibratedSdMm = await lastOutcomeSd(deps, rigId);
   const inputs = { mediaClass: rig.mediaClass, calibratedSdMm, ...record };
   const fingerprint = createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
-  const [stored] = await deps.db
+  const [before] = await deps.db
     .select()
     .from(driftEstimates)
     .where(
@@ -307,11 +307,13 @@ export async function rigDrift(deps: Deps, rigId: string): Promise<RigDrift | nu
         eq(driftEstimates.fingerprint, fingerprint),
       ),
     );
-  if (stored)
-    return { version: DRIFT_VERSION, ...driftResultSchema.parse(stored.result), sectionsOnRecord, record };
+  if (before) {
+    const result = stored(driftResultSchema, before.result, 'drift_estimates.result');
+    return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
+  }
   const result = {
-    along: axisKnowledge(record.along, rig.mediaClass, startSdOf(started.along, calibratedSdMm)),
-    across: axisKnowledge(record.across, rig.mediaClass, startSdOf(started.across, calibratedSdMm)),
+    along: await axisKnowledge(record.along, rig.mediaClass, startSdOf(started.along, calibratedSdMm)),
+    across: await axisKnowledge(record.across, rig.mediaClass, startSdOf(started.across, calibratedSdMm)),
   };
   await deps.db
     .insert(driftEstimates)
@@ -356,12 +358,12 @@ const asKept = (node: DriftNode): DriftNode =>
     ),
   );
 
-function axisKnowledge(
+async function axisKnowledge(
   record: readonly DriftRun[],
   mediaClass: keyof typeof DRIFT_PRIORS,
   startSdMm: number,
-): AxisKnowledge {
-  const { estimate, slips } = estimateWithSlips(record, DRIFT_PRIORS[mediaClass], seededRandom(1));
+): Promise<AxisKnowledge> {
+  const { estimate, slips } = await heavy('estimateDrift', { record, mediaClass });
   return {
     runs: estimate.runs,
     readings: estimate.readings,

@@ -1,13 +1,13 @@
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 
 import type { Affine } from '@/core/geometry';
-import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { StationSet } from '@/core/proof';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 import { corrections, fits, passes, readings, sessions } from '@/db/schema';
 
-import type { Deps, UseCaseRefusal } from './deps';
+import { stored } from './base/stored';
+import type { Deps } from './deps';
 import { getRig } from './rigs';
 import { affineSchema, recipeSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './schemas';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
@@ -22,7 +22,9 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     .from(passes)
     .where(eq(passes.sessionId, sessionId))
     .orderBy(asc(passes.position));
-  const list = await Promise.all(passRows.map((p) => loadPass(deps, p)));
+  // One after another: in a transaction there is one connection.
+  const list: Pass[] = [];
+  for (const p of passRows) list.push(await loadPass(deps, p));
   return {
     id: row.id,
     number: row.number,
@@ -36,6 +38,9 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     closedAt: row.closedAt,
     outcome: row.outcome as PlumbState | null,
     outcomeR95Mm: row.outcomeR95Mm,
+    discarded: row.discarded,
+    version: row.version,
+    changes: row.changes,
   };
 }
 
@@ -59,17 +64,19 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
     purpose: row.purpose as Pass['purpose'],
     set: row.stationSet as StationSet,
     load: row.load,
-    settingsAtCut: settingsAtCutSchema.parse(row.settingsAtCut),
-    fileTransform: row.fileTransform === null ? null : affineSchema.parse(row.fileTransform),
-    recipe: row.recipe === null ? null : recipeSchema.parse(row.recipe),
+    settingsAtCut: stored(settingsAtCutSchema, row.settingsAtCut, 'passes.settings_at_cut'),
+    fileTransform:
+      row.fileTransform === null ? null : stored(affineSchema, row.fileTransform, 'passes.file_transform'),
+    recipe: row.recipe === null ? null : stored(recipeSchema, row.recipe, 'passes.recipe'),
     barAcrossMm: row.barAcrossMm,
     barAlongMm: row.barAlongMm,
     sheet,
     stations: sheet.geometry.stations.filter((s) => s.set === row.stationSet),
     readings: rows.map((r) => ({
+      id: r.id,
       stationId: r.stationId,
       axis: r.axis as OffsetAxis,
-      pick: pickSchema.parse(r.pick),
+      pick: stored(pickSchema, r.pick, 'readings.pick'),
       coarseMm: r.coarseMm,
       offsetMm: r.offsetMm,
       uMm: r.uMm,
@@ -85,9 +92,9 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
 export const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrection => ({
   id: row.id,
   decision: row.decision as StoredCorrection['decision'],
-  changes: settingChangesSchema.parse(row.changes),
-  restTransform: affineSchema.parse(row.restTransform),
-  wholeTransform: affineSchema.parse(row.wholeTransform),
+  changes: stored(settingChangesSchema, row.changes, 'corrections.changes'),
+  restTransform: stored(affineSchema, row.restTransform, 'corrections.rest_transform'),
+  wholeTransform: stored(affineSchema, row.wholeTransform, 'corrections.whole_transform'),
   done: row.done as StoredCorrection['done'],
   doneBy: row.doneBy,
   doneAt: row.doneAt,
@@ -101,20 +108,32 @@ export async function openSession(deps: Deps, rigId: string, kind: SessionKind):
   return row?.id ?? null;
 }
 
-export const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
-export const CLOSED = {
-  code: 'refused',
-  message: 'This session is closed. Start a new one from the bench.',
-} as const;
+/** Moves with everything that is kept in a session, readings too. Null when there is no such session. */
+export async function sessionStamp(deps: Deps, sessionId: string): Promise<number | null> {
+  const [row] = await deps.db
+    .select({ changes: sessions.changes })
+    .from(sessions)
+    .where(eq(sessions.id, sessionId));
+  return row?.changes ?? null;
+}
 
-export async function openOr(deps: Deps, sessionId: string): Promise<Outcome<Session, UseCaseRefusal>> {
-  const session = await getSession(deps, sessionId);
-  if (!session) return refuse(NOT_FOUND);
-  return session.stage === 'closed' ? refuse(CLOSED) : accept(session);
+/** What the newest fit of a pass was made from, and whether its correction is in use; null when it has none. */
+export async function storedFingerprint(
+  deps: Deps,
+  passId: string,
+): Promise<{ readonly fingerprint: string | null; readonly done: string | null } | null> {
+  const [row] = await deps.db
+    .select({ fingerprint: sql<string | null>`${fits.inputs}->>'fingerprint'`, done: corrections.done })
+    .from(fits)
+    .innerJoin(corrections, eq(corrections.fitId, fits.id))
+    .where(eq(fits.passId, passId))
+    .orderBy(desc(fits.createdAt))
+    .limit(1);
+  return row ?? null;
 }
 
 /** What the cut file of a pass undoes by itself, or null for the file as drawn. */
 export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
   const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
-  return row?.t ? affineSchema.parse(row.t) : null;
+  return row?.t ? stored(affineSchema, row.t, 'passes.file_transform') : null;
 }

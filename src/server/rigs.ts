@@ -1,4 +1,5 @@
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { z } from 'zod';
 
 import {
   declaredEffect,
@@ -11,8 +12,11 @@ import type { Rect } from '@/core/geometry';
 import type { MarkKit } from '@/core/marks';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { SimulatedRig } from '@/core/rigsim';
-import { media, rigSettings, rigs, settingChanges, events } from '@/db/schema';
+import { events, media, rigs, rigSettings, runs, sessions, settingChanges } from '@/db/schema';
+import { sqlState } from '@/db/transaction';
 
+import { keep } from './base/act';
+import { stored } from './base/stored';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
 import {
   eventInputSchema,
@@ -107,10 +111,10 @@ function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSet
     workArea: { x0: row.areaX0Mm, y0: row.areaY0Mm, x1: row.areaX1Mm, y1: row.areaY1Mm },
     toleranceMm: row.toleranceMm,
     changeable: row.changeable as Changeable,
-    marks: markKitSchema.nullable().parse(row.marks),
+    marks: stored(markKitSchema.nullable(), row.marks, 'rigs.marks'),
     mediaClass: row.mediaClass as MediaClass,
-    recipe: recipeSchema.parse(row.recipe),
-    roll: rollKitSchema.parse(row.roll),
+    recipe: stored(recipeSchema, row.recipe, 'rigs.recipe'),
+    roll: stored(rollKitSchema, row.roll, 'rigs.roll'),
     feedPercent: row.feedPercent,
     feedSetAt: row.feedSetAt,
     settings: settings.map(toSetting),
@@ -144,11 +148,10 @@ function toSetting(row: typeof rigSettings.$inferSelect): RigSetting {
 /** The hidden truth of a simulated rig, or null for a real one. */
 export async function getSimulation(deps: Deps, rigId: string): Promise<SimulatedRig | null> {
   const [row] = await deps.db.select({ simulation: rigs.simulation }).from(rigs).where(eq(rigs.id, rigId));
-  return row?.simulation ? simulationSchema.parse(row.simulation) : null;
+  return row?.simulation ? stored(simulationSchema, row.simulation, 'rigs.simulation') : null;
 }
 
-const isTaken = (error: unknown): boolean =>
-  error instanceof Error && (error.cause as { code?: string } | undefined)?.code === '23505';
+const isTaken = (error: unknown): boolean => sqlState(error) === '23505';
 
 const TAKEN = {
   code: 'invalid-input',
@@ -160,21 +163,20 @@ export async function addRig(
   deps: Deps,
   actor: Actor,
   input: unknown,
+  request?: string,
 ): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
   const parsed = rigInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   try {
-    const rigId = await deps.db.transaction(async (tx) => {
-      const inner = { ...deps, db: tx as unknown as Deps['db'] };
+    return await keep(deps, actor, { act: 'add rig', request }, async (inner) => {
       const mediaId = await mediaIdOf(inner, parsed.data.media);
-      const [row] = await tx
+      const [row] = await inner.db
         .insert(rigs)
         .values({ ...rigColumns(parsed.data), mediaId, createdAt: deps.now() })
         .returning({ id: rigs.id });
       await writeSettings(inner, actor, row!.id, parsed.data);
-      return row!.id;
+      return accept({ rigId: row!.id });
     });
-    return accept({ rigId });
   } catch (error) {
     if (isTaken(error)) return refuse(TAKEN);
     throw error;
@@ -188,26 +190,25 @@ export async function changeRig(
   rigId: string,
   version: number,
   input: unknown,
+  request?: string,
 ): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
   const parsed = rigInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const before = await getRig(deps, rigId);
-  if (!before) return refuse({ code: 'not-found', what: 'rig' });
   try {
-    const saved = await deps.db.transaction(async (tx) => {
-      const inner = { ...deps, db: tx as unknown as Deps['db'] };
+    return await keep(deps, actor, { act: 'change rig', subjectId: rigId, request }, async (inner) => {
+      await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('update');
+      const before = await getRig(inner, rigId);
+      if (!before) return refuse({ code: 'not-found', what: 'rig' });
+      if (before.version !== version)
+        return refuse({ code: 'stale', message: staleText(before, parsed.data) });
       const mediaId = await mediaIdOf(inner, parsed.data.media);
-      const updated = await tx
+      await inner.db
         .update(rigs)
         .set({ ...rigColumns(parsed.data), mediaId, version: version + 1 })
-        .where(and(eq(rigs.id, rigId), eq(rigs.version, version)))
-        .returning({ id: rigs.id });
-      if (updated.length === 0) return false;
+        .where(eq(rigs.id, rigId));
       await writeSettings(inner, actor, rigId, parsed.data);
-      return true;
+      return accept({ rigId });
     });
-    if (saved) return accept({ rigId });
-    return refuse({ code: 'stale', message: staleText(before, parsed.data) });
   } catch (error) {
     if (isTaken(error)) return refuse(TAKEN);
     throw error;
@@ -292,19 +293,27 @@ async function writeSettings(deps: Deps, actor: Actor, rigId: string, input: Rig
   }
 }
 
-/** Takes a rig off the bench, or puts it back: its log stays. */
+/** Takes a rig off the bench, or puts it back: its log stays. Nothing may be open on it. */
 export async function archiveRig(
   deps: Deps,
+  actor: Actor,
   rigId: string,
   archived: boolean,
+  request?: string,
 ): Promise<Outcome<null, UseCaseRefusal>> {
   try {
-    const done = await deps.db
-      .update(rigs)
-      .set({ archivedAt: archived ? deps.now() : null })
-      .where(eq(rigs.id, rigId))
-      .returning({ id: rigs.id });
-    return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
+    const act = archived ? 'archive rig' : 'put rig back';
+    return await keep(deps, actor, { act, subjectId: rigId, request }, async (inner) => {
+      await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('update');
+      const open = archived ? await openOn(inner, rigId) : null;
+      if (open) return refuse({ code: 'refused', message: `${open} Close it first.` });
+      const done = await inner.db
+        .update(rigs)
+        .set({ archivedAt: archived ? deps.now() : null, version: sql`${rigs.version} + 1` })
+        .where(eq(rigs.id, rigId))
+        .returning({ id: rigs.id });
+      return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
+    });
   } catch (error) {
     if (isTaken(error))
       return refuse({
@@ -313,6 +322,22 @@ export async function archiveRig(
       });
     throw error;
   }
+}
+
+/** What is still open on a rig, in words; null when nothing is. */
+async function openOn(deps: Deps, rigId: string): Promise<string | null> {
+  const [session] = await deps.db
+    .select({ number: sessions.number })
+    .from(sessions)
+    .where(and(eq(sessions.rigId, rigId), isNull(sessions.closedAt)))
+    .limit(1);
+  if (session) return `Session ${session.number} of this rig is still open.`;
+  const [run] = await deps.db
+    .select({ name: runs.name })
+    .from(runs)
+    .where(and(eq(runs.rigId, rigId), isNull(runs.closedAt)))
+    .limit(1);
+  return run ? `The run “${run.name}” of this rig is still open.` : null;
 }
 
 export interface SettingChangeEntry {
@@ -325,6 +350,10 @@ export interface SettingChangeEntry {
   readonly at: Date;
 }
 
+/** So much of a rig’s history its page shows; the export has all. */
+const HISTORY_BACK = 100;
+
+/** The newest changes of its settings, newest first. */
 export async function settingHistory(deps: Deps, rigId: string): Promise<SettingChangeEntry[]> {
   return deps.db
     .select({
@@ -339,17 +368,26 @@ export async function settingHistory(deps: Deps, rigId: string): Promise<Setting
     .from(settingChanges)
     .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
     .where(eq(rigSettings.rigId, rigId))
-    .orderBy(desc(settingChanges.changedAt));
+    .orderBy(desc(settingChanges.changedAt))
+    .limit(HISTORY_BACK);
 }
 
 export async function recordEvent(
   deps: Deps,
   actor: Actor,
   input: unknown,
+  request?: string,
 ): Promise<Outcome<null, UseCaseRefusal>> {
   const parsed = eventInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  if (!(await getRig(deps, parsed.data.rigId))) return refuse({ code: 'not-found', what: 'rig' });
-  await deps.db.insert(events).values({ ...parsed.data, recordedBy: actor, happenedAt: deps.now() });
-  return accept(null);
+  const { rigId } = parsed.data;
+  return keep(deps, actor, { act: 'event', subjectId: rigId, request }, async (inner) => {
+    if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
+    await noteEvent(inner, actor, parsed.data);
+    return accept(null);
+  });
 }
+
+/** Writes an event into the log, for a step that keeps something else too. */
+export const noteEvent = (deps: Deps, actor: Actor, event: z.output<typeof eventInputSchema>) =>
+  deps.db.insert(events).values({ ...event, recordedBy: actor, happenedAt: deps.now() });

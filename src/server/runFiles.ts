@@ -7,7 +7,9 @@ import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
 
+import { onRun, type Stamp } from './base/step';
 import type { Actor, Deps, UseCaseRefusal } from './deps';
+import { contentOf, keepContent } from './keepFiles';
 import { outlookOn } from './runSteps';
 import { getRun, refusedRun, RUN_NOT_FOUND, type Applied, type Run } from './runs';
 
@@ -64,36 +66,46 @@ export async function makeSectionFile(
   runId: string,
   index: number,
   format: CutFormat,
+  stamp: Stamp = {},
 ): Promise<Outcome<{ fileName: string; content: string }, UseCaseRefusal>> {
-  const run = await getRun(deps, runId);
-  if (!run) return refuse(RUN_NOT_FOUND);
-  const own = run.sections[index - 1];
-  if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
-  if (run.stage === 'release')
-    return refusedRun('The run is not released yet. Go through its release card first.');
-  // A section that is cut keeps what it was cut with; another one is worked out from the checks so far.
-  const applied = own.state === 'waiting' ? (await outlookOn(deps, run, index, false)).applied : own.applied;
-  const fileName = sectionFileName(run, index, format, applied);
-  const content = sectionFile(run, index, format, applied);
-  await deps.db.insert(runFiles).values({
-    runId,
-    section: index,
-    fileName,
-    format,
-    applied,
-    content,
-    madeBy: actor,
-    madeAt: deps.now(),
+  const step = { ...stamp, act: 'make file', allowed: ['running', 'paused', 'closed'] as const };
+  const made = await onRun(deps, actor, runId, step, async (inner, run) => {
+    const own = run.sections[index - 1];
+    if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+    // A section that is cut keeps what it was cut with; another one is worked out from the checks so far.
+    const applied =
+      own.state === 'waiting' ? (await outlookOn(inner, run, index, false)).applied : own.applied;
+    const fileName = sectionFileName(run, index, format, applied);
+    const sha256 = await keepContent(inner, sectionFile(run, index, format, applied));
+    await inner.db.insert(runFiles).values({
+      runId,
+      section: index,
+      fileName,
+      format,
+      applied,
+      sha256,
+      madeBy: actor,
+      madeAt: deps.now(),
+    });
+    return accept({ fileName, sha256 });
   });
-  return accept({ fileName, content });
+  if (!made.ok) return made;
+  const { fileName, sha256 } = made.value;
+  return accept({ fileName, content: (await contentOf(deps, sha256))! });
 }
 
+/** A section's file as it was made; its content is null when its keeping time is over. */
 export async function getRunFile(deps: Deps, runId: string, fileId: string) {
   const [row] = await deps.db
-    .select({ fileName: runFiles.fileName, content: runFiles.content, format: runFiles.format })
+    .select({ fileName: runFiles.fileName, sha256: runFiles.sha256, format: runFiles.format })
     .from(runFiles)
     .where(and(eq(runFiles.runId, runId), eq(runFiles.id, fileId)));
-  return row ? { ...row, format: row.format as CutFormat } : null;
+  if (!row) return null;
+  return {
+    fileName: row.fileName,
+    format: row.format as CutFormat,
+    content: await contentOf(deps, row.sha256),
+  };
 }
 
 /** One archive of the run: every section in every format, cut ones as they were cut, and a list that says which is which. */

@@ -8,15 +8,19 @@ import {
   sectionOutlook,
   type SectionOutlook,
 } from '@/core/drift';
-import { fileRefusalText, readCutFile } from '@/core/formats/file';
-import { planRefusalText, planRoll, STRATEGIES } from '@/core/layout';
+import { fileRefusalText } from '@/core/formats/file';
+import { planRefusalText, STRATEGIES } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
 import { rigs, runChecks, runEvents, runFiles, runs, runSections, tapeMeasures } from '@/db/schema';
 
+import { keep } from './base/act';
+import { onRun, OPEN_RUN, type Stamp } from './base/step';
+import { stored } from './base/stored';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
 import { driftResultSchema, driftRunsOf, rigDrift, type AxisKnowledge, type RigDrift } from './driftLog';
-import { getRig, recordEvent, type Rig } from './rigs';
+import { heavy } from './heavy/pool';
+import { getRig, noteEvent, type Rig } from './rigs';
 import {
   appliedSchema,
   CHECK_PLACES,
@@ -24,10 +28,8 @@ import {
   CHECK_WAYS,
   checkYMm,
   frozen,
-  getRun,
   refusedRun,
   registersEachSection,
-  RUN_NOT_FOUND,
   stretchOf,
   UNDOABLE,
   type Applied,
@@ -70,29 +72,35 @@ export const newRunSchema = z.object({
 const followed = (axis: AxisKnowledge): AxisKnowledge => ({ ...axis, nodes: compressNodes(axis.nodes) });
 
 /** Plans anew from what is known now, and freezes it. */
-export async function startRun(deps: Deps, actor: Actor, input: unknown): Done<{ runId: string }> {
+export async function startRun(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  request?: string,
+): Done<{ runId: string }> {
   const parsed = newRunSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, name, strategy: wanted, request, itemFile } = parsed.data;
+  const { rigId, name, strategy: wanted, request: planned, itemFile } = parsed.data;
   const rig = await getRig(deps, rigId);
   const drift = await rigDrift(deps, rigId);
   if (!rig || !drift) return refuse({ code: 'not-found', what: 'rig' });
+  if (rig.archived) return refusedRun('This rig is off the bench. Put it back first, on its own page.');
   if (itemFile !== null) {
-    const read = readCutFile(itemFile);
+    const read = await heavy('checkCutFile', itemFile);
     if (!read.ok) return refusedRun(fileRefusalText(read.refusal));
   }
-  const planned = planRoll(
-    jobOf(request),
+  const roll = await heavy('planRoll', [
+    jobOf(planned),
     { along: drift.along.nodes, across: drift.across.nodes },
     drift.sectionsOnRecord,
     rollRigOf(rig),
-  );
-  if (!planned.ok) return refusedRun(planRefusalText(planned.refusal));
-  const strategy = planned.value.strategies.find((s) => s.name === wanted)!;
+  ]);
+  if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
+  const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
   if (strategy.missing) return refusedRun(`This way cannot be run: ${strategy.missing}. Choose another.`);
-  const plan = frozen(request, planned.value, strategy, DRIFT_VERSION);
-  const runId = await deps.db.transaction(async (tx) => {
-    const [row] = await tx
+  const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION);
+  return keep(deps, actor, { act: 'start run', subjectId: rigId, request }, async (inner) => {
+    const [row] = await inner.db
       .insert(runs)
       .values({
         rigId,
@@ -110,12 +118,11 @@ export async function startRun(deps: Deps, actor: Actor, input: unknown): Done<{
         startedAt: deps.now(),
       })
       .returning({ id: runs.id });
-    await tx
+    await inner.db
       .insert(runSections)
       .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' })));
-    return row!.id;
+    return accept({ runId: row!.id });
   });
-  return accept({ runId });
 }
 
 async function note(
@@ -127,15 +134,6 @@ async function note(
   detail: object = {},
 ): Promise<void> {
   await deps.db.insert(runEvents).values({ runId, kind, section, detail, by: actor, happenedAt: deps.now() });
-}
-
-/** An open run, or why not. */
-async function openRun(deps: Deps, runId: string): Promise<Outcome<Run, UseCaseRefusal>> {
-  const run = await getRun(deps, runId);
-  if (!run) return refuse(RUN_NOT_FOUND);
-  return run.stage === 'closed'
-    ? refusedRun('This run is closed. Open it again on its page to change it.')
-    : accept(run);
 }
 
 /** What has to be so before anything is sent. */
@@ -157,15 +155,21 @@ export function releaseItems(rig: Rig): readonly { readonly key: string; readonl
   ];
 }
 
-export async function releaseRun(deps: Deps, actor: Actor, runId: string, ticked: readonly string[]): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const missing = releaseItems(found.value.rig).filter((i) => !ticked.includes(i.key));
-  if (missing.length > 0) return refusedRun(`Not released yet. Still to check: ${missing[0]!.words}`);
-  if (found.value.stage !== 'release') return accept(null);
-  await deps.db.update(runs).set({ stage: 'running' }).where(eq(runs.id, runId));
-  await note(deps, actor, runId, 'released', null, { ticked });
-  return accept(null);
+export function releaseRun(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  ticked: readonly string[],
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'release', allowed: OPEN_RUN }, async (inner, run) => {
+    const missing = releaseItems(run.rig).filter((i) => !ticked.includes(i.key));
+    if (missing.length > 0) return refusedRun(`Not released yet. Still to check: ${missing[0]!.words}`);
+    if (run.stage !== 'release') return accept(null);
+    await inner.db.update(runs).set({ stage: 'running' }).where(eq(runs.id, runId));
+    await note(inner, actor, runId, 'released', null, { ticked });
+    return accept(null);
+  });
 }
 
 const offset = z
@@ -191,52 +195,56 @@ export const checkSchema = z
   });
 
 /** Keeps a check as it was read. What it replaces stays in the log; what its reader had not seen goes on counting. */
-export async function saveCheck(deps: Deps, actor: Actor, input: unknown): Done {
+export async function saveCheck(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
   const parsed = checkSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { runId, section, place, way, dxMm, dyMm, replaces } = parsed.data;
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const own = found.value.sections[section - 1];
-  if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
-  if (own.state === 'waiting')
-    return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then check it.`);
-  await deps.db.transaction(async (tx) => {
+  return onRun(deps, actor, runId, { ...stamp, act: 'check', allowed: OPEN_RUN }, async (inner, run) => {
+    const own = run.sections[section - 1];
+    if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
+    if (own.state === 'waiting')
+      return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then check it.`);
     if (replaces.length > 0)
-      await tx
+      await inner.db
         .update(runChecks)
         .set({ replacedAt: deps.now() })
         .where(
           and(currentChecks(runId, replaces), eq(runChecks.section, section), eq(runChecks.place, place)),
         );
-    await tx.insert(runChecks).values({
+    await inner.db.insert(runChecks).values({
       runId,
       section,
       place,
       way,
-      yMm: checkYMm(found.value.plan, section, place),
+      yMm: checkYMm(run.plan, section, place),
       dxMm,
       dyMm,
       uMm: CHECK_U_MM[way],
       enteredBy: actor,
       enteredAt: deps.now(),
     });
+    return accept(null);
   });
-  return accept(null);
 }
 
 const currentChecks = (runId: string, ids: readonly string[]) =>
   and(eq(runChecks.runId, runId), inArray(runChecks.id, [...ids]), isNull(runChecks.replacedAt));
 
 /** Takes a check back; it stays in the log as replaced. */
-export async function takeBackCheck(deps: Deps, runId: string, checkId: string): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  await deps.db
-    .update(runChecks)
-    .set({ replacedAt: deps.now() })
-    .where(currentChecks(runId, [checkId]));
-  return accept(null);
+export function takeBackCheck(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  checkId: string,
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'take check back', allowed: OPEN_RUN }, async (inner) => {
+    await inner.db
+      .update(runChecks)
+      .set({ replacedAt: deps.now() })
+      .where(currentChecks(runId, [checkId]));
+    return accept(null);
+  });
 }
 
 export interface NextSection {
@@ -307,123 +315,154 @@ const knowledgeSchema = z.object({ along: z.unknown(), across: z.unknown(), sect
 
 async function knowledgeOf(deps: Deps, run: Run): Promise<Pick<RigDrift, 'along' | 'across'>> {
   const [row] = await deps.db.select({ knowledge: runs.knowledge }).from(runs).where(eq(runs.id, run.id));
-  const { along, across } = knowledgeSchema.parse(row!.knowledge);
-  return driftResultSchema.parse({ along, across });
+  const { along, across } = stored(knowledgeSchema, row!.knowledge, 'runs.knowledge');
+  return stored(driftResultSchema, { along, across }, 'runs.knowledge');
 }
 
 /** “It is cut”: with the corrected file that was made last for this section, or as drawn. */
-export async function markSectionCut(
+export function markSectionCut(
   deps: Deps,
   actor: Actor,
   runId: string,
   index: number,
   asDrawn: boolean,
+  stamp: Stamp = {},
 ): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const run = found.value;
-  if (run.stage === 'release')
-    return refusedRun('The run is not released yet. Go through its release card first.');
-  if (run.stage === 'paused') return refusedRun('The run rests. Go on with it first.');
-  const own = run.sections[index - 1];
-  if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
-  // Said twice, by two tablets, is said once; what was cut and checked is not cut another way afterwards.
-  if (own.state !== 'waiting')
-    return asDrawn === (own.applied === null)
-      ? accept(null)
-      : refusedRun(
-          `Section ${index} is on record as cut ${own.applied ? 'with its file' : 'as drawn'}. Take that back first.`,
-        );
-  const [file] = await deps.db
-    .select({ applied: runFiles.applied })
-    .from(runFiles)
-    .where(and(eq(runFiles.runId, runId), eq(runFiles.section, index)))
-    .orderBy(desc(runFiles.madeAt))
-    .limit(1);
-  if (!asDrawn && !file)
-    return refusedRun(
-      `No corrected file of section ${index} was made yet. Make it, cut with it, then say so.`,
-    );
-  await deps.db
-    .update(runSections)
-    .set({
+  return onRun(deps, actor, runId, { ...stamp, act: 'cut', allowed: ['running'] }, async (inner, run) => {
+    const own = run.sections[index - 1];
+    if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+    // Said twice, by two tablets, is said once; what was cut and checked is not cut another way afterwards.
+    if (own.state !== 'waiting')
+      return asDrawn === (own.applied === null)
+        ? accept(null)
+        : refusedRun(
+            `Section ${index} is on record as cut ${own.applied ? 'with its file' : 'as drawn'}. Take that back first.`,
+          );
+    const [file] = await inner.db
+      .select({ applied: runFiles.applied })
+      .from(runFiles)
+      .where(and(eq(runFiles.runId, runId), eq(runFiles.section, index)))
+      .orderBy(desc(runFiles.madeAt))
+      .limit(1);
+    if (!asDrawn && !file)
+      return refusedRun(
+        `No corrected file of section ${index} was made yet. Make it, cut with it, then say so.`,
+      );
+    await setSection(inner, runId, index, {
       state: 'cut',
-      applied: asDrawn ? null : appliedSchema.parse(file!.applied),
+      applied: asDrawn ? null : stored(appliedSchema, file!.applied, 'run_files.applied'),
       cutBy: actor,
       cutAt: deps.now(),
-    })
-    .where(and(eq(runSections.runId, runId), eq(runSections.index, index)));
-  return accept(null);
+    });
+    return accept(null);
+  });
 }
+
+const setSection = (
+  deps: Deps,
+  runId: string,
+  index: number,
+  values: Partial<typeof runSections.$inferInsert>,
+) =>
+  deps.db
+    .update(runSections)
+    .set(values)
+    .where(and(eq(runSections.runId, runId), eq(runSections.index, index)));
 
 /** Takes “it is cut” back, as long as nothing was read of it. */
-export async function unmarkSectionCut(deps: Deps, runId: string, index: number): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  if (found.value.checks.some((c) => c.section === index))
-    return refusedRun(`Section ${index} has been checked. Take its checks back first.`);
-  await deps.db
-    .update(runSections)
-    .set({ state: 'waiting', applied: null, cutBy: null, cutAt: null, spoiled: null })
-    .where(and(eq(runSections.runId, runId), eq(runSections.index, index)));
-  return accept(null);
-}
-
-/** Cut off and weeded: how many of its items were spoiled. */
-export async function finishSection(deps: Deps, runId: string, index: number, spoiled: number): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const section = found.value.plan.sections[index - 1];
-  if (!section) return refuse({ code: 'not-found', what: `section ${index} of this run` });
-  if (found.value.sections[index - 1]!.state === 'waiting')
-    return refusedRun(`Section ${index} is not cut yet.`);
-  if (!Number.isInteger(spoiled) || spoiled < 0 || spoiled > section.copies)
-    return refuse({
-      code: 'invalid-input',
-      fields: { spoiled: `A whole number from 0 to ${section.copies}: so many copies are in this section.` },
-    });
-  await deps.db
-    .update(runSections)
-    .set({ state: 'finished', spoiled })
-    .where(and(eq(runSections.runId, runId), eq(runSections.index, index)));
-  return accept(null);
-}
-
-/** The cutter found its marks from scratch before a section: what went before says nothing about it any more. */
-export async function registerAnew(deps: Deps, actor: Actor, runId: string, before: number): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  if (!found.value.sections[before - 1]) return refuse({ code: 'not-found', what: `section ${before}` });
-  await note(deps, actor, runId, 'registered', before);
-  return accept(null);
-}
-
-/** A slip is taken as it is: the files of the sections to come make up for it. */
-export async function keepSlip(
+export function unmarkSectionCut(
   deps: Deps,
   actor: Actor,
   runId: string,
-  axis: 'along' | 'across',
-  section: number,
-  place: CheckPlace,
-  sizeMm: number,
+  index: number,
+  stamp: Stamp = {},
 ): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  await note(deps, actor, runId, 'slip-kept', section, { axis, section, place, sizeMm });
-  return accept(null);
+  return onRun(deps, actor, runId, { ...stamp, act: 'not cut', allowed: OPEN_RUN }, async (inner, run) => {
+    if (run.checks.some((c) => c.section === index))
+      return refusedRun(`Section ${index} has been checked. Take its checks back first.`);
+    await setSection(inner, runId, index, {
+      state: 'waiting',
+      applied: null,
+      cutBy: null,
+      cutAt: null,
+      spoiled: null,
+    });
+    return accept(null);
+  });
+}
+
+/** Cut off and weeded: how many of its items were spoiled. */
+export function finishSection(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  index: number,
+  spoiled: number,
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'weeded', allowed: OPEN_RUN }, async (inner, run) => {
+    const section = run.plan.sections[index - 1];
+    if (!section) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+    if (run.sections[index - 1]!.state === 'waiting') return refusedRun(`Section ${index} is not cut yet.`);
+    if (!Number.isInteger(spoiled) || spoiled < 0 || spoiled > section.copies)
+      return refuse({
+        code: 'invalid-input',
+        fields: {
+          spoiled: `A whole number from 0 to ${section.copies}: so many copies are in this section.`,
+        },
+      });
+    await setSection(inner, runId, index, { state: 'finished', spoiled });
+    return accept(null);
+  });
+}
+
+/** The cutter found its marks from scratch before a section: what went before says nothing about it any more. */
+export function registerAnew(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  before: number,
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'register', allowed: OPEN_RUN }, async (inner, run) => {
+    if (!run.sections[before - 1]) return refuse({ code: 'not-found', what: `section ${before}` });
+    await note(inner, actor, runId, 'registered', before);
+    return accept(null);
+  });
+}
+
+export const slipSchema = z.object({
+  axis: z.enum(['along', 'across']),
+  section: z.int().min(1),
+  place: z.enum(CHECK_PLACES),
+  sizeMm: z.number().min(-30, 'A slip is read within 30 mm.').max(30, 'A slip is read within 30 mm.'),
+});
+
+/** A slip is taken as it is: the files of the sections to come make up for it. */
+export function keepSlip(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  { axis, section, place, sizeMm }: z.output<typeof slipSchema>,
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'keep slip', allowed: OPEN_RUN }, async (inner, run) => {
+    if (!run.sections[section - 1]) return refuse({ code: 'not-found', what: `section ${section}` });
+    await note(inner, actor, runId, 'slip-kept', section, { axis, section, place, sizeMm });
+    return accept(null);
+  });
 }
 
 /** Takes a registration, a kept slip or a laminate back: it stays in the log and counts no more. */
-export async function undoEvent(deps: Deps, actor: Actor, runId: string, eventId: string): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const event = found.value.events.find((e) => e.id === eventId);
-  if (!event || !UNDOABLE.some((kind) => kind === event.kind))
-    return refuse({ code: 'not-found', what: 'step of this run to undo' });
-  if (event.undone) return accept(null);
-  await note(deps, actor, runId, 'undone', event.section, { undoes: eventId });
-  return accept(null);
+export function undoEvent(deps: Deps, actor: Actor, runId: string, eventId: string, stamp: Stamp = {}): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'undo', allowed: OPEN_RUN }, async (inner, run) => {
+    const event = run.events.find((e) => e.id === eventId);
+    if (!event || !UNDOABLE.some((kind) => kind === event.kind))
+      return refuse({ code: 'not-found', what: 'step of this run to undo' });
+    if (event.undone) return accept(null);
+    await note(inner, actor, runId, 'undone', event.section, { undoes: eventId });
+    return accept(null);
+  });
 }
 
 export const laminateSchema = z.object({
@@ -434,12 +473,15 @@ export const laminateSchema = z.object({
 });
 
 /** Mark spacing measured again after laminating: the sections from here on are cut longer or shorter by it. */
-export async function laminate(deps: Deps, actor: Actor, input: unknown): Done<{ stretch: number }> {
+export async function laminate(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  stamp: Stamp = {},
+): Done<{ stretch: number }> {
   const parsed = laminateSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { runId, from, nominalMm, measuredMm } = parsed.data;
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
   const stretch = measuredMm / nominalMm;
   if (Math.abs(stretch - 1) > 0.02)
     return refuse({
@@ -448,21 +490,23 @@ export async function laminate(deps: Deps, actor: Actor, input: unknown): Done<{
         measuredMm: `That would be ${((stretch - 1) * 100).toFixed(1)} %: laminate stretches by a few tenths of a percent at most. Measure both again.`,
       },
     });
-  await note(deps, actor, runId, 'laminated', from, { nominalMm, measuredMm, uMm: 0.2, stretch });
-  return accept({ stretch });
+  return onRun(deps, actor, runId, { ...stamp, act: 'laminate', allowed: OPEN_RUN }, async (inner, run) => {
+    if (!run.sections[from - 1]) return refuse({ code: 'not-found', what: `section ${from}` });
+    await note(inner, actor, runId, 'laminated', from, { nominalMm, measuredMm, uMm: 0.2, stretch });
+    return accept({ stretch });
+  });
 }
 
-export async function pauseRun(deps: Deps, actor: Actor, runId: string, rest: boolean): Done {
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const from = rest ? 'running' : 'paused';
-  if (found.value.stage !== from) return accept(null);
-  await deps.db
-    .update(runs)
-    .set({ stage: rest ? 'paused' : 'running' })
-    .where(eq(runs.id, runId));
-  await note(deps, actor, runId, rest ? 'paused' : 'resumed');
-  return accept(null);
+export function pauseRun(deps: Deps, actor: Actor, runId: string, rest: boolean, stamp: Stamp = {}): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'rest', allowed: OPEN_RUN }, async (inner, run) => {
+    if (run.stage !== (rest ? 'running' : 'paused')) return accept(null);
+    await inner.db
+      .update(runs)
+      .set({ stage: rest ? 'paused' : 'running' })
+      .where(eq(runs.id, runId));
+    await note(inner, actor, runId, rest ? 'paused' : 'resumed');
+    return accept(null);
+  });
 }
 
 export const closeSchema = z.object({
@@ -472,59 +516,67 @@ export const closeSchema = z.object({
 });
 
 /** Closes a run: what was predicted, what happened, and what it taught about the rig. */
-export async function closeRun(deps: Deps, actor: Actor, input: unknown): Done {
+export async function closeRun(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
   const parsed = closeSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { runId, note: words, costPerItem } = parsed.data;
-  const found = await openRun(deps, runId);
-  if (!found.ok) return found;
-  const run = found.value;
-  const before = await knowledgeOf(deps, run);
-  const after = (await rigDrift(deps, run.rig.id))!;
+  return onRun(deps, actor, runId, { ...stamp, act: 'close', allowed: OPEN_RUN }, async (inner, run) => {
+    const before = await knowledgeOf(inner, run);
+    const after = (await rigDrift(inner, run.rig.id))!;
+    const outcome = { ...toldBy(run, costPerItem), note: words, taught: taught(before, after) };
+    await inner.db
+      .update(runs)
+      .set({ stage: 'closed', closedBy: actor, closedAt: deps.now(), outcome })
+      .where(eq(runs.id, runId));
+    await note(inner, actor, runId, 'closed');
+    return accept(null);
+  });
+}
+
+/** What the counted spoils and the checks of a run say. */
+function toldBy(run: Run, costPerItem: number | null): Omit<RunOutcome, 'note' | 'taught'> {
   const counted = run.sections.flatMap((s) => (s.spoiled === null ? [] : [s.spoiled]));
   const spoiled = counted.length > 0 ? counted.reduce((a, b) => a + b, 0) : null;
   const misses = run.checks.map((c) => Math.hypot(c.dxMm ?? 0, c.dyMm ?? 0));
-  const outcome: RunOutcome = {
+  return {
     predictedSpoiled: run.plan.spoiled,
     spoiled,
     predictedR95Mm: run.plan.worstR95Mm,
     worstCheckMm: misses.length > 0 ? Math.max(...misses) : null,
     checks: run.checks.length,
     costSpoiled: costPerItem === null || spoiled === null ? null : costPerItem * spoiled,
-    note: words,
-    taught: (['along', 'across'] as const).map((axis) => ({
-      axis,
-      creepBefore: before[axis].creep.value,
-      creepAfter: after[axis].creep.value,
-      wanderBefore: before[axis].wander?.value ?? null,
-      wanderAfter: after[axis].wander?.value ?? null,
-    })),
   };
-  await deps.db
-    .update(runs)
-    .set({ stage: 'closed', closedBy: actor, closedAt: deps.now(), outcome })
-    .where(and(eq(runs.id, runId), isNull(runs.closedAt)));
-  await note(deps, actor, runId, 'closed');
-  return accept(null);
 }
 
+type Knowledge = Pick<RigDrift, 'along' | 'across'>;
+
+const taught = (before: Knowledge, after: Knowledge): RunOutcome['taught'] =>
+  (['along', 'across'] as const).map((axis) => ({
+    axis,
+    creepBefore: before[axis].creep.value,
+    creepAfter: after[axis].creep.value,
+    wanderBefore: before[axis].wander?.value ?? null,
+    wanderAfter: after[axis].wander?.value ?? null,
+  }));
+
 /** Undo of closing. */
-export async function reopenRun(deps: Deps, actor: Actor, runId: string): Done {
-  const run = await getRun(deps, runId);
-  if (!run) return refuse(RUN_NOT_FOUND);
-  if (run.stage !== 'closed') return accept(null);
-  await deps.db
-    .update(runs)
-    .set({
-      // One that was given up before its release goes back to its card.
-      stage: run.events.some((e) => e.kind === 'released') ? 'running' : 'release',
-      closedBy: null,
-      closedAt: null,
-      outcome: null,
-    })
-    .where(eq(runs.id, runId));
-  await note(deps, actor, runId, 'reopened');
-  return accept(null);
+export function reopenRun(deps: Deps, actor: Actor, runId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'open again', allowed: [...OPEN_RUN, 'closed' as const] };
+  return onRun(deps, actor, runId, step, async (inner, run) => {
+    if (run.stage !== 'closed') return accept(null);
+    await inner.db
+      .update(runs)
+      .set({
+        // One that was given up before its release goes back to its card.
+        stage: run.events.some((e) => e.kind === 'released') ? 'running' : 'release',
+        closedBy: null,
+        closedAt: null,
+        outcome: null,
+      })
+      .where(eq(runs.id, runId));
+    await note(inner, actor, runId, 'reopened');
+    return accept(null);
+  });
 }
 
 export const twoMarksSchema = z.object({
@@ -535,16 +587,16 @@ export const twoMarksSchema = z.object({
 });
 
 /** First and last mark of a long piece: the short way to learn the creep. */
-export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown): Done {
+export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = twoMarksSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { rigId, lengthMm, first, last } = parsed.data;
   const both = (axis: 'dxMm' | 'dyMm'): boolean => (first[axis] === null) === (last[axis] === null);
   if (!both('dxMm') || !both('dyMm') || (first.dxMm === null && first.dyMm === null))
     return refusedRun('Read the same direction at both marks: across, along or both.');
-  if (!(await getRig(deps, rigId))) return refuse({ code: 'not-found', what: 'rig' });
-  await deps.db.transaction(async (tx) => {
-    const [row] = await tx
+  return keep(deps, actor, { act: 'two marks', subjectId: rigId, request }, async (inner) => {
+    if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
+    const [row] = await inner.db
       .insert(runs)
       .values({
         rigId,
@@ -557,7 +609,7 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown): Do
         closedAt: deps.now(),
       })
       .returning({ id: runs.id });
-    await tx.insert(runChecks).values(
+    await inner.db.insert(runChecks).values(
       [
         { place: 'first row', yMm: 0, ...first },
         { place: 'last row', yMm: lengthMm, ...last },
@@ -571,8 +623,8 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown): Do
         enteredAt: deps.now(),
       })),
     );
+    return accept(null);
   });
-  return accept(null);
 }
 
 export const tapeSchema = z
@@ -588,30 +640,40 @@ export const tapeSchema = z
     message: 'That is more than 3 % off. Is it the same distance, in the same unit?',
   });
 
-export async function saveTape(deps: Deps, actor: Actor, input: unknown): Done {
+export async function saveTape(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = tapeSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  if (!(await getRig(deps, parsed.data.rigId))) return refuse({ code: 'not-found', what: 'rig' });
-  await deps.db.insert(tapeMeasures).values({ ...parsed.data, enteredBy: actor, enteredAt: deps.now() });
-  return accept(null);
+  const { rigId } = parsed.data;
+  return keep(deps, actor, { act: 'tape', subjectId: rigId, request }, async (inner) => {
+    if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
+    await inner.db.insert(tapeMeasures).values({ ...parsed.data, enteredBy: actor, enteredAt: deps.now() });
+    return accept(null);
+  });
 }
 
 export const setFeedSchema = z.object({ rigId: z.uuid(), feedPercent: feedSchema });
 
 /** What the printer's feed compensation is now; after a change the print is measured anew. */
-export async function setFeed(deps: Deps, actor: Actor, input: unknown): Done {
+export async function setFeed(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = setFeedSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { rigId, feedPercent } = parsed.data;
-  const rig = await getRig(deps, rigId);
-  if (!rig) return refuse({ code: 'not-found', what: 'rig' });
-  // Told for the first time, it is what the earlier measures were made with.
-  const changed = rig.feedPercent !== null && rig.feedPercent !== feedPercent;
-  await deps.db
-    .update(rigs)
-    .set({ feedPercent, ...(changed ? { feedSetAt: deps.now() } : {}) })
-    .where(eq(rigs.id, rigId));
-  if (!changed) return accept(null);
-  const note = `from ${rig.feedPercent!.toFixed(2)} % to ${feedPercent.toFixed(2)} %`;
-  return recordEvent(deps, actor, { rigId, kind: 'feed', note });
+  return keep(deps, actor, { act: 'feed', subjectId: rigId, request }, async (inner) => {
+    await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('update');
+    const rig = await getRig(inner, rigId);
+    if (!rig) return refuse({ code: 'not-found', what: 'rig' });
+    // Told for the first time, it is what the earlier measures were made with.
+    const changed = rig.feedPercent !== null && rig.feedPercent !== feedPercent;
+    await inner.db
+      .update(rigs)
+      .set({ feedPercent, ...(changed ? { feedSetAt: deps.now() } : {}) })
+      .where(eq(rigs.id, rigId));
+    if (changed)
+      await noteEvent(inner, actor, {
+        rigId,
+        kind: 'feed',
+        note: `from ${rig.feedPercent!.toFixed(2)} % to ${feedPercent.toFixed(2)} %`,
+      });
+    return accept(null);
+  });
 }

@@ -1,13 +1,12 @@
-import { createHash } from 'node:crypto';
-
-import { and, asc, desc, eq, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
 import type { Affine } from '@/core/geometry';
 import type { RollPlan, Strategy } from '@/core/layout';
 import { refuse } from '@/core/outcome';
-import { runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
+import { media, rigs, runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
 
+import { stored } from './base/stored';
 import type { Deps } from './deps';
 import { getRig, type Rig } from './rigs';
 import { affineSchema } from './schemas';
@@ -202,6 +201,8 @@ export interface Run {
   readonly rig: Rig;
   readonly name: string;
   readonly stage: RunStage;
+  /** Counts everything that was done on it. */
+  readonly version: number;
   readonly plan: FrozenPlan;
   readonly itemFile: string | null;
   readonly startedBy: string;
@@ -227,27 +228,34 @@ export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
   if (!row) return null;
   const rig = await getRig(deps, row.rigId);
   if (!rig) return null;
-  const [sections, checks, events, files] = await Promise.all([
-    deps.db.select().from(runSections).where(eq(runSections.runId, runId)).orderBy(asc(runSections.index)),
-    deps.db
-      .select()
-      .from(runChecks)
-      .where(and(eq(runChecks.runId, runId), isNull(runChecks.replacedAt)))
-      .orderBy(asc(runChecks.yMm), asc(runChecks.enteredAt)),
-    deps.db.select().from(runEvents).where(eq(runEvents.runId, runId)).orderBy(asc(runEvents.happenedAt)),
-    deps.db
-      .select({
-        id: runFiles.id,
-        section: runFiles.section,
-        fileName: runFiles.fileName,
-        applied: runFiles.applied,
-        madeBy: runFiles.madeBy,
-        madeAt: runFiles.madeAt,
-      })
-      .from(runFiles)
-      .where(eq(runFiles.runId, runId))
-      .orderBy(asc(runFiles.section), asc(runFiles.madeAt)),
-  ]);
+  // One after another: in a transaction there is one connection.
+  const sections = await deps.db
+    .select()
+    .from(runSections)
+    .where(eq(runSections.runId, runId))
+    .orderBy(asc(runSections.index));
+  const checks = await deps.db
+    .select()
+    .from(runChecks)
+    .where(and(eq(runChecks.runId, runId), isNull(runChecks.replacedAt)))
+    .orderBy(asc(runChecks.yMm), asc(runChecks.enteredAt));
+  const events = await deps.db
+    .select()
+    .from(runEvents)
+    .where(eq(runEvents.runId, runId))
+    .orderBy(asc(runEvents.happenedAt));
+  const files = await deps.db
+    .select({
+      id: runFiles.id,
+      section: runFiles.section,
+      fileName: runFiles.fileName,
+      applied: runFiles.applied,
+      madeBy: runFiles.madeBy,
+      madeAt: runFiles.madeAt,
+    })
+    .from(runFiles)
+    .where(eq(runFiles.runId, runId))
+    .orderBy(asc(runFiles.section), asc(runFiles.madeAt));
   return {
     id: row.id,
     number: row.number,
@@ -255,16 +263,17 @@ export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
     rig,
     name: row.name,
     stage: row.stage as RunStage,
-    plan: frozenPlanSchema.parse(row.plan),
+    version: row.version,
+    plan: stored(frozenPlanSchema, row.plan, 'runs.plan'),
     itemFile: row.itemFile,
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedAt: row.closedAt,
-    outcome: runOutcomeSchema.nullable().parse(row.outcome),
+    outcome: stored(runOutcomeSchema.nullable(), row.outcome, 'runs.outcome'),
     sections: sections.map((s) => ({
       index: s.index,
       state: s.state as RunSection['state'],
-      applied: appliedSchema.nullable().parse(s.applied),
+      applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
       cutBy: s.cutBy,
       cutAt: s.cutAt,
       spoiled: s.spoiled,
@@ -282,20 +291,17 @@ export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
       at: c.enteredAt,
     })),
     events: eventsOf(events),
-    files: files.map((f) => ({ ...f, applied: appliedSchema.nullable().parse(f.applied) })),
+    files: files.map((f) => ({
+      ...f,
+      applied: stored(appliedSchema.nullable(), f.applied, 'run_files.applied'),
+    })),
   };
 }
 
-/** Changes with every check, cut, event and file of a run: what another tablet did shows by it. */
-export function runStamp(run: Run): string {
-  const said = {
-    stage: run.stage,
-    sections: run.sections.map((s) => [s.state, s.spoiled, s.cutAt?.getTime()]),
-    checks: run.checks.map((c) => c.id),
-    events: run.events.length,
-    files: run.files.length,
-  };
-  return createHash('sha256').update(JSON.stringify(said)).digest('hex').slice(0, 16);
+/** Moves with everything that is done on a run: open pages ask for it and look again. Null when there is no such run. */
+export async function runStamp(deps: Deps, runId: string): Promise<number | null> {
+  const [row] = await deps.db.select({ version: runs.version }).from(runs).where(eq(runs.id, runId));
+  return row?.version ?? null;
 }
 
 function eventsOf(rows: readonly (typeof runEvents.$inferSelect)[]): RunEvent[] {
@@ -303,7 +309,7 @@ function eventsOf(rows: readonly (typeof runEvents.$inferSelect)[]): RunEvent[] 
     id: e.id,
     kind: e.kind as RunEventKind,
     section: e.section,
-    detail: eventDetailSchema.parse(e.detail),
+    detail: stored(eventDetailSchema, e.detail, 'run_events.detail'),
     by: e.by,
     at: e.happenedAt,
   }));
@@ -335,41 +341,70 @@ export interface RunRow {
   readonly predictedSpoiled: number;
 }
 
-/** Runs, newest first. */
-export async function listRuns(deps: Deps): Promise<RunRow[]> {
-  const rows = await deps.db.query.runs.findMany({
-    columns: { knowledge: false, itemFile: false },
-    where: eq(runs.kind, 'job'),
-    orderBy: desc(runs.startedAt),
-    limit: 200,
-  });
-  const sections = await deps.db
-    .select({ runId: runSections.runId, state: runSections.state })
-    .from(runSections);
-  const rigsById = new Map<string, Rig | null>();
-  for (const { rigId } of rows) if (!rigsById.has(rigId)) rigsById.set(rigId, await getRig(deps, rigId));
-  return rows.map((row) => {
-    const plan = frozenPlanSchema.parse(row.plan);
-    const outcome = runOutcomeSchema.nullable().parse(row.outcome);
-    const rig = rigsById.get(row.rigId);
-    return {
-      id: row.id,
-      label: runLabel(row.number),
-      name: row.name,
-      rigId: row.rigId,
-      rig: rig?.name ?? '',
-      media: rig?.media ?? '',
-      stage: row.stage as RunStage,
-      startedAt: row.startedAt,
-      startedBy: row.startedBy,
-      copies: plan.imposition.copies,
-      sections: plan.sections.length,
-      done: sections.filter((s) => s.runId === row.id && s.state !== 'waiting').length,
-      spoiled: outcome?.spoiled ?? null,
-      predictedSpoiled: plan.spoiled,
-    };
-  });
+export const RUN_SORTS = ['newest', 'rig', 'spoiled'] as const;
+export interface RunFilter {
+  readonly show: 'open' | 'closed' | 'all';
+  readonly sort: (typeof RUN_SORTS)[number];
+  /** From 1. */
+  readonly page: number;
 }
+
+export const RUNS_A_PAGE = 50;
+
+const ANY_RUN: RunFilter = { show: 'all', sort: 'newest', page: 1 };
+
+/** One page of runs, and how many there are. Figures are taken out of the plans by the database. */
+export async function listRuns(
+  deps: Deps,
+  { show, sort, page }: RunFilter = ANY_RUN,
+): Promise<{ readonly rows: RunRow[]; readonly total: number }> {
+  const where = and(
+    eq(runs.kind, 'job'),
+    show === 'open' ? isNull(runs.closedAt) : undefined,
+    show === 'closed' ? isNotNull(runs.closedAt) : undefined,
+  );
+  const spoiled = sql<number | null>`(${runs.outcome}->>'spoiled')::int`;
+  const order = {
+    newest: [desc(runs.startedAt)],
+    rig: [asc(rigs.name), desc(runs.startedAt)],
+    spoiled: [sql`${spoiled} desc nulls last`, desc(runs.startedAt)],
+  }[sort];
+  const [total, rows] = await Promise.all([
+    deps.db.$count(runs, where),
+    deps.db
+      .select({
+        id: runs.id,
+        number: runs.number,
+        name: runs.name,
+        rigId: runs.rigId,
+        rig: rigs.name,
+        media: media.name,
+        stage: runs.stage,
+        startedAt: runs.startedAt,
+        startedBy: runs.startedBy,
+        copies: sql<number>`(${runs.plan}->'imposition'->>'copies')::int`,
+        sections: sql<number>`jsonb_array_length(${runs.plan}->'sections')`,
+        done: sql<number>`(select count(*)::int from ${runSections} where ${runSections.runId} = ${runs.id} and ${runSections.state} <> 'waiting')`,
+        spoiled,
+        predictedSpoiled: sql<number>`(${runs.plan}->>'spoiled')::float8`,
+      })
+      .from(runs)
+      .innerJoin(rigs, eq(rigs.id, runs.rigId))
+      .innerJoin(media, eq(media.id, rigs.mediaId))
+      .where(where)
+      .orderBy(...order)
+      .limit(RUNS_A_PAGE)
+      .offset((page - 1) * RUNS_A_PAGE),
+  ]);
+  return {
+    total,
+    rows: rows.map(({ number, ...r }) => ({ ...r, label: runLabel(number), stage: r.stage as RunStage })),
+  };
+}
+
+/** Whether a run was ever planned. */
+export const anyRun = async (deps: Deps): Promise<boolean> =>
+  (await deps.db.select({ id: runs.id }).from(runs).where(eq(runs.kind, 'job')).limit(1)).length > 0;
 
 /** What was planned last on a rig: its speeds are its own, whoever plans next. */
 export async function lastPlanOn(
@@ -381,7 +416,9 @@ export async function lastPlanOn(
     where: and(eq(runs.kind, 'job'), eq(runs.rigId, rigId)),
     orderBy: desc(runs.startedAt),
   });
-  return row ? { label: runLabel(row.number), request: frozenPlanSchema.parse(row.plan).request } : null;
+  return row
+    ? { label: runLabel(row.number), request: stored(frozenPlanSchema, row.plan, 'runs.plan').request }
+    : null;
 }
 
 /** Where a check is made, from the run's first registration: the middle of the first or the last row. */

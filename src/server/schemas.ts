@@ -137,23 +137,21 @@ const specSchema = z.object({
   seed: z.number().int(),
 });
 
+export const stationSchema = z.object({
+  id: z.string(),
+  set: z.union([z.literal(1), z.literal(2)]),
+  centre: point,
+  across: combSchema,
+  along: combSchema,
+  scaleCentre: point,
+});
+
 export const proofSheetSchema = z
   .object({
     version: z.string(),
     spec: specSchema,
     layoutArea: rect.optional(),
-    stations: z
-      .array(
-        z.object({
-          id: z.string(),
-          set: z.union([z.literal(1), z.literal(2)]),
-          centre: point,
-          across: combSchema,
-          along: combSchema,
-          scaleCentre: point,
-        }),
-      )
-      .min(1),
+    stations: z.array(stationSchema).min(1),
   })
   // Sheets of before the marks were laid out over the whole work area.
   .transform((s) => ({ ...s, layoutArea: s.layoutArea ?? s.spec.workArea }));

@@ -1,24 +1,24 @@
 import type { z } from 'zod';
 
-import { apiError, unavailable } from './apiError';
+import { apiError, apiFailure } from './apiError';
 
 const MOST_JSON_BYTES = 8 * 1024 * 1024;
 
 /**
  * A JSON route: reads the body within its limit, checks it, answers. Bad input never becomes a 500.
  * A handler may answer with a Response of its own.
- * An error that the handler throws is the database being away.
+ * What the handler throws is told apart by its kind.
  */
 export function jsonRoute<Schema extends z.ZodType>(
   schema: Schema,
   answer: (body: z.output<Schema>) => unknown,
 ): (request: Request) => Promise<Response> {
   return async (request) => {
-    const text = await bodyWithin(request, MOST_JSON_BYTES);
-    if (text === null) return apiError(413, 'too-large', 'A request may have at most 8 MB.');
+    const bytes = await bodyWithin(request, MOST_JSON_BYTES);
+    if (bytes === null) return apiError(413, 'too-large', 'A request may have at most 8 MB.');
     let body: unknown;
     try {
-      body = JSON.parse(text);
+      body = JSON.parse(new TextDecoder().decode(bytes));
     } catch {
       return apiError(400, 'not-json', 'Send a JSON object; NaN and Infinity are not JSON.');
     }
@@ -34,22 +34,21 @@ export function jsonRoute<Schema extends z.ZodType>(
       const answered = await answer(parsed.data);
       return answered instanceof Response ? answered : Response.json(answered);
     } catch (error) {
-      console.error(`red plumb  ${new URL(request.url).pathname}:`, error);
-      return unavailable();
+      return apiFailure(error, new URL(request.url).pathname, request);
     }
   };
 }
 
-/** The body as text, or null as soon as it is longer than allowed, whatever its header says. */
-export async function bodyWithin(request: Request, bytes: number): Promise<string | null> {
+/** The body, or null as soon as it is longer than allowed, whatever its header says; nothing beyond is kept. */
+export async function bodyWithin(request: Request, bytes: number): Promise<Uint8Array<ArrayBuffer> | null> {
   if (Number(request.headers.get('content-length') ?? 0) > bytes) return null;
   const reader = request.body?.getReader();
-  if (!reader) return '';
+  if (!reader) return new Uint8Array();
   const parts: Uint8Array[] = [];
   let size = 0;
   for (;;) {
     const { done, value } = await reader.read();
-    if (done) return new TextDecoder().decode(Buffer.concat(parts));
+    if (done) return new Uint8Array(Buffer.concat(parts));
     size += value.byteLength;
     if (size > bytes) {
       await reader.cancel();
@@ -57,4 +56,16 @@ export async function bodyWithin(request: Request, bytes: number): Promise<strin
     }
     parts.push(value);
   }
+}
+
+/** A multipart form, counted while it streams in; what it is not, by name. */
+export async function formWithin(
+  request: Request,
+  bytes: number,
+): Promise<FormData | 'too-large' | 'not-a-form'> {
+  const type = request.headers.get('content-type') ?? '';
+  if (!type.startsWith('multipart/form-data')) return 'not-a-form';
+  const body = await bodyWithin(request, bytes);
+  if (body === null) return 'too-large';
+  return new Response(body, { headers: { 'Content-Type': type } }).formData().catch(() => 'not-a-form');
 }

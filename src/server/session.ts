@@ -17,7 +17,16 @@ import type { StoredSheet } from './sheets';
 export type Stage = 'print' | 'read' | 'correct' | 'prove' | 'closed';
 export type SessionKind = 'calibration' | 'quick-check' | 'roll-proof';
 
+export const OPEN_STAGES = ['print', 'read', 'correct', 'prove'] as const satisfies readonly Stage[];
+
+export const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
+export const CLOSED = {
+  code: 'refused',
+  message: 'This session is closed. Start a new one from the bench.',
+} as const;
+
 export interface StoredReading {
+  readonly id: string;
   readonly stationId: string;
   readonly axis: OffsetAxis;
   readonly pick: LinePick;
@@ -85,7 +94,20 @@ export interface Session {
   readonly closedAt: Date | null;
   readonly outcome: PlumbState | null;
   readonly outcomeR95Mm: number | null;
+  /** Started by mistake and thrown away. */
+  readonly discarded: boolean;
+  /** Counts its steps: what a page sends back with the next one. */
+  readonly version: number;
+  /** Counts everything that was kept of it. */
+  readonly changes: number;
 }
+
+/** What a page tells its buttons of the session that it shows. */
+export interface SessionState {
+  readonly id: string;
+  readonly version: number;
+}
+export const stateOf = ({ id, version }: Session): SessionState => ({ id, version });
 
 /** The pass that is being worked on: the newest. */
 export const currentPass = (session: Session): Pass => session.passes.at(-1)!;

@@ -6,11 +6,14 @@ import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
 import { proofSheets, readings, rigs as rigTable } from '@/db/schema';
 import { freshDeps } from '@test/database';
+import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
 
-import { toCsv } from './csv';
+import { csvLine } from './csv';
 import { rigDrift } from './driftLog';
-import { exportRows, sessionTrace } from './logbook';
+import { applyCorrection } from './applyCorrection';
+import { sessionTrace } from './logbook';
+import { startRollProof, startSession } from './startSession';
 import {
   addRig,
   archiveRig,
@@ -24,7 +27,7 @@ import {
 import type { RigDraft } from './schemas';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
-import { assess, currentPass, waysOf, type CorrectionWay, type SessionKind } from './session';
+import { assess, currentPass, waysOf, type CorrectionWay } from './session';
 import * as walk from './sessions';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
@@ -122,8 +125,8 @@ async function readPass(sessionId: string, simulation: SimulatedRig): Promise<vo
     }
 }
 
-const start = async (rigId: string, kind: SessionKind = 'calibration'): Promise<string> => {
-  const started = await walk.startSession(deps, 'KT', rigId, kind);
+const start = async (rigId: string, kind: 'calibration' | 'quick-check' = 'calibration'): Promise<string> => {
+  const started = await startSession(deps, 'KT', rigId, kind);
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   return started.value.sessionId;
 };
@@ -136,17 +139,17 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const sessionId = await start(r.id);
     await walk.markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
-    expect(await walk.finishReading(deps, sessionId)).toMatchObject({
+    expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
       ok: true,
       value: { stage: 'correct' },
     });
-    expect(await walk.applyCorrection(deps, 'KT', sessionId, way)).toEqual({
+    expect(await applyCorrection(deps, 'KT', sessionId, way)).toEqual({
       ok: true,
       value: { needsNewSheet: false },
     });
     await walk.markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
-    await walk.finishReading(deps, sessionId);
+    await walk.finishReading(deps, 'KT', sessionId);
     const proved = (await getSession(deps, sessionId))!;
     const [found, left] = proved.passes.map((p) => assess(proved, p)!);
     expect(found!.r95Mm).toBeGreaterThan(4);
@@ -174,8 +177,8 @@ test('going round again composes with the file that was cut: the second file und
   const sessionId = await start(r.id);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, sessionId);
-  await walk.applyCorrection(deps, 'KT', sessionId, 'file');
+  await walk.finishReading(deps, 'KT', sessionId);
+  await applyCorrection(deps, 'KT', sessionId, 'file');
   await walk.markPrinted(deps, 'KT', sessionId);
   // Meanwhile the rig slips by half a millimetre.
   const slipped = {
@@ -183,9 +186,9 @@ test('going round again composes with the file that was cut: the second file und
     truth: { ...simulation.truth, shiftXMm: simulation.truth.shiftXMm + 0.5 },
   };
   await readPass(sessionId, slipped);
-  await walk.finishReading(deps, sessionId);
-  await walk.goRoundAgain(deps, sessionId);
-  expect(await walk.applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
+  await walk.finishReading(deps, 'KT', sessionId);
+  await walk.goRoundAgain(deps, 'KT', sessionId);
+  expect(await applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
     ok: true,
     value: { needsNewSheet: true },
   });
@@ -200,9 +203,9 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
   const r = await rig({ name: 'Frozen rig' });
   const sessionId = await start(r.id);
   const options = { ...defaultOptions(r, 'mm'), columns: 2 };
-  expect((await walk.changeSessionSheet(deps, sessionId, options)).ok).toBe(true);
+  expect((await walk.changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
   await walk.markPrinted(deps, 'KT', sessionId);
-  const refused = await walk.changeSessionSheet(deps, sessionId, options);
+  const refused = await walk.changeSessionSheet(deps, 'KT', sessionId, options);
   expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
   const { sheet } = currentPass((await getSession(deps, sessionId))!);
   const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
@@ -259,10 +262,10 @@ test('a setting changed since the sheet was cut makes its figures void', async (
   const sessionId = await start(r.id);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
-  await walk.finishReading(deps, sessionId);
+  await walk.finishReading(deps, 'KT', sessionId);
   const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
   await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
-  expect(await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
+  expect(await applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
     ok: false,
     refusal: { code: 'stale' },
   });
@@ -274,10 +277,10 @@ test('quick check: one station, two picks, a state for that place', async () => 
   await walk.markPrinted(deps, 'KT', sessionId);
   const session = (await getSession(deps, sessionId))!;
   expect(currentPass(session).stations).toHaveLength(1);
-  expect(await walk.finishReading(deps, sessionId)).toMatchObject({ ok: false });
+  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({ ok: false });
   const quiet = { ...hidden(r), truth: { ...hidden(r).truth, shiftXMm: 0.05, shiftYMm: 0, turnRad: 0 } };
   await readPass(sessionId, quiet);
-  await walk.finishReading(deps, sessionId);
+  await walk.finishReading(deps, 'KT', sessionId);
   const read = (await getSession(deps, sessionId))!;
   expect(read.stage).toBe('prove');
   expect(assess(read, currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
@@ -285,9 +288,9 @@ test('quick check: one station, two picks, a state for that place', async () => 
 
 test('taking a rig off the bench and putting it back', async () => {
   const r = await rig({ name: 'Old rig' });
-  await archiveRig(deps, r.id, true);
+  await archiveRig(deps, 'KT', r.id, true);
   expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(false);
-  await archiveRig(deps, r.id, false);
+  await archiveRig(deps, 'KT', r.id, false);
   expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(true);
 });
 
@@ -334,11 +337,11 @@ test('the same name and media twice is refused by its field', async () => {
 });
 
 test('export: a reading a row, replaced ones too, and no cell that a spreadsheet would run', async () => {
-  const rows = await exportRows(deps);
+  const rows = (await logDocument(deps)).readings;
   expect(rows.length).toBeGreaterThan(100);
-  const csv = toCsv([{ name: '=1+1', note: 'a "b", c', figure: -0.5 }]);
+  const csv = csvLine(['=1+1', 'a "b", c', -0.5]);
   expect(csv).toBe('name,note,figure\r\n\'=1+1,"a ""b"", c",-0.5\r\n');
-  expect(toCsv(rows).split('\r\n')).toHaveLength(rows.length + 2);
+  expect((await logCsv(deps)).split('\r\n')).toHaveLength(rows.length + 2);
 });
 
 test('a sheet that would not fit says how many stations do', async () => {
@@ -402,13 +405,13 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
   const sessionId = await start(r.id);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, sessionId);
+  await walk.finishReading(deps, 'KT', sessionId);
   const before = (await getSession(deps, sessionId))!;
   expect(currentPass(before).recipe).toMatchObject({ quality: 'high', borderless: true });
   expect(currentPass(before).sheet.geometry.spec.marks).toEqual(MARKS);
   expect(waysOf(r, assess(before, currentPass(before))!.plan)).toEqual(['settings']);
-  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
-  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   const proved = (await getSession(deps, sessionId))!;
@@ -426,9 +429,9 @@ test('a rig with its own calibration page: run it there, prove it here; nothing 
   const sessionId = await start(r.id);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, sessionId);
-  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
-  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
+  await walk.finishReading(deps, 'KT', sessionId);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, (await getSimulation(deps, r.id))!);
   const session = (await getSession(deps, sessionId))!;
@@ -442,13 +445,13 @@ test('where nothing can be changed there is no way but bleed, and 99 of 100 need
   const sessionId = await start(r.id);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
-  await walk.finishReading(deps, sessionId);
+  await walk.finishReading(deps, 'KT', sessionId);
   const session = (await getSession(deps, sessionId))!;
   const { plan } = assess(session, currentPass(session))!;
   expect(waysOf(r, plan)).toEqual([]);
   expect(plan.bleed.of99Mm).toBeGreaterThan(plan.bleed.of95Mm);
   expect(plan.bleed.of95Mm).toBeCloseTo(plan.before.r95Mm, 9);
-  expect((await walk.applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(false);
 });
 
 test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
@@ -465,7 +468,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
     pick: { ...slip.pick, lengths: slip.pick.lengths + 1 },
     coarseMm: slip.coarseMm,
   });
-  await walk.finishReading(deps, sessionId);
+  await walk.finishReading(deps, 'KT', sessionId);
   const flagged = async () => {
     const session = (await getSession(deps, sessionId))!;
     return assess(session, currentPass(session))!;
@@ -491,18 +494,24 @@ test('a strip of nine metres tells how the cut creeps, and has no outcome of its
     truth: plumb,
     roll: { creepMmPerM: { x: -0.08, y: 0.42 }, creepSdMmPerM: { x: 0, y: 0 }, wanderMm2PerM: 0.002 },
   };
-  const begun = await walk.startRollProof(deps, 'KT', r.id, 9000, 1000);
+  const begun = await startRollProof(deps, 'KT', r.id, { length: 9000, spacing: 1000 });
   if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
   const { sessionId } = begun.value;
   // The strip that lies there goes on; no second one is opened.
-  expect(await walk.startRollProof(deps, 'IM', r.id, 5000, 500)).toEqual(begun);
+  expect(await startRollProof(deps, 'IM', r.id, { length: 5000, spacing: 500 })).toEqual({
+    ok: true,
+    value: { sessionId, resumed: true },
+  });
   const rows = new Set(
     currentPass((await getSession(deps, sessionId))!).stations.map((s) => s.scaleCentre.y),
   );
   expect(rows.size).toBe(9);
   await walk.markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  expect(await walk.finishReading(deps, sessionId)).toMatchObject({ ok: true, value: { stage: 'closed' } });
+  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
+    ok: true,
+    value: { stage: 'closed' },
+  });
   expect(await getSession(deps, sessionId)).toMatchObject({
     stage: 'closed',
     outcome: null,
@@ -527,7 +536,7 @@ test.each([
   ['both, and no numbers', Number.NaN, Number.POSITIVE_INFINITY, ['length', 'spacing']],
 ])('a strip that is %s is refused by its fields', async (_, length, spacing, fields) => {
   const r = await rig({ name: `Strip ${length} ${spacing}` });
-  const refused = await walk.startRollProof(deps, 'KT', r.id, length, spacing);
+  const refused = await startRollProof(deps, 'KT', r.id, { length, spacing });
   if (refused.ok || refused.refusal.code !== 'invalid-input') throw new Error(JSON.stringify(refused));
   expect(Object.keys(refused.refusal.fields)).toEqual(fields);
 });
@@ -538,18 +547,18 @@ test('closed by mistake: opened again where it was, unless another session has b
   await walk.markPrinted(deps, 'KT', first);
   await readPass(first, hidden(r));
   expect((await walk.closeSession(deps, 'KT', first)).ok).toBe(true);
-  expect((await walk.undoClose(deps, first)).ok).toBe(true);
+  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
   expect(await getSession(deps, first)).toMatchObject({ stage: 'read', closedBy: null, outcome: null });
   await walk.closeSession(deps, 'KT', first);
   const second = await start(r.id);
-  expect(await walk.undoClose(deps, first)).toMatchObject({
+  expect(await walk.undoClose(deps, 'KT', first)).toMatchObject({
     ok: false,
     refusal: { message: expect.stringContaining('Close that one first') },
   });
   // Given up before anything was read: no outcome, and the first can come back.
   await walk.closeSession(deps, 'KT', second);
   expect(await getSession(deps, second)).toMatchObject({ stage: 'closed', outcome: null });
-  expect((await walk.undoClose(deps, first)).ok).toBe(true);
+  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
 });
 
 test('what the check bars measure is kept with the pass, and taken back', async () => {
@@ -559,7 +568,7 @@ test('what the check bars measure is kept with the pass, and taken back', async 
     { acrossMm: 100.4, alongMm: 99.8 },
     { acrossMm: null, alongMm: 99.9 },
   ]) {
-    expect((await walk.saveBars(deps, id, bars)).ok).toBe(true);
+    expect((await walk.saveBars(deps, 'KT', id, bars)).ok).toBe(true);
     expect(currentPass((await getSession(deps, id))!)).toMatchObject({
       barAcrossMm: bars.acrossMm,
       barAlongMm: bars.alongMm,
@@ -570,18 +579,18 @@ test('what the check bars measure is kept with the pass, and taken back', async 
 const NOBODY = '00000000-0000-4000-8000-000000000000';
 
 test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>([
-  ['start', () => walk.startSession(deps, 'KT', NOBODY, 'calibration')],
-  ['strip', () => walk.startRollProof(deps, 'KT', NOBODY, 3000, 1000)],
+  ['start', () => startSession(deps, 'KT', NOBODY, 'calibration')],
+  ['strip', () => startRollProof(deps, 'KT', NOBODY, { length: 3000, spacing: 1000 })],
   ['print', () => walk.markPrinted(deps, 'KT', NOBODY)],
-  ['sheet', () => walk.changeSessionSheet(deps, NOBODY, {} as never)],
-  ['finish', () => walk.finishReading(deps, NOBODY)],
-  ['apply', () => walk.applyCorrection(deps, 'KT', NOBODY, 'settings')],
-  ['round again', () => walk.goRoundAgain(deps, NOBODY)],
-  ['bars', () => walk.saveBars(deps, NOBODY, { acrossMm: null, alongMm: null })],
+  ['sheet', () => walk.changeSessionSheet(deps, 'KT', NOBODY, {} as never)],
+  ['finish', () => walk.finishReading(deps, 'KT', NOBODY)],
+  ['apply', () => applyCorrection(deps, 'KT', NOBODY, 'settings')],
+  ['round again', () => walk.goRoundAgain(deps, 'KT', NOBODY)],
+  ['bars', () => walk.saveBars(deps, 'KT', NOBODY, { acrossMm: null, alongMm: null })],
   ['set aside', () => walk.decideReadings(deps, 'KT', NOBODY, [], true)],
-  ['mend', () => walk.reopenReading(deps, NOBODY)],
+  ['mend', () => walk.reopenReading(deps, 'KT', NOBODY)],
   ['close', () => walk.closeSession(deps, 'KT', NOBODY)],
-  ['undo close', () => walk.undoClose(deps, NOBODY)],
+  ['undo close', () => walk.undoClose(deps, 'KT', NOBODY)],
 ])('%s of something that is not there is refused, not thrown', async (_, act) => {
   expect(await act()).toMatchObject({ ok: false, refusal: { code: 'not-found' } });
 });

@@ -17,6 +17,7 @@ import {
 import type { Scene } from '@/core/drawing';
 import { proofSheets } from '@/db/schema';
 
+import { stored } from './base/stored';
 import type { Deps, UseCaseRefusal } from './deps';
 import type { Rig } from './rigs';
 import { proofSheetSchema, type SheetOptions } from './schemas';
@@ -135,7 +136,7 @@ const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
   id: row.id,
   number: row.number,
   label: sheetLabel(row.number),
-  geometry: proofSheetSchema.parse(row.geometry),
+  geometry: stored(proofSheetSchema, row.geometry, 'proof_sheets.geometry'),
   rigId: row.rigId,
   rigName: row.rigName,
   mediaName: row.mediaName,

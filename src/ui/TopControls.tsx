@@ -4,11 +4,7 @@ import { Moon, Sun } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 
-const YEAR_S = 365 * 24 * 3600;
-
-const remember = (name: string, value: string): void => {
-  document.cookie = `${name}=${encodeURIComponent(value)}; path=/; max-age=${YEAR_S}; samesite=lax`;
-};
+import { remember, soundInitials } from './remember';
 
 /** Units, initials and the bench's light: kept by this browser. */
 export function TopControls({
@@ -22,11 +18,11 @@ export function TopControls({
 }) {
   const router = useRouter();
   const [initials, setInitials] = useState(who);
-  const set = (name: string, value: string): void => {
+  const set = (name: 'who' | 'bench' | 'unit', value: string): void => {
     remember(name, value);
     router.refresh();
   };
-  const sound = /^\p{L}{1,4}$/u.test(initials.trim()) || initials.trim() === '';
+  const sound = soundInitials(initials) || initials.trim() === '';
   return (
     <div className="end">
       <div className="who">

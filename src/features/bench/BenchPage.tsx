@@ -17,9 +17,14 @@ import { StartButton } from './StartButton';
 /** Rigs and what needs doing now. */
 export async function BenchPage() {
   const { unit } = await preferences();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const rigs = await loadBench(deps);
-  const view = benchView(rigs, unit, new Date(), await listRuns(deps));
+  const view = benchView(
+    rigs,
+    unit,
+    new Date(),
+    (await listRuns(deps, { show: 'open', sort: 'newest', page: 1 })).rows,
+  );
   const charted = rigs.find((r) => r.rig.id === view.chartRigId);
   return (
     <Page context={<strong>{rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`} on the bench</strong>}>

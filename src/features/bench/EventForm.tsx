@@ -2,6 +2,8 @@
 
 import { useState, useTransition } from 'react';
 
+import { keeping } from '../keeping';
+
 import { noteEvent } from './actions';
 import { EVENT_WORDS } from './bench.view';
 
@@ -17,7 +19,9 @@ export function EventForm({ rigId }: { rigId: string }) {
       onSubmit={(event) => {
         event.preventDefault();
         start(async () => {
-          const done = await noteEvent({ rigId, kind, note });
+          const done = await keeping(['event', rigId, kind, note], (stamp) =>
+            noteEvent({ rigId, kind, note }, stamp),
+          );
           setSaid(
             done.ok ? 'Noted. The bench asks for a quick check now.' : (done.fields.note ?? done.message),
           );

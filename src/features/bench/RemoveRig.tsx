@@ -3,6 +3,8 @@
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 
+import { keeping } from '../keeping';
+
 import { setArchived } from './actions';
 
 /** Takes a rig off the bench, with undo; its log stays. */
@@ -13,7 +15,9 @@ export function RemoveRig({ rigId, name, archived }: { rigId: string; name: stri
   const [pending, start] = useTransition();
   const set = (next: boolean): void =>
     start(async () => {
-      const done = await setArchived(rigId, next);
+      const done = await keeping(['archive', rigId, next], (stamp) =>
+        setArchived({ rigId, archived: next }, stamp),
+      );
       if (!done.ok) return setMessage(done.message);
       setOff(next);
       setMessage('');

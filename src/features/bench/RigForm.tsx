@@ -7,6 +7,8 @@ import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
 import { fieldLength, type LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
+import { keeping } from '../keeping';
+
 import { saveRig } from './actions';
 import { formField, PAPERS, readRigForm, type RigFields } from './rigForm';
 import { Field } from './RigField';
@@ -62,7 +64,9 @@ function Editor({
       return;
     }
     start(async () => {
-      const result = await saveRig(rigId, version, read.input);
+      const result = await keeping(['rig', rigId, version, read.input], (stamp) =>
+        saveRig({ rigId, version, input: read.input }, stamp),
+      );
       if (result.ok) {
         if (rigId === null) router.push('/');
         onSaved();

@@ -18,7 +18,7 @@ import { RigForm } from './RigForm';
 export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const rig = await getRig(deps, id.data);
   if (!rig) notFound();
   const { unit } = await preferences();

@@ -2,6 +2,8 @@
 
 import { PendingButton } from '@/ui/PendingButton';
 
+import { keeping } from '../keeping';
+
 import { startOnRig } from './actions';
 
 /** Starts a calibration or a quick check, or goes on with the one that is open. */
@@ -17,7 +19,7 @@ export function StartButton({
   main?: boolean;
 }) {
   const press = async (): Promise<string | undefined> => {
-    const result = await startOnRig(rigId, kind);
+    const result = await keeping(['start', rigId, kind], (stamp) => startOnRig({ rigId, kind }, stamp));
     return result?.ok === false ? result.message : undefined;
   };
   return <PendingButton words={words} main={main} onPress={press} />;

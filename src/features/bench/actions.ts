@@ -2,54 +2,80 @@
 
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
+import { z } from 'zod';
 
-import { preferences, requestActor, requestDeps } from '@/server/context';
+import type { ActionResult, BrowserStamp } from '../keeping';
+import { preferences } from '@/server/context';
 import { addRig, archiveRig, changeRig, recordEvent } from '@/server/rigs';
 import { idSchema } from '@/server/schemas';
-import { startSession } from '@/server/sessions';
+import { startSession } from '@/server/startSession';
 
-import { attempt, type ActionResult } from '../actionResult';
+import { acting } from '../actionResult';
+
+const Saved = z.object({ rigId: idSchema.nullable(), version: z.int(), input: z.unknown() });
 
 /** Adds a rig, or saves changes to one; `version` is what the form was loaded with. */
 export async function saveRig(
-  rigId: string | null,
-  version: number,
-  input: unknown,
+  given: z.input<typeof Saved>,
+  stamp: BrowserStamp,
 ): Promise<ActionResult<{ rigId: string }>> {
-  return attempt(async () => {
-    const deps = await requestDeps();
-    const actor = await requestActor();
-    const saved =
-      rigId === null ? await addRig(deps, actor, input) : await changeRig(deps, actor, rigId, version, input);
-    if (saved.ok) revalidatePath('/', 'layout');
-    return saved;
-  });
+  const saved = await acting(
+    'save rig',
+    Saved,
+    given,
+    (deps, actor, { rigId, version, input }, { request }) =>
+      rigId === null
+        ? addRig(deps, actor, input, request)
+        : changeRig(deps, actor, rigId, version, input, request),
+    stamp,
+  );
+  if (saved.ok) revalidatePath('/', 'layout');
+  return saved;
 }
 
-export async function setArchived(rigId: string, archived: boolean): Promise<ActionResult> {
-  return attempt(async () => {
-    const done = await archiveRig(await requestDeps(), idSchema.parse(rigId), archived);
-    if (done.ok) revalidatePath('/', 'layout');
-    return done;
-  });
+const Archived = z.object({ rigId: idSchema, archived: z.boolean() });
+
+export async function setArchived(
+  given: z.input<typeof Archived>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'archive rig',
+    Archived,
+    given,
+    (deps, actor, { rigId, archived }, { request }) => archiveRig(deps, actor, rigId, archived, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
 }
 
-export async function noteEvent(input: unknown): Promise<ActionResult> {
-  return attempt(async () => {
-    const done = await recordEvent(await requestDeps(), await requestActor(), input);
-    if (done.ok) revalidatePath('/', 'layout');
-    return done;
-  });
+export async function noteEvent(input: unknown, stamp: BrowserStamp): Promise<ActionResult> {
+  const done = await acting(
+    'note event',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => recordEvent(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
 }
+
+const Start = z.object({ rigId: idSchema, kind: z.enum(['calibration', 'quick-check']) });
 
 /** Starts (or goes on with) a calibration or a quick check, and goes there. */
 export async function startOnRig(
-  rigId: string,
-  kind: 'calibration' | 'quick-check',
+  given: z.input<typeof Start>,
+  stamp: BrowserStamp,
 ): Promise<ActionResult<never>> {
-  const { unit } = await preferences();
-  const started = await attempt(async () =>
-    startSession(await requestDeps(), await requestActor(), idSchema.parse(rigId), kind, unit),
+  const started = await acting(
+    'start session',
+    Start,
+    given,
+    async (deps, actor, { rigId, kind }, { request }) =>
+      startSession(deps, actor, rigId, kind, (await preferences()).unit, request),
+    stamp,
   );
   if (!started.ok) return started;
   redirect(`/calibrate/${started.value.sessionId}`);

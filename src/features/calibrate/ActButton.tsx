@@ -2,30 +2,35 @@
 
 import { PendingButton } from '@/ui/PendingButton';
 
-import { backToReading, closeIt, openItAgain, roundAgain, sheetIsCut } from './actions';
+import { keeping } from '../keeping';
+
+import { backToReading, closeIt, discardIt, openItAgain, roundAgain, sheetIsCut } from './actions';
 
 const ACTS = {
   cut: sheetIsCut,
   again: roundAgain,
   reread: backToReading,
   close: closeIt,
+  discard: discardIt,
   reopen: openItAgain,
 } as const;
 
 /** One step of the walk. */
 export function ActButton({
   act,
-  sessionId,
+  session,
   words,
   main = false,
 }: {
   act: keyof typeof ACTS;
-  sessionId: string;
+  /** The session as this page shows it: an act on an older state is refused. */
+  session: { readonly id: string; readonly version: number };
   words: string;
   main?: boolean;
 }) {
   const press = async (): Promise<string | undefined> => {
-    const result = await ACTS[act](sessionId);
+    const { id, version } = session;
+    const result = await keeping([act, id], (stamp) => ACTS[act](id, stamp), version);
     return result?.ok === false ? result.message : undefined;
   };
   return <PendingButton words={words} main={main} wide onPress={press} />;

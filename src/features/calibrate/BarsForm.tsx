@@ -5,17 +5,19 @@ import { useState, useTransition } from 'react';
 import { barVerdict } from '@/core/recipe';
 import { fieldLength, fixed, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 
+import { keeping } from '../keeping';
+
 import { keepBars } from './actions';
 
 /** What the rule says of the two check bars, and what the driver did to the print. */
 export function BarsForm({
-  sessionId,
+  session,
   nominal,
   acrossMm,
   alongMm,
   unit,
 }: {
-  sessionId: string;
+  session: { readonly id: string };
   nominal: { readonly across: number; readonly along: number };
   acrossMm: number | null;
   alongMm: number | null;
@@ -38,7 +40,7 @@ export function BarsForm({
     setErrors(found);
     if (Object.keys(found).length > 0) return;
     start(async () => {
-      const result = await keepBars(sessionId, bars);
+      const result = await keeping(['bars', session.id, bars], (stamp) => keepBars(session.id, bars, stamp));
       if (result.ok) return;
       const { acrossMm: across, alongMm: along } = result.fields;
       setErrors({

@@ -11,7 +11,7 @@ import { Page } from '../frame/Page';
 
 /** Which rig? Or go on with what is open. */
 export async function CalibratePage() {
-  const rigs = await loadBench(await requestDeps());
+  const rigs = await loadBench(requestDeps());
   const { unit } = await preferences();
   const open = rigs.flatMap((r) => r.open);
   return (

@@ -4,11 +4,12 @@ import { useState, useTransition } from 'react';
 
 import type { Affine } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
-import { type CorrectionWay } from '@/server/session';
+import type { CorrectionWay, SessionState } from '@/server/session';
 
 import { ActButton } from './ActButton';
 import { correctionIsDone } from './actions';
 import { FileDrop } from './FileDrop';
+import { keeping } from '../keeping';
 
 export interface SettingView {
   readonly id: string;
@@ -44,7 +45,7 @@ const TITLES: Readonly<Record<CorrectionWay, string>> = {
 
 /** What to type, what the file carries, and “I have typed them”. The two never correct the same thing twice. */
 export function CorrectDesk({
-  sessionId,
+  session,
   correctionId,
   sheetLabel,
   leave,
@@ -57,7 +58,7 @@ export function CorrectDesk({
   after,
   unit,
 }: {
-  sessionId: string;
+  session: SessionState;
   correctionId: string | null;
   sheetLabel: string;
   leave: boolean;
@@ -76,11 +77,15 @@ export function CorrectDesk({
   const [message, setMessage] = useState('');
   const done = (): void =>
     start(async () => {
-      const result = await correctionIsDone(sessionId, way);
-      if (!result.ok) setMessage(result.message);
+      const result = await keeping(
+        ['correct', session.id, way],
+        (stamp) => correctionIsDone(session.id, way, stamp),
+        session.version,
+      );
+      if (result?.ok === false) setMessage(result.message);
     });
   const typing = way === 'settings' || way === 'both';
-  if (ways.length === 0) return <LiveWithIt sessionId={sessionId} bleed={bleed} leave={leave} />;
+  if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} />;
   const body = (
     <>
       {typing && (
@@ -187,11 +192,11 @@ export function CorrectDesk({
 
 /** Nothing can be changed: how much bleed hides it, and out. */
 function LiveWithIt({
-  sessionId,
+  session,
   bleed,
   leave,
 }: {
-  sessionId: string;
+  session: SessionState;
   bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
   leave: boolean;
 }) {
@@ -215,7 +220,7 @@ function LiveWithIt({
           ))}
         </tbody>
       </table>
-      {!leave && <ActButton act="close" sessionId={sessionId} words="Close with what was found" main />}
+      {!leave && <ActButton act="close" session={session} words="Close with what was found" main />}
     </section>
   );
 }

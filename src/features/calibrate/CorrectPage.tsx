@@ -2,12 +2,10 @@ import { termTable, zeroField } from '@/core/fit';
 import { rectCentre } from '@/core/geometry';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/context';
-import { assess, assessWithout, currentPass, waysOf } from '@/server/session';
+import { assess, assessWithout, currentPass, stateOf, waysOf } from '@/server/session';
 import { OffsetField } from '@/ui/OffsetField';
 import { UNIT_WORDS } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';
-
-import { Page } from '../frame/Page';
 
 import { ActButton } from './ActButton';
 import { CorrectDesk, type SettingView } from './CorrectDesk';
@@ -25,7 +23,7 @@ import {
   typingNote,
   whereTermsGo,
 } from './sentences';
-import { SessionContext } from './SessionContext';
+import { SessionPage } from './SessionPage';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText } from '@/core/units';
@@ -69,15 +67,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const suspects = a.ladder.suspects.map(({ stationId, axis }) => ({ stationId, axis }));
   const without = suspects.length > 0 ? assessWithout(session, pass, suspects) : null;
   return (
-    <Page
-      context={
-        <SessionContext
-          session={session}
-          ratio={a.r95Mm / session.rig.toleranceMm}
-          words={STATE_WORDS[a.state]}
-        />
-      }
-    >
+    <SessionPage session={session} ratio={a.r95Mm / session.rig.toleranceMm} words={STATE_WORDS[a.state]}>
       <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.rig.changeable)}</h1>
       <div className="two">
         <div className="stack">
@@ -103,7 +93,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         <div className="stack side">
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel
-              sessionId={session.id}
+              session={stateOf(session)}
               all={a}
               without={without}
               suspects={suspects}
@@ -121,7 +111,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </p>
               <ActButton
                 act="close"
-                sessionId={session.id}
+                session={stateOf(session)}
                 words="Leave it and close"
                 main={suspects.length === 0}
               />
@@ -135,7 +125,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               of99: lengthText(plan.bleed.of99Mm, unit),
               of999: lengthText(plan.bleed.of999Mm, unit),
             }}
-            sessionId={session.id}
+            session={stateOf(session)}
             correctionId={pass.correction?.id ?? null}
             sheetLabel={pass.sheet.label}
             leave={leave}
@@ -196,9 +186,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             </p>
           )}
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
-          <ActButton act="reread" sessionId={session.id} words="Back to the readings" />
+          <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
         </div>
       </div>
-    </Page>
+    </SessionPage>
   );
 }

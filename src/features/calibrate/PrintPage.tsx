@@ -3,16 +3,14 @@ import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/
 import { markWarnings } from '@/core/marks';
 import { toMm } from '@/core/units';
 import { preferences } from '@/server/context';
-import { currentPass } from '@/server/session';
+import { currentPass, stateOf } from '@/server/session';
 import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
-
-import { Page } from '../frame/Page';
 
 import { sessionAt } from './loadSession';
 import { Recipe } from '../bench/Recipe';
 
 import { BarsForm } from './BarsForm';
-import { SessionContext } from './SessionContext';
+import { SessionPage } from './SessionPage';
 import { SheetOptionsForm } from './SheetOptionsForm';
 import { ActButton } from './ActButton';
 import { SheetPreview } from './SheetPreview';
@@ -30,11 +28,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
   const quick = session.kind === 'quick-check';
   const fixedLayout = session.kind !== 'calibration';
   return (
-    <Page
-      context={
-        <SessionContext session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'} />
-      }
-    >
+    <SessionPage session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'}>
       <h1 className="answer">
         {frozen
           ? `Sheet ${sheet.label} has been printed and is frozen. Cut set A, leave it loaded, and read it.`
@@ -66,7 +60,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
               <summary>Measure both check bars</summary>
               <BarsForm
-                sessionId={session.id}
+                session={stateOf(session)}
                 nominal={barLengthsMm(sheet.geometry)}
                 acrossMm={pass.barAcrossMm}
                 alongMm={pass.barAlongMm}
@@ -87,7 +81,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               The same page as the print, so that the marks agree.{' '}
               {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
             </p>
-            <ActButton act="cut" sessionId={session.id} words="It is printed and cut: read it" main />
+            <ActButton act="cut" session={stateOf(session)} words="It is printed and cut: read it" main />
             <p className="caution mb-0 mt-3">
               Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before
               reaching in. The machine’s manual comes first.
@@ -96,7 +90,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           {!frozen && !fixedLayout && (
             <SheetOptionsForm
               key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}`}
-              sessionId={session.id}
+              session={stateOf(session)}
               unit={unit}
               current={{
                 columns: spec.columns,
@@ -112,6 +106,6 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           )}
         </div>
       </div>
-    </Page>
+    </SessionPage>
   );
 }

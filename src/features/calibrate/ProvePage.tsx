@@ -2,19 +2,17 @@ import { CUT_FORMATS } from '@/core/formats/file';
 import { STATE_WORDS } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/context';
-import { assess, currentPass, previousPass, type Session } from '@/server/session';
+import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { SheetMap } from '@/ui/SheetMap';
 import { StateTag } from '@/ui/StateTag';
 
-import { Page } from '../frame/Page';
-
 import { ActButton } from './ActButton';
 import { sessionAt } from './loadSession';
 import { passPoints } from './passPoints';
 import { proveAnswer, shiftWords } from './sentences';
-import { SessionContext } from './SessionContext';
+import { SessionPage } from './SessionPage';
 
 /** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
 export async function ProvePage({ params }: { params: Promise<{ id: string }> }) {
@@ -24,14 +22,10 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   const a = assess(session, pass);
   const read = pass.readings.length > 0 && a !== null;
   return (
-    <Page
-      context={
-        <SessionContext
-          session={session}
-          ratio={read ? a.r95Mm / session.rig.toleranceMm : null}
-          words={read ? STATE_WORDS[a.state] : 'to be proved'}
-        />
-      }
+    <SessionPage
+      session={session}
+      ratio={read ? a.r95Mm / session.rig.toleranceMm : null}
+      words={read ? STATE_WORDS[a.state] : 'to be proved'}
     >
       {read ? (
         <>
@@ -64,7 +58,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
       ) : (
         <Before session={session} />
       )}
-    </Page>
+    </SessionPage>
   );
 }
 
@@ -74,12 +68,12 @@ function Next({ session, plumb }: { session: Session; plumb: boolean }) {
     <section className="panel stack">
       <ActButton
         act="close"
-        sessionId={session.id}
+        session={stateOf(session)}
         words={plumb ? 'Close: it is proved' : 'Close it as it is'}
         main={plumb || quick}
       />
-      {!quick && <ActButton act="again" sessionId={session.id} words="Go round again" main={!plumb} />}
-      <ActButton act="reread" sessionId={session.id} words="Back to the readings" />
+      {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb} />}
+      <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
       {quick && !plumb && (
         <p className="small-print mb-0">One place says that it is off, not why: calibrate from the bench.</p>
       )}
@@ -139,13 +133,13 @@ function Before({ session }: { session: Session }) {
                 ? 'This file carries the part of the correction that the settings do not: cut it as it is.'
                 : 'The file is as drawn: the settings carry the correction.'}
             </p>
-            <ActButton act="cut" sessionId={session.id} words="Set B is cut: read it" main />
+            <ActButton act="cut" session={stateOf(session)} words="Set B is cut: read it" main />
             <p className="caution mb-0 mt-3">
               Hands stay out of moving machines. Unloaded already? Load it again just as before; the proof
               then includes that loading.
             </p>
           </section>
-          <ActButton act="close" sessionId={session.id} words="Close without proof" />
+          <ActButton act="close" session={stateOf(session)} words="Close without proof" />
         </div>
       </div>
     </>

@@ -23,6 +23,8 @@ import {
 } from '@/core/units';
 import { SheetMap } from '@/ui/SheetMap';
 
+import { keeping } from '../keeping';
+
 import { readingIsDone } from './actions';
 import { CoarsePicture } from './CoarsePicture';
 import { CombPicture, LoupeView } from './CombPicture';
@@ -66,7 +68,15 @@ export function ReadDesk({
   unit: LengthUnit;
   simulated: readonly SimulatedComb[] | null;
 }) {
-  const { readings, unsaved, message, keep, takeBack } = useReadings(passId, initial);
+  const {
+    readings,
+    unsaved,
+    refused: turnedAway,
+    forgetRefused,
+    message,
+    keep,
+    takeBack,
+  } = useReadings(passId, initial);
   const tasks = useMemo(
     () =>
       readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] => [
@@ -180,8 +190,8 @@ export function ReadDesk({
   };
   const finish = (): void =>
     startFinish(async () => {
-      const done = await readingIsDone(sessionId);
-      if (!done.ok) setRefused(done.message);
+      const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
+      if (done?.ok === false) setRefused(done.message);
     });
 
   const keys = useRef<(event: KeyboardEvent) => void>(() => undefined);
@@ -195,7 +205,7 @@ export function ReadDesk({
         /^(input|textarea|select|summary)$/i.test(target.tagName)
       )
         return;
-      if (target.closest('.offcanvas')) return;
+      if (target.closest('.offcanvas, .modal')) return;
       const act = keyAction(event.key, {
         nudge,
         between,
@@ -397,6 +407,18 @@ export function ReadDesk({
           {all ? 'See what it says' : 'See what these say'}
         </button>
         {refused && <span className="field-error">{refused}</span>}
+        {turnedAway.length > 0 && (
+          <div className="notice notice-bad mt-3" role="alert">
+            {turnedAway.map(({ reading, message: why }) => (
+              <p key={`${reading.stationId} ${reading.axis}`} className="mb-1">
+                {reading.stationId} {reading.axis} was not kept: {why}
+              </p>
+            ))}
+            <button type="button" className="btn btn-plain" onClick={forgetRefused}>
+              I have seen it
+            </button>
+          </div>
+        )}
         <p className={unsaved > 0 ? 'notice notice-bad mt-3 mb-0' : 'small-print mt-3 mb-0'} role="status">
           {unsaved > 0
             ? `${unsaved} not saved yet. ${message ? `${message} It is tried again by itself.` : 'Saving …'}`

@@ -5,11 +5,9 @@ import { getSimulation } from '@/server/rigs';
 import { assess, currentPass, type Pass, type Session } from '@/server/session';
 import { STATE_WORDS } from '@/core/verdict';
 
-import { Page } from '../frame/Page';
-
 import { sessionAt } from './loadSession';
 import { ReadDesk, type SimulatedComb } from './ReadDesk';
-import { SessionContext } from './SessionContext';
+import { SessionPage } from './SessionPage';
 
 export async function ReadPage({ params }: { params: Promise<{ id: string }> }) {
   const session = await sessionAt((await params).id, 'read');
@@ -17,14 +15,10 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   const pass = currentPass(session);
   const assessment = assess(session, pass);
   return (
-    <Page
-      context={
-        <SessionContext
-          session={session}
-          ratio={assessment ? assessment.r95Mm / session.rig.toleranceMm : null}
-          words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
-        />
-      }
+    <SessionPage
+      session={session}
+      ratio={assessment ? assessment.r95Mm / session.rig.toleranceMm : null}
+      words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
       <ReadDesk
         key={pass.id}
@@ -42,13 +36,13 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         unit={unit}
         simulated={session.rig.simulated ? await simulatedCombs(session, pass) : null}
       />
-    </Page>
+    </SessionPage>
   );
 }
 
 /** What the loupe of a simulated rig would show at each comb of this pass. */
 async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {
-  const simulation = await getSimulation(await requestDeps(), session.rig.id);
+  const simulation = await getSimulation(requestDeps(), session.rig.id);
   if (!simulation) return null;
   const load = session.number * 16 + pass.load;
   const sheet = loadField(simulation, pass.settingsAtCut, load);

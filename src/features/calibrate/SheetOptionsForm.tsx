@@ -5,6 +5,8 @@ import { useState, useTransition } from 'react';
 import { COMB_STEPS } from '@/core/proof';
 import type { LengthUnit } from '@/core/units';
 
+import { keeping } from '../keeping';
+
 import { layOutSheet } from './actions';
 
 interface Options {
@@ -17,12 +19,12 @@ interface Options {
 
 /** Another layout for a sheet that has not been printed. Every change lays it out anew. */
 export function SheetOptionsForm({
-  sessionId,
+  session,
   unit,
   current,
   fits,
 }: {
-  sessionId: string;
+  session: { readonly id: string; readonly version: number };
   unit: LengthUnit;
   current: Options;
   fits: { columns: number; rows: number };
@@ -34,7 +36,11 @@ export function SheetOptionsForm({
     const next = { ...chosen, ...by };
     setChosen(next);
     start(async () => {
-      const done = await layOutSheet(sessionId, next);
+      const done = await keeping(
+        ['layout', session.id, next],
+        (stamp) => layOutSheet(session.id, next, stamp),
+        session.version,
+      );
       setMessage(done.ok ? '' : done.message);
     });
   };

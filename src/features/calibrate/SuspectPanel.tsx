@@ -5,6 +5,10 @@ import { useState, useTransition } from 'react';
 import type { Assessment } from '@/core/calibration';
 import { fixed, lengthText, type LengthUnit, type OffsetAxis } from '@/core/units';
 
+import type { SessionState } from '@/server/session';
+
+import { keeping } from '../keeping';
+
 import { decideOn } from './actions';
 import { shiftWords } from './sentences';
 
@@ -17,14 +21,14 @@ const nameOf = (r: ReadingName): string => `${r.stationId} ${r.axis}`;
 
 /** Readings that do not go with the others: the answer with and without them, and the operator's decision. */
 export function SuspectPanel({
-  sessionId,
+  session,
   all,
   without,
   suspects,
   aside,
   unit,
 }: {
-  sessionId: string;
+  session: SessionState;
   all: Assessment;
   without: Assessment | null;
   suspects: readonly ReadingName[];
@@ -36,7 +40,8 @@ export function SuspectPanel({
   const decide = (which: readonly ReadingName[], out: boolean): void =>
     start(async () => {
       const names = which.map(({ stationId, axis }) => ({ stationId, axis }));
-      const result = await decideOn(sessionId, names, out);
+      const input = { sessionId: session.id, which: [...names], aside: out };
+      const result = await keeping(['decide', input], (stamp) => decideOn(input, stamp), session.version);
       setMessage(result.ok ? '' : result.message);
     });
   return (

@@ -13,7 +13,7 @@ const ORDER: readonly Stage[] = ['print', 'read', 'correct', 'prove'];
 export async function sessionAt(id: string, wanted: Stage): Promise<Session> {
   const parsed = idSchema.safeParse(id);
   if (!parsed.success) notFound();
-  const session = await getSession(await requestDeps(), parsed.data);
+  const session = await getSession(requestDeps(), parsed.data);
   if (!session) notFound();
   if (session.stage === 'closed') redirect(`/logbook/${session.id}`);
   const firstRound = session.passes.length === 1;

@@ -1,11 +1,14 @@
 'use client';
 
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 
 import type { LinePick } from '@/core/readings';
 import type { OffsetAxis } from '@/core/units';
 
+import { keepAs, newNumber } from '../keeping';
+
 import { keepReading, takeBackReading } from './actions';
+import { answered, entered, readLine, sameComb, shown, type Waiting } from './waitingLine';
 
 export interface KeptReading {
   readonly stationId: string;
@@ -14,62 +17,69 @@ export interface KeptReading {
   readonly coarseMm: number | null;
 }
 
-const RETRY_MS = 3000;
-
-const same = (a: { stationId: string; axis: string }, b: { stationId: string; axis: string }): boolean =>
-  a.stationId === b.stationId && a.axis === b.axis;
-
-/** What waits in this browser because the server or its database is away. */
-function stored(key: string): KeptReading[] {
-  try {
-    const found: unknown = JSON.parse(localStorage.getItem(key) ?? '[]');
-    return Array.isArray(found) ? (found as KeptReading[]) : [];
-  } catch {
-    return [];
-  }
+export interface RefusedReading {
+  readonly reading: KeptReading;
+  readonly message: string;
 }
 
+const RETRY_MS = 3000;
+
 /**
- * The readings of a pass: each is saved as it is entered. What cannot be saved stays in this browser,
- * is said, and is tried again until it is in the log.
+ * The readings of a pass: each is saved as it is entered. What gets no answer waits in this browser, is said, and is
+ * sent again until it is in the log; what is refused leaves the line and is shown, and the rest goes on.
+ * `kept` is what the log has: other tablets' readings come in with it.
  */
-export function useReadings(passId: string, initial: readonly KeptReading[]) {
+export function useReadings(passId: string, kept: readonly KeptReading[]) {
   const key = `red-plumb-unsaved-${passId}`;
-  const [readings, setReadings] = useState<readonly KeptReading[]>(initial);
-  const [unsaved, setUnsaved] = useState<readonly KeptReading[]>([]);
+  const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
+  /** Kept from here, until the page has heard of it from the log. */
+  const [sent, setSent] = useState<readonly KeptReading[]>([]);
+  const [cleared, setCleared] = useState<readonly { stationId: string; axis: OffsetAxis }[]>([]);
+  const [refused, setRefused] = useState<readonly RefusedReading[]>([]);
   const [message, setMessage] = useState('');
   const sending = useRef(false);
 
+  // What the log tells is newer than what was remembered beside it.
+  const [heard, setHeard] = useState(kept);
+  if (heard !== kept) {
+    setHeard(kept);
+    setSent([]);
+    setCleared([]);
+  }
+
   const remember = useCallback(
-    (waiting: readonly KeptReading[]): void => {
-      setUnsaved(waiting);
-      if (waiting.length === 0) localStorage.removeItem(key);
-      else localStorage.setItem(key, JSON.stringify(waiting));
+    (change: (line: readonly Waiting[]) => Waiting[]): void => {
+      const line = change(readLine(localStorage.getItem(key)));
+      if (line.length === 0) localStorage.removeItem(key);
+      else localStorage.setItem(key, JSON.stringify(line));
+      setWaiting(line);
     },
     [key],
   );
 
   useEffect(() => {
-    const waiting = stored(key);
-    if (waiting.length === 0) return;
     // eslint-disable-next-line react-hooks/set-state-in-effect -- the browser's store is read once, after hydration
-    setUnsaved(waiting);
-    setReadings((now) => [...now.filter((r) => !waiting.some((w) => same(w, r))), ...waiting]);
-  }, [key]);
+    remember((line) => [...line]);
+  }, [remember]);
 
   const flush = useCallback(async (): Promise<void> => {
     if (sending.current) return;
     sending.current = true;
     try {
-      for (let next = stored(key)[0]; next; next = stored(key)[0]) {
-        const saved = await keepReading({ passId, ...next }).catch(() => null);
-        if (!saved?.ok) {
-          setMessage(saved?.message ?? 'The server does not answer. Your readings are kept in this browser.');
+      for (;;) {
+        const next = readLine(localStorage.getItem(key))[0];
+        if (!next) return;
+        const { request, ...reading } = next;
+        const done = await keepAs({ request }, (stamp) => keepReading({ passId, ...reading }, stamp));
+        // Only what a rule refuses leaves the line; what could not be done is tried again.
+        if (!done.ok && done.said !== 'refused' && done.said !== 'stale') {
+          setMessage(done.message);
           return;
         }
-        const sent = next;
-        remember(stored(key).filter((w) => JSON.stringify(w) !== JSON.stringify(sent)));
         setMessage('');
+        if (done.ok) setSent((list) => shown(list, [reading]));
+        else setRefused((list) => [...list, { reading, message: done.message }]);
+        remember((line) => answered(line, request));
       }
     } finally {
       sending.current = false;
@@ -77,30 +87,39 @@ export function useReadings(passId: string, initial: readonly KeptReading[]) {
   }, [key, passId, remember]);
 
   useEffect(() => {
-    if (unsaved.length === 0) return;
+    if (waiting.length === 0) return;
     const timer = setInterval(() => void flush(), RETRY_MS);
     return () => clearInterval(timer);
-  }, [unsaved.length, flush]);
+  }, [waiting.length, flush]);
 
   const keep = useCallback(
     (reading: KeptReading): void => {
-      setReadings((now) => [...now.filter((r) => !same(r, reading)), reading]);
-      remember([...stored(key).filter((w) => !same(w, reading)), reading]);
+      setCleared((list) => list.filter((c) => !sameComb(c, reading)));
+      setRefused((list) => list.filter((r) => !sameComb(r.reading, reading)));
+      remember((line) => entered(line, { ...reading, request: newNumber() }));
       void flush();
     },
-    [flush, key, remember],
+    [flush, remember],
   );
 
   const takeBack = useCallback(
     async (stationId: string, axis: OffsetAxis): Promise<void> => {
-      setReadings((now) => now.filter((r) => !same(r, { stationId, axis })));
-      remember(stored(key).filter((w) => !same(w, { stationId, axis })));
-      const done = await takeBackReading(passId, stationId, axis).catch(() => null);
-      if (!done?.ok)
-        setMessage(done?.message ?? 'The server does not answer; reload the page when it is back.');
+      const comb = { stationId, axis };
+      remember((line) => line.filter((w) => !sameComb(w, comb)));
+      const done = await keepAs({ request: newNumber() }, (stamp) =>
+        takeBackReading({ passId, comb }, stamp),
+      );
+      if (done.ok) setCleared((list) => [...list, comb]);
+      else setMessage(done.message);
     },
-    [key, passId, remember],
+    [passId, remember],
   );
 
-  return { readings, unsaved: unsaved.length, message, keep, takeBack };
+  const readings = useMemo(() => {
+    const known = shown(kept, sent).filter((r) => !cleared.some((c) => sameComb(c, r)));
+    return shown<KeptReading>(known, waiting);
+  }, [kept, sent, cleared, waiting]);
+
+  const forgetRefused = useCallback(() => setRefused([]), []);
+  return { readings, unsaved: waiting.length, refused, forgetRefused, message, keep, takeBack };
 }

@@ -4,6 +4,8 @@ import { preferences } from '@/server/context';
 
 import { TopControls } from '@/ui/TopControls';
 
+import { AskInitials } from './AskInitials';
+
 /** The frame's right side: what is in use at the top, the work below. */
 export async function Page({ context, children }: { context: ReactNode; children: ReactNode }) {
   const chosen = await preferences();
@@ -11,11 +13,12 @@ export async function Page({ context, children }: { context: ReactNode; children
     <>
       <header className="top">
         {context}
-        <TopControls {...chosen} />
+        <TopControls key={chosen.who} {...chosen} />
       </header>
       <main className="work" id="work">
         {children}
       </main>
+      <AskInitials />
     </>
   );
 }

@@ -7,6 +7,8 @@ import type { LengthUnit } from '@/core/units';
 import type { CheckPlace, CheckWay } from '@/server/runs';
 import { useHydrated } from '@/ui/useHydrated';
 
+import { keeping } from '../keeping';
+
 import { keepCheck } from './actions';
 import { CheckPicture } from './CheckPicture';
 import {
@@ -77,7 +79,8 @@ export function CheckForm({
     if (Object.keys(wrong).length > 0) return;
     start(async () => {
       const replaces = beside ? [] : here.map((c) => c.id);
-      const done = await keepCheck({ runId, section, place, way, ...offsets, replaces } as never);
+      const check = { runId, section, place, way, ...offsets, replaces };
+      const done = await keeping(['check', check], (stamp) => keepCheck(check, stamp));
       if (!done.ok) {
         setSaid(Object.values(done.fields)[0] ?? done.message);
         return;

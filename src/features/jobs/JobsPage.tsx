@@ -4,7 +4,8 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { requestDeps } from '@/server/context';
-import { listRuns, type RunRow, type RunStage } from '@/server/runs';
+import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE, type RunStage } from '@/server/runs';
+import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';
 
@@ -12,7 +13,8 @@ import { expectedItems } from './planWords';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),
-  sort: z.enum(['newest', 'rig', 'spoiled']).catch('newest'),
+  sort: z.enum(RUN_SORTS).catch('newest'),
+  page: z.coerce.number().int().min(1).max(100_000).catch(1),
 });
 
 const STAGE_WORDS: Readonly<Record<RunStage, string>> = {
@@ -28,19 +30,20 @@ export async function JobsPage({
 }: {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
-  const { show, sort } = filterSchema.parse(await searchParams);
-  const all = await listRuns(await requestDeps());
-  const rows = sorted(
-    all.filter((r) => show === 'all' || (r.stage === 'closed') === (show === 'closed')),
-    sort,
-  );
-  const open = all.filter((r) => r.stage !== 'closed');
-  const first = open[0];
+  const { show, sort, page } = filterSchema.parse(await searchParams);
+  const deps = requestDeps();
+  const [{ rows, total }, open, any] = await Promise.all([
+    listRuns(deps, { show, sort, page }),
+    listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
+    anyRun(deps),
+  ]);
+  const first = open.rows[0];
+  const address = (by: object): string => `/jobs?${new URLSearchParams({ show, sort, ...by }).toString()}`;
   const link = (by: object, words: string, current: boolean) => (
     <Link
       className={`btn btn-plain ${current ? 'active' : ''}`}
       aria-current={current ? 'true' : undefined}
-      href={`/jobs?${new URLSearchParams({ show, sort, ...by }).toString()}`}
+      href={address(by)}
     >
       {words}
     </Link>
@@ -50,8 +53,8 @@ export async function JobsPage({
       <div className="answer-row">
         <h1 className="answer">
           {first
-            ? `${open.length === 1 ? 'One run is' : `${open.length} runs are`} open: ${first.label} ${first.name} has ${first.done} of ${first.sections} sections cut.`
-            : all.length > 0
+            ? `${open.total === 1 ? 'One run is' : `${open.total} runs are`} open: ${first.label} ${first.name} has ${first.done} of ${first.sections} sections cut.`
+            : any
               ? 'No run is open. Plan the next one.'
               : 'A long run drifts. Plan it in sections, follow it, and correct as it goes.'}
         </h1>
@@ -59,7 +62,7 @@ export async function JobsPage({
           <Plus size={20} aria-hidden /> Plan a run
         </Link>
       </div>
-      {all.length > 0 && (
+      {any && (
         <section className="panel">
           <div className="d-flex gap-2 flex-wrap mb-2 align-items-center">
             {link({ show: 'all' }, 'All', show === 'all')}
@@ -113,15 +116,13 @@ export async function JobsPage({
             </tbody>
           </table>
           {rows.length === 0 && <p className="soft mb-0">None of these.</p>}
+          <Pager
+            page={page}
+            pages={Math.ceil(total / RUNS_A_PAGE)}
+            href={(p) => address({ page: String(p) })}
+          />
         </section>
       )}
     </Page>
   );
-}
-
-function sorted(rows: readonly RunRow[], by: 'newest' | 'rig' | 'spoiled'): RunRow[] {
-  const list = [...rows];
-  if (by === 'rig') return list.sort((a, b) => a.rig.localeCompare(b.rig));
-  if (by === 'spoiled') return list.sort((a, b) => (b.spoiled ?? -1) - (a.spoiled ?? -1));
-  return list;
 }

@@ -13,6 +13,8 @@ import { rollerWarnings } from '@/ui/rollerWords';
 import { StateTag } from '@/ui/StateTag';
 import { useHydrated } from '@/ui/useHydrated';
 
+import { keeping } from '../keeping';
+
 import { startTheRun } from './actions';
 import { MissChart } from './MissChart';
 import { readFields, type PlanErrors, type PlanFields, type RigHabits } from './planFields';
@@ -83,14 +85,15 @@ export function PlanDesk({
   const freeze = (): void =>
     start(async () => {
       if (!read.ok || !chosen) return;
-      forget();
-      const done = await startTheRun({
+      const input = {
         rigId: rig.id,
         name: fields.name,
         strategy: chosen.name,
         request: { ...read.request, rowsPerSection: chosen.rowsPerSection },
         itemFile: file?.content ?? null,
-      });
+      };
+      const done = await keeping(['run', input], (stamp) => startTheRun(input, stamp));
+      if (done?.ok !== false) forget();
       if (done?.ok === false) setSaid(Object.values(done.fields)[0] ?? done.message);
     });
 

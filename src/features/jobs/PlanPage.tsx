@@ -21,7 +21,7 @@ export async function PlanPage({
 }: {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const { unit } = await preferences();
   const { rig: rigId } = wanted.parse(await searchParams);
   const rigs = await listRigs(deps);

@@ -5,20 +5,28 @@ import { useState } from 'react';
 import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
+import { keeping } from '../keeping';
+
 import { releaseIt } from './actions';
 
 /** Every point is ticked by who looked; then the run may be sent. */
 export function ReleaseForm({
   runId,
+  version,
   items,
 }: {
   runId: string;
+  version: number;
   items: readonly { readonly key: string; readonly words: string }[];
 }) {
   const [ticked, setTicked] = useState<readonly string[]>([]);
   const ready = useHydrated();
   const press = async (): Promise<string | undefined> => {
-    const done = await releaseIt(runId, [...ticked]);
+    const done = await keeping(
+      ['release', runId, ticked],
+      (stamp) => releaseIt(runId, [...ticked], stamp),
+      version,
+    );
     return done?.ok === false ? done.message : undefined;
   };
   return (

@@ -67,11 +67,11 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
           </section>
         </div>
         <div className="stack side">
-          <ReleaseForm runId={run.id} items={releaseItems(rig)} />
+          <ReleaseForm runId={run.id} version={run.version} items={releaseItems(rig)} />
           <details className="working panel py-1">
             <summary>Not this one</summary>
             <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
-            <CloseForm runId={run.id} main={false} />
+            <CloseForm runId={run.id} version={run.version} main={false} />
           </details>
           <TypeThese
             section={sections[0]!}

@@ -6,7 +6,7 @@ import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 
 import { PendingButton } from '@/ui/PendingButton';
 
-import type { ActionResult } from '../actionResult';
+import { keeping, type ActionResult, type BrowserStamp } from '../keeping';
 
 import { feedIsTyped, keepTape, keepTwoMarks, startStrip } from './actions';
 
@@ -31,7 +31,10 @@ function LengthForm({
   initial: Typed;
   button: string;
   unit: LengthUnit;
-  send: (values: Readonly<Record<string, number | null>>) => Promise<ActionResult<unknown>>;
+  send: (
+    values: Readonly<Record<string, number | null>>,
+    stamp: BrowserStamp,
+  ) => Promise<ActionResult<unknown>>;
   done: string;
   children?: React.ReactNode;
 }) {
@@ -56,7 +59,7 @@ function LengthForm({
     setSaid('');
     if (Object.keys(wrong).length > 0) return;
     start(async () => {
-      const result = await send(values);
+      const result = await keeping([button, values], (stamp) => send(values, stamp));
       if (!result || result.ok) {
         setSaid(done);
         setTyped(initial);
@@ -119,7 +122,7 @@ export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
       ]}
       button="Keep it"
       done="Kept."
-      send={(values) => keepTape({ rigId, of, uMm: 0.3, ...values } as never)}
+      send={(values, stamp) => keepTape({ rigId, of, uMm: 0.3, ...values } as never, stamp)}
     >
       <label className="form-label" htmlFor="roll-of">
         Measured on
@@ -151,7 +154,9 @@ export function FeedForm({
 }) {
   const [typed, setTyped] = useState((now ?? 100).toFixed(2));
   const keep = async (feedPercent: number): Promise<string | undefined> => {
-    const done = await feedIsTyped({ rigId, feedPercent } as never);
+    const done = await keeping(['feed', rigId, feedPercent], (stamp) =>
+      feedIsTyped({ rigId, feedPercent } as never, stamp),
+    );
     return done.ok ? undefined : (Object.values(done.fields)[0] ?? done.message);
   };
   if (now !== null && next !== null)
@@ -209,13 +214,16 @@ export function TwoMarksForm({ rigId, unit }: { rigId: string; unit: LengthUnit 
       ]}
       button="Keep both marks"
       done="Kept, and worked into the drift."
-      send={({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }) =>
-        keepTwoMarks({
-          rigId,
-          lengthMm,
-          first: { dyMm: firstDyMm, dxMm: firstDxMm },
-          last: { dyMm: lastDyMm, dxMm: lastDxMm },
-        } as never)
+      send={({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }, stamp) =>
+        keepTwoMarks(
+          {
+            rigId,
+            lengthMm,
+            first: { dyMm: firstDyMm, dxMm: firstDxMm },
+            last: { dyMm: lastDyMm, dxMm: lastDxMm },
+          } as never,
+          stamp,
+        )
       }
     />
   );
@@ -233,7 +241,7 @@ export function StripForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) 
       ]}
       button="Lay out the strip"
       done=""
-      send={({ length, spacing }) => startStrip(rigId, length!, spacing!)}
+      send={({ length, spacing }, stamp) => startStrip({ rigId, length: length!, spacing: spacing! }, stamp)}
     />
   );
 }

@@ -41,7 +41,7 @@ import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
 export async function RollPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const rig = await getRig(deps, id.data);
   const drift = await rigDrift(deps, id.data);
   if (!rig || !drift) notFound();

@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react';
 import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 import { PendingButton } from '@/ui/PendingButton';
 
-import type { ActionResult } from '../actionResult';
+import { keeping, type ActionResult, type BrowserStamp } from '../keeping';
 
 import {
   closeTheRun,
@@ -22,8 +22,13 @@ import {
   takeCheckBack,
 } from './actions';
 
-const saying = async (doing: Promise<ActionResult<unknown>>): Promise<string | undefined> => {
-  const done = await doing;
+/** Does it, and resolves with what went wrong. `what` names it with all that it keeps. */
+const saying = async (
+  what: readonly unknown[],
+  act: (stamp: BrowserStamp) => Promise<ActionResult<unknown>>,
+  version?: number,
+): Promise<string | undefined> => {
+  const done = await keeping(what, act, version);
   return done?.ok === false ? (Object.values(done.fields)[0] ?? done.message) : undefined;
 };
 
@@ -38,7 +43,8 @@ export function FileButton({
   format: 'svg' | 'dxf' | 'hpgl';
 }) {
   const press = async (): Promise<string | undefined> => {
-    const made = await makeFile(runId, section, format);
+    const given = { runId, section, format };
+    const made = await keeping(['file', given], (stamp) => makeFile(given, stamp));
     if (!made.ok) return made.message;
     const url = URL.createObjectURL(new Blob([made.value.content], { type: 'application/octet-stream' }));
     const link = document.createElement('a');
@@ -66,14 +72,16 @@ export const CutButton = ({
     words={asDrawn ? `Section ${section} is cut, as drawn` : `Section ${section} is cut with its file`}
     main={main}
     wide
-    onPress={() => saying(sectionIsCut(runId, section, asDrawn))}
+    onPress={() =>
+      saying(['cut', runId, section, asDrawn], (stamp) => sectionIsCut(runId, { section, asDrawn }, stamp))
+    }
   />
 );
 
 export const NotCutButton = ({ runId, section }: { runId: string; section: number }) => (
   <PendingButton
     words={`Undo: section ${section} is not cut`}
-    onPress={() => saying(sectionIsNotCut(runId, section))}
+    onPress={() => saying(['not cut', runId, section], (stamp) => sectionIsNotCut(runId, section, stamp))}
   />
 );
 
@@ -82,7 +90,7 @@ export const RegisterButton = ({ runId, before, main }: { runId: string; before:
     words={`Registered anew before section ${before}`}
     main={main}
     wide
-    onPress={() => saying(registeredAnew(runId, before))}
+    onPress={() => saying(['register', runId, before], (stamp) => registeredAnew(runId, before, stamp))}
   />
 );
 
@@ -102,7 +110,7 @@ export const UndoButton = ({
 }) => (
   <PendingButton
     words={`Undo: ${UNDO_WORDS[event.kind]}${event.section === null ? '' : `, section ${event.section}`}`}
-    onPress={() => saying(stepIsUndone(runId, event.id))}
+    onPress={() => saying(['undo', event.id], (stamp) => stepIsUndone(runId, event.id, stamp))}
   />
 );
 
@@ -114,13 +122,17 @@ export const KeepSlipButton = ({
   slip: {
     readonly axis: 'along' | 'across';
     readonly sizeMm: number;
-    readonly after: { readonly section: number; readonly place: string };
+    readonly after: { readonly section: number; readonly place: 'first row' | 'last row' };
   };
 }) => (
   <PendingButton
     words="Keep it: the files make up for it"
     wide
-    onPress={() => saying(slipIsKept(runId, slip.axis, slip.after.section, slip.after.place, slip.sizeMm))}
+    onPress={() =>
+      saying(['slip', runId, slip], (stamp) =>
+        slipIsKept(runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm }, stamp),
+      )
+    }
   />
 );
 
@@ -128,16 +140,22 @@ export const RestButton = ({ runId, rest }: { runId: string; rest: boolean }) =>
   <PendingButton
     words={rest ? 'Rest until another day' : 'Go on with the run'}
     main={!rest}
-    onPress={() => saying(restOrGoOn(runId, rest))}
+    onPress={() => saying(['rest', runId, rest], (stamp) => restOrGoOn(runId, rest, stamp))}
   />
 );
 
 export const TakeBackButton = ({ runId, checkId }: { runId: string; checkId: string }) => (
-  <PendingButton words="Take back" onPress={() => saying(takeCheckBack(runId, checkId))} />
+  <PendingButton
+    words="Take back"
+    onPress={() => saying(['take back', checkId], (stamp) => takeCheckBack(runId, checkId, stamp))}
+  />
 );
 
 export const ReopenButton = ({ runId }: { runId: string }) => (
-  <PendingButton words="Open it again" onPress={() => saying(openTheRunAgain(runId))} />
+  <PendingButton
+    words="Open it again"
+    onPress={() => saying(['open again', runId], (stamp) => openTheRunAgain(runId, stamp))}
+  />
 );
 
 /** Cut off and weeded: how many were spoiled. */
@@ -182,7 +200,9 @@ export function FinishForm({
           return;
         }
         start(async () => {
-          const wrong = await saying(sectionIsFinished(runId, section, count));
+          const wrong = await saying(['weeded', runId, section, count], (stamp) =>
+            sectionIsFinished(runId, { section, spoiled: count }, stamp),
+          );
           setSaid(wrong ?? '');
           if (wrong === undefined) setOpen(false);
         });
@@ -268,7 +288,9 @@ export function LaminateForm({
         const values = read();
         if (!values) return;
         start(async () => {
-          const done = await laminated({ runId, from, ...values } as never);
+          const done = await keeping(['laminate', runId, from, values], (stamp) =>
+            laminated({ runId, from, ...values } as never, stamp),
+          );
           if (!done.ok) {
             setErrors(done.fields);
             setSaid(Object.keys(done.fields).length > 0 ? '' : done.message);
@@ -300,7 +322,7 @@ export function LaminateForm({
 }
 
 /** Closes the run with a word and what an item costs. */
-export function CloseForm({ runId, main }: { runId: string; main: boolean }) {
+export function CloseForm({ runId, version, main }: { runId: string; version: number; main: boolean }) {
   const [note, setNote] = useState('');
   const [cost, setCost] = useState('');
   const [said, setSaid] = useState('');
@@ -315,7 +337,11 @@ export function CloseForm({ runId, main }: { runId: string; main: boolean }) {
           setSaid('The cost of an item is a number, for example 0.80; or leave it empty.');
           return;
         }
-        start(async () => setSaid((await saying(closeTheRun({ runId, note, costPerItem } as never))) ?? ''));
+        start(async () => {
+          const input = { runId, note, costPerItem };
+          const wrong = await saying(['close', input], (stamp) => closeTheRun(input, stamp), version);
+          setSaid(wrong ?? '');
+        });
       }}
     >
       <div className="row g-2">

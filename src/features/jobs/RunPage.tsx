@@ -5,14 +5,15 @@ import { fieldLength, lengthText, signedLengthFigure, type LengthUnit } from '@/
 import { plumbState, STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/context';
 import { openSlip, outlookOn, type NextSection } from '@/server/runSteps';
-import { inForce, runStamp, UNDOABLE, type Run } from '@/server/runs';
+import { inForce, UNDOABLE, type Run } from '@/server/runs';
 
 import { Page } from '../frame/Page';
 
 import { CheckForm } from './CheckForm';
 import { ControlFigure } from './ControlChart';
+import { LiveRefresh } from '@/ui/LiveRefresh';
+
 import { runAt } from './loadRun';
-import { LiveRefresh } from './LiveRefresh';
 import { LoadingCard } from './LoadingCard';
 import { RollDrawing } from './RollDrawing';
 import {
@@ -43,7 +44,7 @@ import {
 export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const run = await runAt((await params).id, 'run');
   const { unit } = await preferences();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const index = nextIndex(run);
   const last = lastCut(run);
   const upTo = index ?? run.sections.length;
@@ -93,7 +94,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
         />
       }
     >
-      <LiveRefresh runId={run.id} stamp={runStamp(run)} />
+      <LiveRefresh address={`/api/runs/${run.id}/stamp`} stamp={run.version} />
       <h1 className={`answer ${go === 'stop' ? 'notice notice-bad' : ''}`}>{words}</h1>
       <div className="two">
         <div className="stack">
@@ -143,7 +144,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
           {index === null && open && (
             <section className="panel">
               <h2>Finish</h2>
-              <CloseForm runId={run.id} main />
+              <CloseForm runId={run.id} version={run.version} main />
             </section>
           )}
           <p className="caution mb-0">
@@ -242,7 +243,7 @@ function Further({
       {next && (
         <details className="working">
           <summary>Stop here for good</summary>
-          <CloseForm runId={run.id} main={false} />
+          <CloseForm runId={run.id} version={run.version} main={false} />
         </details>
       )}
     </section>

@@ -34,7 +34,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
   const outcome = run.outcome!;
   const copies = run.plan.imposition.copies;
   const cut = run.sections.filter((s) => s.state !== 'waiting').length;
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const checked = run.sections.filter((s) => run.checks.some((c) => c.section === s.index));
   const outlooks = await Promise.all(
     checked.slice(0, MOST_ON_CHART).map((s) => outlookOn(deps, run, s.index, false)),

@@ -17,7 +17,7 @@ const PAGE_OF: Readonly<Record<RunStage, string>> = {
 export async function runAt(id: string, wanted: 'release' | 'run' | 'summary' | null): Promise<Run> {
   const parsed = idSchema.safeParse(id);
   if (!parsed.success) notFound();
-  const run = await getRun(await requestDeps(), parsed.data);
+  const run = await getRun(requestDeps(), parsed.data);
   if (!run) notFound();
   const page = PAGE_OF[run.stage];
   if (page !== wanted) redirect(`/jobs/${run.id}/${page}`);

@@ -49,6 +49,7 @@ function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = 
     rig: plainRig(),
     name: 'luggage tags',
     stage: 'running',
+    version: 1,
     plan: PLAN,
     itemFile: null,
     startedBy: 'KT',

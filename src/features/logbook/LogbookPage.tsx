@@ -4,8 +4,9 @@ import { z } from 'zod';
 
 import { lengthFigure } from '@/core/units';
 import { preferences, requestDeps } from '@/server/context';
-import { listSessions, type LogFilter } from '@/server/logbook';
+import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook';
 import { listRigs } from '@/server/rigs';
+import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
 
 import { Page } from '../frame/Page';
@@ -18,6 +19,7 @@ const Query = z.object({
   outcome: z.enum(['plumb', 'leaning', 'out-of-plumb']).optional().catch(undefined),
   sort: z.enum(['when', 'r95']).catch('when'),
   order: z.enum(['up', 'down']).catch('down'),
+  page: z.coerce.number().int().min(1).max(100_000).catch(1),
 });
 
 export const KIND_WORDS = {
@@ -34,27 +36,30 @@ export async function LogbookPage({
 }) {
   const query = Query.parse(await searchParams);
   const { unit } = await preferences();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const filter: LogFilter = {
     rigId: query.rig,
     kind: query.kind,
     outcome: query.outcome,
     sort: query.sort,
     descending: query.order === 'down',
+    page: query.page,
   };
-  const [rows, rigs] = await Promise.all([listSessions(deps, filter), listRigs(deps)]);
-  const sortHref = (sort: 'when' | 'r95'): string => {
+  const [{ rows, total }, rigs] = await Promise.all([listSessions(deps, filter), listRigs(deps)]);
+  const address = (by: Readonly<Record<string, string>>): string => {
     const next = new URLSearchParams();
-    for (const [name, value] of Object.entries(query)) if (value) next.set(name, value);
-    next.set('order', query.sort === sort && query.order === 'down' ? 'up' : 'down');
-    next.set('sort', sort);
+    for (const [name, value] of Object.entries(query))
+      if (value && name !== 'page') next.set(name, String(value));
+    for (const [name, value] of Object.entries(by)) next.set(name, value);
     return `/logbook?${next}`;
   };
+  const sortHref = (sort: 'when' | 'r95'): string =>
+    address({ order: query.sort === sort && query.order === 'down' ? 'up' : 'down', sort });
   const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
   const filtered = Boolean(query.rig ?? query.kind ?? query.outcome);
   return (
     <Page context={<strong>Logbook</strong>}>
-      <h1 className="answer">{answer(rows.length, filtered)}</h1>
+      <h1 className="answer">{answer(total, filtered)}</h1>
       <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
         <LogFilterForm
           rigs={rigs.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
@@ -111,7 +116,9 @@ export async function LogbookPage({
                   <td>{KIND_WORDS[row.kind]}</td>
                   <td>{row.startedBy}</td>
                   <td>
-                    {row.stage === 'closed' ? (
+                    {row.discarded ? (
+                      <span className="tag tag-none">discarded</span>
+                    ) : row.stage === 'closed' ? (
                       <StateTag state={row.outcome} />
                     ) : (
                       <span className="tag tag-none">open</span>
@@ -126,6 +133,11 @@ export async function LogbookPage({
             </tbody>
           </table>
         )}
+        <Pager
+          page={query.page}
+          pages={Math.ceil(total / SESSIONS_A_PAGE)}
+          href={(p) => address({ page: String(p) })}
+        />
       </section>
     </Page>
   );

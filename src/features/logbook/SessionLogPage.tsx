@@ -8,7 +8,7 @@ import { preferences, requestDeps } from '@/server/context';
 import { sessionTrace } from '@/server/logbook';
 import { idSchema } from '@/server/schemas';
 import { getSession } from '@/server/loadSession';
-import { type Session } from '@/server/session';
+import { stateOf, type Session } from '@/server/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
@@ -21,7 +21,7 @@ import { Page } from '../frame/Page';
 export async function SessionLogPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
-  const deps = await requestDeps();
+  const deps = requestDeps();
   const session = await getSession(deps, id.data);
   if (!session) notFound();
   const { unit } = await preferences();
@@ -149,7 +149,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
             </section>
           )}
           {session.stage === 'closed' && (
-            <ActButton act="reopen" sessionId={session.id} words="Closed by mistake: open it again" />
+            <ActButton act="reopen" session={stateOf(session)} words="Closed by mistake: open it again" />
           )}
         </div>
       </div>
@@ -159,6 +159,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
 
 function answer(session: Session, unit: 'mm' | 'in'): string {
   const who = session.closedBy ?? session.startedBy;
+  if (session.discarded) return `Discarded by ${who}: started by mistake. It says nothing about the rig.`;
   if (session.outcome === null || session.outcomeR95Mm === null)
     return session.stage === 'closed' ? `Given up by ${who} before it said anything.` : 'Still open.';
   const what = session.kind === 'calibration' ? 'Calibrated' : 'Checked';

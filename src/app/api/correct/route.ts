@@ -1,24 +1,27 @@
 import { FILE_LIMIT_BYTES } from '@/core/formats/file';
-import { apiError, unavailable } from '@/server/apiError';
-import { requestActor, requestDeps } from '@/server/context';
+import { apiError, guarded } from '@/server/apiError';
+import { requestDeps, scriptActor } from '@/server/context';
 import {
   CONTENT_TYPES,
   correctFieldsSchema,
   correctFileByMap,
   correctFileByStored,
 } from '@/server/correctFile';
+import { formWithin } from '@/server/scriptRequest';
 
 export const dynamic = 'force-dynamic';
 
 const MEGABYTES = FILE_LIMIT_BYTES / 1048576;
+/** What the fields and the borders between them may take beside the file. */
+const FORM_BYTES = 65_536;
 
 /** POST /api/correct: see docs/api.md. */
-export async function POST(request: Request): Promise<Response> {
+export const POST = guarded('correct file', async (request: Request) => {
   const tooLarge = (): Response =>
     apiError(413, 'too-large', `A file may have at most ${MEGABYTES} MB.`, 'file');
-  if (Number(request.headers.get('content-length') ?? 0) > FILE_LIMIT_BYTES + 65536) return tooLarge();
-  const form = await request.formData().catch(() => null);
-  if (!form)
+  const form = await formWithin(request, FILE_LIMIT_BYTES + FORM_BYTES);
+  if (form === 'too-large') return tooLarge();
+  if (form === 'not-a-form')
     return apiError(400, 'not-multipart', 'Send multipart/form-data with “file” and “map” or “correction”.');
   const file = form.get('file');
   if (!(file instanceof File))
@@ -28,46 +31,49 @@ export async function POST(request: Request): Promise<Response> {
     const value = form.get(name);
     return typeof value === 'string' ? value : undefined;
   };
-  const fields = correctFieldsSchema.safeParse({
-    correction: given('correction'),
-    rest: given('rest'),
-    to: given('to'),
-    map: given('map'),
-  });
+  const names = ['correction', 'rest', 'to', 'map', 'request'] as const;
+  const fields = correctFieldsSchema.safeParse(Object.fromEntries(names.map((n) => [n, given(n)])));
   if (!fields.success) {
     const issue = fields.error.issues[0]!;
     return apiError(400, 'invalid-field', issue.message, String(issue.path[0]));
   }
-  const { map, correction, rest, to = null } = fields.data;
+  const { map, correction, rest, to = null, request: number } = fields.data;
   if ((map === undefined) === (correction === undefined))
     return apiError(400, 'invalid-field', 'Give either “map” or “correction”, one of them.', 'map');
-  try {
-    const text = await file.text();
-    const done = map
-      ? correctFileByMap(text, map, to)
-      : await correctFileByStored(
-          await requestDeps(),
-          await requestActor(),
-          correction!,
-          rest === 'true',
-          file.name,
-          text,
-          to,
-        );
-    if (done.ok)
-      return new Response(done.value.content, {
-        headers: {
-          'Content-Type': CONTENT_TYPES[done.value.report.to],
-          'Content-Security-Policy': "default-src 'none'; style-src 'unsafe-inline'",
-          'X-Content-Type-Options': 'nosniff',
-          'X-Red-Plumb-Report': JSON.stringify(done.value.report).replace(/[^\x20-\x7e]/g, '?'),
-        },
-      });
-    if (done.refusal.code === 'no-such-correction')
+  if (correction !== undefined && request.headers.get('origin') === null)
+    return apiError(
+      403,
+      'no-origin',
+      'A correction of the log keeps the file it makes: say where the request comes from in the header “Origin”.',
+    );
+  const text = await file.text();
+  const done = map
+    ? await correctFileByMap(text, map, to)
+    : await correctFileByStored(
+        requestDeps(),
+        await scriptActor(),
+        correction!,
+        rest === 'true',
+        file.name,
+        text,
+        to,
+        number,
+      );
+  if (done.ok)
+    return new Response(done.value.content, {
+      headers: {
+        'Content-Type': CONTENT_TYPES[done.value.report.to],
+        'X-Red-Plumb-Report': JSON.stringify(done.value.report).replace(/[^\x20-\x7e]/g, '?'),
+      },
+    });
+  switch (done.refusal.code) {
+    case 'no-such-correction':
       return apiError(404, 'no-such-correction', 'No correction of this id is in the log.', 'correction');
-    return apiError(422, 'unreadable-file', done.refusal.message, 'file');
-  } catch (error) {
-    console.error('red plumb  /api/correct:', error instanceof Error ? error.message : error);
-    return unavailable();
+    case 'not-kept':
+      return apiError(409, 'conflict', done.refusal.message, 'request');
+    case 'unreadable-file':
+      return apiError(422, 'unreadable-file', done.refusal.message, 'file');
+    default:
+      return done.refusal satisfies never;
   }
-}
+});

@@ -1,7 +1,8 @@
-import { fitForScript, fitRequestSchema } from '@/server/scriptFit';
+import { heavy } from '@/server/heavy/pool';
+import { fitRequestSchema } from '@/server/scriptFit';
 import { jsonRoute } from '@/server/scriptRequest';
 
 export const dynamic = 'force-dynamic';
 
 /** POST /api/fit: see docs/api.md. */
-export const POST = jsonRoute(fitRequestSchema, fitForScript);
+export const POST = jsonRoute(fitRequestSchema, (body) => heavy('fit', body));

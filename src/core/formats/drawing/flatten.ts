@@ -1,6 +1,7 @@
 import type { Point } from '../../geometry';
 
-import { arcPoint, segmentEnd, type DrawnPath, type Segment } from './types';
+import { curvePoint, type Curve } from './curves';
+import { segmentEnd, type DrawnPath, type Segment } from './types';
 
 /** A curve is never cut into more than this many lines, whatever its size. */
 const MOST_PIECES = 4096;
@@ -22,42 +23,49 @@ export function flatten(path: DrawnPath, chordMm: number): number[] {
   return xy;
 }
 
-function append(xy: number[], at: Point, segment: Segment, chordMm: number): void {
-  switch (segment.kind) {
-    case 'lines':
-      for (let i = 0; i < segment.xy.length; i += 1) xy.push(segment.xy[i]!);
-      return;
-    case 'cubic': {
-      const { c1, c2, to } = segment;
-      const bend = Math.max(
-        Math.hypot(at.x - 2 * c1.x + c2.x, at.y - 2 * c1.y + c2.y),
-        Math.hypot(c1.x - 2 * c2.x + to.x, c1.y - 2 * c2.y + to.y),
-      );
-      const pieces = within(Math.sqrt((0.75 * bend) / chordMm));
-      for (let i = 1; i < pieces; i += 1) {
-        const t = i / pieces;
-        const s = 1 - t;
-        xy.push(
-          s * s * s * at.x + 3 * s * s * t * c1.x + 3 * s * t * t * c2.x + t * t * t * to.x,
-          s * s * s * at.y + 3 * s * s * t * c1.y + 3 * s * t * t * c2.y + t * t * t * to.y,
-        );
-      }
-      xy.push(to.x, to.y);
-      return;
+/** How many lines `flatten` would make of these paths; stops counting beyond `most`. */
+export function piecesOf(paths: readonly DrawnPath[], chordMm: number, most = Infinity): number {
+  let pieces = 0;
+  for (const path of paths) {
+    let at = path.start;
+    for (const segment of path.segments) {
+      pieces += segment.kind === 'lines' ? segment.xy.length / 2 : curvePieces(at, segment, chordMm);
+      at = segmentEnd(segment);
     }
-    case 'arc': {
-      const radius = Math.max(Math.hypot(segment.u.x, segment.u.y), Math.hypot(segment.v.x, segment.v.y));
-      const widest = radius > chordMm ? 2 * Math.acos(1 - chordMm / radius) : Math.PI;
-      const pieces = within(Math.abs(segment.sweep) / widest);
-      for (let i = 1; i <= pieces; i += 1) {
-        const p = arcPoint(segment, segment.from + (segment.sweep * i) / pieces);
-        xy.push(p.x, p.y);
-      }
-      return;
-    }
-    default:
-      segment satisfies never;
+    if (pieces > most) break;
   }
+  return pieces;
 }
 
-const within = (pieces: number): number => Math.min(MOST_PIECES, Math.max(1, Math.ceil(pieces - 1e-9)));
+function curvePieces(at: Point, segment: Curve, chordMm: number): number {
+  if (segment.kind === 'cubic') {
+    const { c1, c2, to } = segment;
+    const bend = Math.max(
+      Math.hypot(at.x - 2 * c1.x + c2.x, at.y - 2 * c1.y + c2.y),
+      Math.hypot(c1.x - 2 * c2.x + to.x, c1.y - 2 * c2.y + to.y),
+    );
+    return within(Math.sqrt((0.75 * bend) / chordMm));
+  }
+  const radius = Math.max(Math.hypot(segment.u.x, segment.u.y), Math.hypot(segment.v.x, segment.v.y));
+  const widest = radius > chordMm ? 2 * Math.acos(1 - chordMm / radius) : Math.PI;
+  return within(Math.abs(segment.sweep) / widest);
+}
+
+function append(xy: number[], at: Point, segment: Segment, chordMm: number): void {
+  if (segment.kind === 'lines') {
+    for (let i = 0; i < segment.xy.length; i += 1) xy.push(segment.xy[i]!);
+    return;
+  }
+  const pieces = curvePieces(at, segment, chordMm);
+  for (let i = 1; i < pieces; i += 1) {
+    const p = curvePoint(at, segment, i / pieces);
+    xy.push(p.x, p.y);
+  }
+  const end = segmentEnd(segment);
+  xy.push(end.x, end.y);
+}
+
+const within = (pieces: number): number => {
+  const whole = Math.ceil(pieces - 1e-9);
+  return whole >= 1 ? Math.min(MOST_PIECES, whole) : 1;
+};

@@ -1,4 +1,4 @@
-export { flatten } from './flatten';
+export { flatten, piecesOf } from './flatten';
 export { CHORD_MM, mapPath, mapPoints } from './mapDrawing';
 export { measure, type Totals } from './totals';
 export { arcPoint, segmentEnd, type Drawing, type DrawnPath, type Layer, type Segment } from './types';

@@ -1,2 +1,2 @@
 export { readDxf, type DxfRefusal } from './readDxf';
-export { writeDxf } from './writeDxf';
+export { DXF_CHORD_MM, writeDxf } from './writeDxf';

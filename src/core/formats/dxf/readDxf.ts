@@ -1,5 +1,6 @@
 import { applyAffine, compose, determinant, IDENTITY, type Affine, type Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
+import { POINT_LIMIT } from '../limits';
 import { Notes } from '../notes';
 import { mapPath, type Drawing, type DrawnPath, type Layer, type Segment } from '../drawing';
 
@@ -12,6 +13,7 @@ export type DxfRefusal =
   | { readonly code: 'bad-figure'; readonly entity: string; readonly group: number; readonly value: string }
   | { readonly code: 'block-loop'; readonly name: string }
   | { readonly code: 'too-many-entities'; readonly limit: number }
+  | { readonly code: 'too-many-points'; readonly limit: number }
   | { readonly code: 'nothing-to-cut' };
 
 const ENTITY_LIMIT = 400_000;
@@ -85,6 +87,7 @@ class Reader {
   private entities: DxfRecord[] = [];
   private unitMm = 1;
   private count = 0;
+  private points = 0;
 
   constructor(
     private readonly records: readonly DxfRecord[],
@@ -155,7 +158,7 @@ class Reader {
       const entity = entities[i]!;
       let parts: DxfRecord[] = [];
       if (entity.type === 'POLYLINE' || (entity.type === 'INSERT' && number(entity, 66, 0) === 1)) {
-        const end = entities.findIndex((e, j) => j > i && e.type === 'SEQEND');
+        const end = endOf(entities, i + 1);
         parts = entities.slice(i + 1, end < 0 ? entities.length : end);
         i = end < 0 ? entities.length : end;
       }
@@ -171,6 +174,8 @@ class Reader {
     if (entity.type === 'INSERT') return this.insert(entity, tilt, context);
     const drawn = outline(entity, parts, tilt, this.unitMm * stretch(context.map), this.notes);
     if (!drawn) return;
+    this.points += drawn.segments.reduce((n, s) => n + (s.kind === 'lines' ? s.xy.length / 2 : 1), 1);
+    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
     const path = { ...drawn, ...this.style(entity, context), pen: null };
     this.paths.push(mapPath(path, { kind: 'affine', ...context.map }));
   }
@@ -221,6 +226,16 @@ class Reader {
         });
       }
   }
+}
+
+/** The SEQEND from here on; without one, parts are its own kind of record and no more. */
+function endOf(entities: readonly DxfRecord[], from: number): number {
+  for (let i = from; i < entities.length; i += 1) {
+    const { type } = entities[i]!;
+    if (type === 'SEQEND') return i;
+    if (type !== 'VERTEX' && type !== 'ATTRIB') return i - 1;
+  }
+  return -1;
 }
 
 const stretch = (map: Affine): number => Math.sqrt(Math.abs(determinant(map))) || 1;

@@ -27,8 +27,13 @@ export function isSound({ degree, knots, controls, weights }: Spline): boolean {
 /** The point at parameter t, by de Boor's algorithm in homogeneous coordinates (de Boor 1972; memory). */
 export function splinePoint(s: Spline, t: number): Point {
   const { degree: p, knots, controls, weights } = s;
+  // The last knot interval that starts at or before t, by halving.
   let span = p;
-  while (span < controls.length - 1 && t >= knots[span + 1]!) span += 1;
+  for (let high = controls.length - 1; span < high;) {
+    const middle = Math.ceil((span + high) / 2);
+    if (t >= knots[middle]!) span = middle;
+    else high = middle - 1;
+  }
   const d = Array.from({ length: p + 1 }, (_, j) => {
     const c = controls[span - p + j]!;
     const w = weights[span - p + j] ?? 1;
@@ -46,6 +51,8 @@ export function splinePoint(s: Spline, t: number): Point {
 }
 
 const DEEPEST = 12;
+/** A spline that asks for more is finer than anything that is cut; it is drawn to its last refinement so far. */
+const MOST_FIGURES = 400_000;
 const PIECES_A_SPAN = 4;
 
 /** Straight lines within `chord` of the spline, x, y, x, y …, both ends included. */
@@ -58,7 +65,11 @@ export function flattenSpline(s: Spline, chord: number): number[] {
   const xy = [start.x, start.y];
   const refine = (t0: number, p0: Point, t1: number, p1: Point, depth: number): void => {
     const probes = [0.25, 0.5, 0.75].map((share) => at(t0 + share * (t1 - t0)));
-    if (depth < DEEPEST && probes.some((p) => distanceToLine(p, p0, p1) > 0.75 * chord)) {
+    if (
+      depth < DEEPEST &&
+      xy.length < MOST_FIGURES &&
+      probes.some((p) => distanceToLine(p, p0, p1) > 0.75 * chord)
+    ) {
       const middle = probes[1]!;
       refine(t0, p0, (t0 + t1) / 2, middle, depth + 1);
       refine((t0 + t1) / 2, middle, t1, p1, depth + 1);

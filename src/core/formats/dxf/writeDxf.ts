@@ -66,10 +66,14 @@ export function writeDxf(drawing: Drawing, notes: Notes): string {
 function layerNames(names: readonly string[]): Map<string, string> {
   const taken = new Set<string>();
   const written = new Map<string, string>();
+  /** Where counting goes on, so that a crowd of alike names is not counted from the start each time. */
+  const next = new Map<string, number>();
   for (const name of names) {
     const plain = name.replace(/[^A-Za-z0-9$_-]+/g, '_').slice(0, 28) || '0';
     let candidate = plain;
-    for (let i = 2; taken.has(candidate.toUpperCase()); i += 1) candidate = `${plain}_${i}`;
+    let i = next.get(plain) ?? 2;
+    for (; taken.has(candidate.toUpperCase()); i += 1) candidate = `${plain.slice(0, 24)}_${i}`;
+    next.set(plain, i);
     taken.add(candidate.toUpperCase());
     written.set(name, candidate);
   }

@@ -8,9 +8,20 @@ import {
   type Rect,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { flatten, mapPath, mapPoints, measure, type Drawing, type DrawnPath } from '../drawing';
-import { readDxf, writeDxf, type DxfRefusal } from '../dxf';
-import { readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
+import { FILE_RESOLUTION_MM } from '../../tolerance';
+import {
+  CHORD_MM,
+  flatten,
+  mapPath,
+  mapPoints,
+  measure,
+  piecesOf,
+  type Drawing,
+  type DrawnPath,
+} from '../drawing';
+import { DXF_CHORD_MM, readDxf, writeDxf, type DxfRefusal } from '../dxf';
+import { HPGL_CHORD_MM, HPGL_UNIT_MM, readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
+import { FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
 import { Notes, type Note } from '../notes';
 import { correctSvg, drawingToSvg, escapeXml, type SvgRefusal } from '../svg';
 
@@ -20,8 +31,6 @@ export const FILE_CORRECTION_VERSION = 'file-2';
 export const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
 export type CutFormat = (typeof CUT_FORMATS)[number];
 
-export const FILE_LIMIT_BYTES = 32 * 1024 * 1024;
-
 export type FileRefusal =
   | SvgRefusal
   | DxfRefusal
@@ -30,7 +39,10 @@ export type FileRefusal =
   | { readonly code: 'file-too-large'; readonly bytes: number; readonly limit: number }
   | { readonly code: 'binary' }
   | { readonly code: 'unknown-format'; readonly begins: string }
-  | { readonly code: 'beyond-horizon' };
+  | { readonly code: 'beyond-horizon' }
+  | { readonly code: 'out-of-reach'; readonly limitMm: number }
+  | { readonly code: 'too-fine'; readonly limit: number; readonly to: CutFormat }
+  | { readonly code: 'too-small'; readonly resolutionMm: number };
 
 /** What was done to a file. Lengths in mm, in the frame of the file (of SVG: y up from the lower-left corner). */
 export interface FileReport {
@@ -138,6 +150,8 @@ function finished(
   const totals = measure(drawing.paths, correction);
   if (!staysInView(correction, totals.bounds)) return refuse({ code: 'beyond-horizon' });
   const boundsAfter = boundsThrough(totals.bounds, correction);
+  const refused = refusedSize(drawing.paths, totals.bounds, boundsAfter, correction, to);
+  if (refused) return refuse(refused);
   const moved = (): Drawing => ({ ...drawing, paths: drawing.paths.map((p) => mapPath(p, correction)) });
   const content = written ?? WRITE[to](moved(), boundsAfter, notes);
   return accept({
@@ -158,6 +172,50 @@ function finished(
     },
   });
 }
+
+/** How far apart two places have to be to be told apart in a format, and how fine its lines follow a curve; mm. */
+const RESOLUTION_MM: Readonly<Record<CutFormat, number>> = {
+  svg: FILE_RESOLUTION_MM,
+  dxf: FILE_RESOLUTION_MM,
+  hpgl: HPGL_UNIT_MM,
+};
+const CHORDS_MM: Readonly<Record<CutFormat, number | null>> = {
+  svg: null,
+  dxf: DXF_CHORD_MM,
+  hpgl: HPGL_CHORD_MM,
+};
+
+/** What cannot be written so that it can be read again: too far away, too fine, or smaller than a step. */
+function refusedSize(
+  paths: readonly DrawnPath[],
+  before: Rect,
+  after: Rect,
+  correction: PlaneMap,
+  to: CutFormat,
+): FileRefusal | null {
+  const reach = [before, after].flatMap((b) => [b.x0, b.y0, b.x1, b.y1]);
+  if (!reach.every((v) => Math.abs(v) <= REACH_LIMIT_MM) || !paths.every(sound))
+    return { code: 'out-of-reach', limitMm: REACH_LIMIT_MM };
+  const chord = correction.kind === 'affine' ? CHORDS_MM[to] : CHORD_MM;
+  if (chord !== null && piecesOf(paths, chord, PIECE_LIMIT) > PIECE_LIMIT && paths.some(curved))
+    return { code: 'too-fine', limit: PIECE_LIMIT, to };
+  const resolutionMm = RESOLUTION_MM[to];
+  if (Math.max(after.x1 - after.x0, after.y1 - after.y0) < 2 * resolutionMm)
+    return { code: 'too-small', resolutionMm };
+  return null;
+}
+
+const curved = (path: DrawnPath): boolean => path.segments.some((s) => s.kind !== 'lines');
+
+/** A curve with a figure that is none, or one of an arc so large that its end is lost in rounding, is not a cut line. */
+const sound = (path: DrawnPath): boolean =>
+  path.segments.every((s) => {
+    if (s.kind === 'lines') return true;
+    if (s.kind === 'cubic') return [s.c1, s.c2].every((p) => Math.hypot(p.x, p.y) <= LARGEST_CURVE_MM);
+    return [s.u, s.v, s.centre].every((p) => Math.hypot(p.x, p.y) <= LARGEST_CURVE_MM);
+  });
+/** Beyond it half a micron is lost in the sixteen digits of a figure. */
+const LARGEST_CURVE_MM = 1e9;
 
 const WRITE: Readonly<Record<CutFormat, (drawing: Drawing, bounds: Rect, notes: Notes) => string>> = {
   svg: drawingToSvg,

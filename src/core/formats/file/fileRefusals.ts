@@ -15,6 +15,12 @@ export function fileRefusalText(refusal: FileRefusal): string {
       return `The file begins with “${refusal.begins}”, which is neither SVG, DXF nor HPGL. Save the cut lines as one of these.`;
     case 'beyond-horizon':
       return 'The file reaches so far beyond the work area that this correction does not hold there. Move the drawing onto the sheet.';
+    case 'out-of-reach':
+      return `Something in the file lies more than ${refusal.limitMm / 1e6} km from its origin, or is no figure at all. Remove it, or move the drawing onto the sheet.`;
+    case 'too-fine':
+      return `Its curves would become more than ${refusal.limit} short lines, because ${refusal.to.toUpperCase()} is written with lines only. Split the file, or have it written as SVG.`;
+    case 'too-small':
+      return `All of it is smaller than ${refusal.resolutionMm} mm, the smallest step of this format. Is its unit right?`;
     case 'not-dxf':
       return `Line ${refusal.line} of the DXF file should be a group code, a whole number, and is “${refusal.found}”. Save it again as ASCII DXF.`;
     case 'cut-short':

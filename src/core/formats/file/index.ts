@@ -2,7 +2,6 @@ export {
   correctFile,
   CUT_FORMATS,
   FILE_CORRECTION_VERSION,
-  FILE_LIMIT_BYTES,
   formatOf,
   readCutFile,
   writeCutFile,
@@ -13,4 +12,5 @@ export {
   type MovedOutline,
 } from './correctFile';
 export { fileRefusalText } from './fileRefusals';
+export { FILE_LIMIT_BYTES } from '../limits';
 export { sceneToDrawing } from './sceneToDrawing';

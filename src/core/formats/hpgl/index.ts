@@ -1,2 +1,2 @@
 export { HPGL_UNIT_MM, readHpgl, type HpglRefusal } from './readHpgl';
-export { writeHpgl } from './writeHpgl';
+export { HPGL_CHORD_MM, writeHpgl } from './writeHpgl';

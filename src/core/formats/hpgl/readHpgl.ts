@@ -1,5 +1,6 @@
 import type { Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
+import { POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 import type { Drawing, DrawnPath, Segment } from '../drawing';
 
@@ -13,7 +14,6 @@ export type HpglRefusal =
   | { readonly code: 'too-many-points'; readonly limit: number }
   | { readonly code: 'nothing-to-cut' };
 
-const POINT_LIMIT = 8_000_000;
 const LARGEST = 1e8;
 const ETX = '\u0003';
 /** Speed, force and the like: they stand before a path and go with it, word for word. */
@@ -208,8 +208,7 @@ class Reader {
   private go(f: readonly number[], command: string): void {
     if (f.length % 2 !== 0)
       throw new Stop({ code: 'bad-figure', command, value: 'an odd number of figures' });
-    this.points += f.length / 2;
-    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
+    this.count(f.length / 2);
     for (let i = 0; i < f.length; i += 2) {
       const x = this.toX(f[i]!);
       const y = this.toY(f[i + 1]!);
@@ -220,6 +219,11 @@ class Reader {
       this.x = x;
       this.y = y;
     }
+  }
+
+  private count(points: number): void {
+    this.points += points;
+    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
   }
 
   private arc(f: readonly number[], command: string): void {
@@ -315,6 +319,7 @@ class Reader {
   }
 
   private push(start: Point, segments: readonly Segment[], closed: boolean): void {
+    this.count(segments.length);
     const device = this.device === '' ? {} : { device: this.device };
     this.device = '';
     const pen = this.penUsed ? this.pen : null;

@@ -6,6 +6,9 @@ import { HPGL_UNIT_MM } from './readHpgl';
 /** Curves become lines this close to themselves, mm: under half a plotter unit. */
 export const HPGL_CHORD_MM = 0.005;
 
+/** So many layers are named in the report. */
+const MOST_NAMED = 12;
+
 /**
  * Writes HP-GL: absolute plotter units, a pen a layer (or the pens as they were). Each place is rounded by itself,
  * so that errors do not add up: at most half a plotter unit on each axis.
@@ -13,10 +16,14 @@ export const HPGL_CHORD_MM = 0.005;
 export function writeHpgl(drawing: Drawing, notes: Notes): string {
   const order = [...new Set(drawing.paths.map((p) => p.layer))];
   const own = drawing.paths.every((p) => p.pen !== null);
-  const penOf = (layer: string, pen: number | null): number => (own ? pen! : order.indexOf(layer) + 1);
+  const pens = new Map(order.map((name, i) => [name, i + 1]));
+  const penOf = (layer: string, pen: number | null): number => (own ? pen! : pens.get(layer)!);
   if (!own && order.length > 1)
     notes.add(
-      `layers became pens: ${order.map((name, i) => `${name.slice(0, 30)} is pen ${i + 1}`).join(', ')}`,
+      `layers became pens: ${order
+        .slice(0, MOST_NAMED)
+        .map((name, i) => `${name.slice(0, 30)} is pen ${i + 1}`)
+        .join(', ')}${order.length > MOST_NAMED ? ', and so on' : ''}`,
     );
   const parts = ['IN;'];
   let pen: number | null = null;

@@ -13,10 +13,11 @@ import {
   type PlaneMap,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { CHORD_MM, mapPath, type DrawnPath } from '../drawing';
+import { CHORD_MM, mapPath, piecesOf, type DrawnPath } from '../drawing';
+import { PATH_DATA_LIMIT_BYTES, PIECE_LIMIT, POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 
-import { parseXml, type XmlElement, type XmlNode, type XmlRefusal } from './parseXml';
+import { parseXml, XML_LIMITS, type XmlElement, type XmlNode, type XmlRefusal } from './parseXml';
 import { pathData } from './pathData';
 import { pathToDrawing } from './pathToDrawing';
 import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
@@ -38,6 +39,8 @@ export type SvgRefusal =
     }
   | { readonly code: 'use-loop'; readonly id: string }
   | { readonly code: 'too-many-copies'; readonly limit: number }
+  | { readonly code: 'too-many-points'; readonly limit: number }
+  | { readonly code: 'path-too-long'; readonly limit: number }
   | { readonly code: 'nothing-to-cut' };
 
 export interface CorrectedSvg {
@@ -133,6 +136,7 @@ class Corrector {
   private readonly places: number;
   private copies = 0;
   private elements = 0;
+  private points = 0;
 
   constructor(
     private readonly root: XmlElement,
@@ -194,6 +198,8 @@ class Corrector {
 
   private walk(element: XmlElement, context: Context): XmlNode[] {
     this.elements += 1;
+    if (this.elements > XML_LIMITS.elements)
+      throw new Stop({ code: 'too-many-elements', limit: XML_LIMITS.elements });
     if (this.elements % 500 === 0) this.onProgress(1 - 1 / (1 + this.elements / 20_000));
     const name = localName(element.name);
     if (NEVER.has(name))
@@ -274,12 +280,15 @@ class Corrector {
       });
     const d = shapePath({ ...element, name }, context.view);
     if (d === null) throw bad(geometry.find((a) => a in element.attributes) ?? geometry[0]!);
+    if (d.length > PATH_DATA_LIMIT_BYTES)
+      throw new Stop({ code: 'path-too-long', limit: PATH_DATA_LIMIT_BYTES });
     if (d.trim() === '' || d.trim() === 'none') return this.leaveOut(`empty ${name} left out`);
     const read = svgpath(d) as ReturnType<typeof svgpath> & { err?: string };
     if (read.err) throw bad(geometry[0]!);
     const source = read.abs().unshort();
     const style = { layer: context.layer, colour: context.colour };
     const drawn = pathToDrawing(source, compose(this.toMm, context.map), style);
+    this.count(drawn);
     const text = this.pathText(drawn);
     if (/NaN|Infinity/.test(text)) throw bad(geometry[0]!);
     for (const path of drawn) this.drawn.push(path);
@@ -292,6 +301,14 @@ class Corrector {
     return [
       { kind: 'element', name: element.name.replace(name, 'path'), attributes, children: element.children },
     ];
+  }
+
+  /** Counts what is drawn, copies too: as it will be written. */
+  private count(drawn: readonly DrawnPath[]): void {
+    const chord = this.correction.kind === 'affine' ? Infinity : CHORD_MM;
+    this.points += drawn.length + piecesOf(drawn, chord);
+    const limit = this.correction.kind === 'affine' ? POINT_LIMIT : PIECE_LIMIT;
+    if (this.points > limit) throw new Stop({ code: 'too-many-points', limit });
   }
 
   /** Affine corrections keep every curve (arcs in quarters); projective ones turn curves into lines within CHORD_MM. */

@@ -1,5 +1,5 @@
 import type { Rect } from '../../geometry';
-import { mapPath, type Drawing } from '../drawing';
+import { mapPath, type Drawing, type DrawnPath } from '../drawing';
 import type { Notes } from '../notes';
 
 import { pathData } from './pathData';
@@ -24,9 +24,16 @@ export function drawingToSvg(drawing: Drawing, bounds: Rect, notes: Notes): stri
   const width = page ? page.widthMm : bounds.x1 - x0;
   const height = page ? page.heightMm : bounds.y1 - y0;
   const toPage = { kind: 'affine', a11: 1, a12: 0, a21: 0, a22: -1, tx: -x0, ty: height + y0 } as const;
+  const byLayer = new Map<string, DrawnPath[]>();
+  for (const path of drawing.paths) {
+    const own = byLayer.get(path.layer);
+    if (own) own.push(path);
+    else byLayer.set(path.layer, [path]);
+  }
   const groups = drawing.layers.map(({ name, colour }) => {
-    const own = drawing.paths.filter((p) => p.layer === name);
-    if (own.length === 0) return '';
+    const own = byLayer.get(name);
+    if (!own) return '';
+    byLayer.delete(name);
     const body = own.map((path) => {
       const stroke = path.colour && path.colour !== colour ? ` stroke="${path.colour}"` : '';
       if (path.device) notes.add('speed and force commands left out: SVG has none');

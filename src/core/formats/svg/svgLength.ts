@@ -12,12 +12,15 @@ const PX_PER_UNIT: Readonly<Record<string, number>> = {
   pc: 16,
 };
 
-const LENGTH = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|%)?\s*$/i;
+/** Longer than any figure that is meant. */
+const LONGEST = 64;
+const LENGTH = /^([+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|%)?$/i;
 
 /** An SVG length in user units; `percentOf` is what 100 % means. Null when it cannot be read (em, calc …). */
 export function svgLength(text: string | undefined, percentOf: number, fallback: number): number | null {
-  if (text === undefined || text.trim() === '' || text.trim() === 'auto') return fallback;
-  const match = LENGTH.exec(text);
+  const typed = (text ?? '').trim();
+  if (typed === '' || typed === 'auto') return fallback;
+  const match = typed.length > LONGEST ? null : LENGTH.exec(typed);
   if (!match) return null;
   const value = Number(match[1]);
   if (!Number.isFinite(value) || Math.abs(value) > 1e9) return null;

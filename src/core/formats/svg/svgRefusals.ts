@@ -23,6 +23,10 @@ export function svgRefusalText(refusal: SvgRefusal): string {
       return `“${refusal.id.slice(0, 40)}” is drawn inside itself. Remove that copy and save the file again.`;
     case 'too-many-copies':
       return `The file draws more than ${refusal.limit} copies of its symbols. Split it into parts.`;
+    case 'too-many-points':
+      return `The file draws more than ${refusal.limit} points, copies included. Split it into parts.`;
+    case 'path-too-long':
+      return `One path of the file is longer than ${refusal.limit / 1048576} MB. Break it apart, so that every piece is a path of its own.`;
     case 'nothing-to-cut':
       return 'There is no line, curve or shape to cut in this file. Convert text and images to paths first.';
     default:

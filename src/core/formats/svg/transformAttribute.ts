@@ -1,10 +1,12 @@
 import { compose, fromDefinition, fromTransformAttribute } from 'transformation-matrix';
 
 import { IDENTITY, type Affine } from '../../geometry';
+import { VALUE_LIMIT } from '../limits';
 
 /** Reads a `transform` attribute, or a CSS transform in px and deg. Null when it cannot be read. */
 export function parseTransform(text: string | undefined): Affine | null {
-  const plain = (text ?? '').replace(/(\d)(px|deg)\b/g, '$1').trim();
+  if (text !== undefined && text.length > VALUE_LIMIT) return null;
+  const plain = (text ?? '').replace(/(\d)(?:px|deg)\b/g, '$1').trim();
   if (plain === '' || plain === 'none') return IDENTITY;
   try {
     const m = compose(fromDefinition(fromTransformAttribute(plain)));

@@ -1,11 +1,12 @@
 import { apiError } from '@/server/apiError';
+import { heavy } from '@/server/heavy/pool';
 import { jsonRoute } from '@/server/scriptRequest';
-import { planForScript, planRequestSchema } from '@/server/scriptRoll';
+import { planRequestSchema } from '@/server/scriptRoll';
 
 export const dynamic = 'force-dynamic';
 
 /** POST /api/plan/roll: see docs/api.md. */
-export const POST = jsonRoute(planRequestSchema, (body) => {
-  const planned = planForScript(body);
+export const POST = jsonRoute(planRequestSchema, async (body) => {
+  const planned = await heavy('plan', body);
   return planned.ok ? planned.value : apiError(400, planned.refusal.code, planned.refusal.message);
 });

@@ -9,7 +9,7 @@ import { writeHpgl } from '@/core/formats/hpgl';
 import { affineMap } from '@/core/geometry';
 import { CONTENT_TYPES } from '@/server/correctFile';
 import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
-import { apiError, unavailable } from '@/server/apiError';
+import { apiError, guarded } from '@/server/apiError';
 import { requestDeps } from '@/server/context';
 import { idSchema } from '@/server/schemas';
 import { passFileTransform } from '@/server/loadSession';
@@ -24,30 +24,28 @@ const Query = z.object({
 });
 
 /** GET /api/proof-sheets/0147.pdf?layer=print · 0147.{svg|dxf|hpgl}?layer=cut&set=1|2 */
-export async function GET(
-  request: Request,
-  { params }: { params: Promise<{ file: string }> },
-): Promise<Response> {
-  const match = /^(\d{1,9})\.(pdf|svg|dxf|hpgl)$/.exec((await params).file);
-  if (!match)
-    return apiError(
-      404,
-      'no-such-file',
-      'Ask for a sheet number with .pdf, .svg, .dxf or .hpgl, for example 0147.pdf.',
-    );
-  const query = Query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
-  if (!query.success) {
-    const issue = query.error.issues[0]!;
-    return apiError(400, 'invalid-query', issue.message, String(issue.path[0]));
-  }
-  const { layer, set, pass } = query.data;
-  const format = match[2] as CutFormat | 'pdf';
-  if (layer === 'cut' && format === 'pdf')
-    return apiError(400, 'no-pdf-to-cut', 'Cut lines come as SVG, DXF or HPGL.', 'layer');
-  if (layer === 'print' && format !== 'pdf' && format !== 'svg')
-    return apiError(400, 'no-print-layer', 'The print layer comes as PDF or SVG.', 'layer');
-  try {
-    const deps = await requestDeps();
+export const GET = guarded(
+  'proof sheet',
+  async (request: Request, { params }: { params: Promise<{ file: string }> }) => {
+    const match = /^(\d{1,9})\.(pdf|svg|dxf|hpgl)$/.exec((await params).file);
+    if (!match)
+      return apiError(
+        404,
+        'no-such-file',
+        'Ask for a sheet number with .pdf, .svg, .dxf or .hpgl, for example 0147.pdf.',
+      );
+    const query = Query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    if (!query.success) {
+      const issue = query.error.issues[0]!;
+      return apiError(400, 'invalid-query', issue.message, String(issue.path[0]));
+    }
+    const { layer, set, pass } = query.data;
+    const format = match[2] as CutFormat | 'pdf';
+    if (layer === 'cut' && format === 'pdf')
+      return apiError(400, 'no-pdf-to-cut', 'Cut lines come as SVG, DXF or HPGL.', 'layer');
+    if (layer === 'print' && format !== 'pdf' && format !== 'svg')
+      return apiError(400, 'no-print-layer', 'The print layer comes as PDF or SVG.', 'layer');
+    const deps = requestDeps();
     const sheet = await getSheetByNumber(deps, Number(match[1]));
     if (!sheet) return apiError(404, 'no-such-sheet', `No proof sheet ${match[1]} is in the log.`);
     if (set === '2' && !sheet.geometry.spec.secondSet)
@@ -66,11 +64,8 @@ export async function GET(
     const corrected = correctFile(sceneToSvg(scene), affineMap(transform), to);
     if (!corrected.ok) throw new Error(`own cut file refused: ${corrected.refusal.code}`);
     return file(corrected.value.content, CONTENT_TYPES[to], name.replace(`.${to}`, `-corrected.${to}`));
-  } catch (error) {
-    console.error('red plumb  /api/proof-sheets:', error instanceof Error ? error.message : error);
-    return unavailable();
-  }
-}
+  },
+);
 
 /** One geometry, three ways of writing it. */
 function cutFile(scene: Scene, to: CutFormat): string {

@@ -1,7 +1,8 @@
+import { heavy } from '@/server/heavy/pool';
 import { jsonRoute } from '@/server/scriptRequest';
-import { nextForScript, nextRequestSchema } from '@/server/scriptRoll';
+import { nextRequestSchema } from '@/server/scriptRoll';
 
 export const dynamic = 'force-dynamic';
 
 /** POST /api/run/next: see docs/api.md. */
-export const POST = jsonRoute(nextRequestSchema, nextForScript);
+export const POST = jsonRoute(nextRequestSchema, (body) => heavy('next', body));

@@ -5,19 +5,19 @@ import { useEffect } from 'react';
 
 const EVERY_MS = 4000;
 
-/** Looks again when another tablet did something on this run; what is being typed here stays. */
-export function LiveRefresh({ runId, stamp }: { runId: string; stamp: string }) {
+/** Looks again when another tablet did something on this run or session; what is being typed here stays. */
+export function LiveRefresh({ address, stamp }: { address: string; stamp: number }) {
   const router = useRouter();
   useEffect(() => {
     const look = async (): Promise<void> => {
       if (document.hidden) return;
-      const answer = await fetch(`/api/runs/${runId}/stamp`).catch(() => null);
+      const answer = await fetch(address).catch(() => null);
       if (!answer?.ok) return;
       const now = (await answer.json()) as { stamp?: unknown };
-      if (typeof now.stamp === 'string' && now.stamp !== stamp) router.refresh();
+      if (typeof now.stamp === 'number' && now.stamp !== stamp) router.refresh();
     };
     const timer = setInterval(() => void look(), EVERY_MS);
     return () => clearInterval(timer);
-  }, [runId, stamp, router]);
+  }, [address, stamp, router]);
   return null;
 }

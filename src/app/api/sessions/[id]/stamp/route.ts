@@ -1,0 +1,7 @@
+import { stampRoute } from '@/server/stampRoute';
+import { sessionStamp } from '@/server/loadSession';
+
+export const dynamic = 'force-dynamic';
+
+/** GET: moves when somebody keeps something in the session; open pages ask for it and look again. */
+export const GET = stampRoute('session', sessionStamp);

@@ -1,0 +1,21 @@
+/*
+ * What a file from outside may ask of us. Limits of size, of points and of reach, each told in words when it is passed;
+ * time and memory of a whole conversion are limited by whoever runs it.
+ */
+
+export const FILE_LIMIT_BYTES = 32 * 1024 * 1024;
+
+/** Points and curves that a drawing may have, copies written out. */
+export const POINT_LIMIT = 3_000_000;
+
+/** Straight pieces that its curves may become where a format has no curves. */
+export const PIECE_LIMIT = 1_000_000;
+
+/** One path’s data; a file of many such is fine. */
+export const PATH_DATA_LIMIT_BYTES = 4 * 1024 * 1024;
+
+/** A value of an attribute that is a length, a colour or a transform, in characters. */
+export const VALUE_LIMIT = 4096;
+
+/** Nothing that is cut lies farther from the origin: a kilometre. */
+export const REACH_LIMIT_MM = 1e6;

@@ -1,0 +1,50 @@
+import type { Outcome } from '@/core/outcome';
+
+import type { Queryable } from './client';
+
+/** The database went away while it was asked to keep something: nobody knows whether it did. */
+export class OutcomeUnknown extends Error {
+  constructor(cause: unknown) {
+    super('the connection was lost while the transaction was being committed', { cause });
+    this.name = 'OutcomeUnknown';
+  }
+}
+
+class RolledBack extends Error {
+  constructor(readonly outcome: Outcome<never, unknown>) {
+    super('rolled back');
+  }
+}
+
+/**
+ * Runs work in one transaction. A refusal takes back everything that was written on the way to it.
+ * Throws   OutcomeUnknown when the commit itself got no answer.
+ */
+export async function inTransaction<T, R>(
+  db: Queryable,
+  work: (tx: Queryable) => Promise<Outcome<T, R>>,
+): Promise<Outcome<T, R>> {
+  let committing = false;
+  try {
+    return await db.transaction(async (tx) => {
+      const outcome = await work(tx);
+      if (!outcome.ok) throw new RolledBack(outcome);
+      committing = true;
+      return outcome;
+    });
+  } catch (error) {
+    if (error instanceof RolledBack) return error.outcome as Outcome<T, R>;
+    // A constraint that is checked at the commit has an answer; a lost connection has none.
+    if (committing && !sqlState(error)) throw new OutcomeUnknown(error);
+    throw error;
+  }
+}
+
+/** The five characters PostgreSQL gives an error, wherever a driver wrapped it; null for any other error. */
+export function sqlState(error: unknown): string | null {
+  for (let e: unknown = error; e instanceof Error; e = e.cause) {
+    const { code } = e as { code?: unknown };
+    if (typeof code === 'string' && /^[0-9A-Z]{5}$/.test(code) && !code.startsWith('E')) return code;
+  }
+  return null;
+}

@@ -1,0 +1,38 @@
+import type { ReactNode } from 'react';
+
+import { stateOf, type Session } from '@/server/session';
+import { LiveRefresh } from '@/ui/LiveRefresh';
+
+import { Page } from '../frame/Page';
+
+import { ActButton } from './ActButton';
+import { SessionContext } from './SessionContext';
+
+/** A step of a session: it follows what other tablets do, and a session that was started by mistake can be thrown away. */
+export function SessionPage({
+  session,
+  ratio,
+  words,
+  children,
+}: {
+  session: Session;
+  /** Predicted misregistration over tolerance, for the glyph; null while nothing is known. */
+  ratio: number | null;
+  words: string;
+  children: ReactNode;
+}) {
+  return (
+    <Page context={<SessionContext session={session} ratio={ratio} words={words} />}>
+      <LiveRefresh address={`/api/sessions/${session.id}/stamp`} stamp={session.changes} />
+      {children}
+      <details className="working mistake">
+        <summary>Started by mistake?</summary>
+        <p className="small-print">
+          Discarding closes this session without a verdict. Its sheet number and readings stay in the logbook,
+          marked as discarded, and it can be opened again there.
+        </p>
+        <ActButton act="discard" session={stateOf(session)} words="Discard this session" />
+      </details>
+    </Page>
+  );
+}

@@ -1,0 +1,115 @@
+import { eq, sql } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { refuse, type Outcome } from '@/core/outcome';
+import { runs, sessions } from '@/db/schema';
+
+import type { Actor, Deps, UseCaseRefusal } from '../deps';
+import { getSession } from '../loadSession';
+import { getRun, RUN_NOT_FOUND, type Run, type RunStage } from '../runs';
+import { CLOSED, NOT_FOUND, type Session, type Stage } from '../session';
+
+import { keep, requestNumberSchema } from './act';
+
+/** What a page sends along with a step: its own number, and the version of what it showed. */
+export const stampSchema = z.object({
+  request: requestNumberSchema.optional(),
+  version: z.int().positive().optional(),
+});
+export type Stamp = z.output<typeof stampSchema>;
+
+const OUT_OF_DATE = {
+  code: 'stale',
+  message:
+    'Somebody went on with this in the meantime. The page shows what is so now: look, then press again.',
+} as const;
+
+interface Step<S extends string> extends Stamp {
+  readonly act: string;
+  /** The stages in which this may be done. */
+  readonly allowed: readonly S[];
+}
+
+/**
+ * One step on a session: the row is locked, its stage and version are checked, and what the step writes is kept as a
+ * whole or not at all.
+ */
+export function onSession<T>(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  { act, allowed, version, request }: Step<Stage>,
+  work: (inner: Deps, session: Session) => Promise<Outcome<T, UseCaseRefusal>>,
+): Promise<Outcome<T, UseCaseRefusal>> {
+  return keep(deps, actor, { act: `session ${act}`, subjectId: sessionId, request }, async (inner) => {
+    const [locked] = await inner.db
+      .select({ version: sessions.version })
+      .from(sessions)
+      .where(eq(sessions.id, sessionId))
+      .for('update');
+    const session = locked && (await getSession(inner, sessionId));
+    if (!session) return refuse(NOT_FOUND);
+    if (session.stage === 'closed' && !allowed.includes('closed')) return refuse(CLOSED);
+    if (version !== undefined && version !== locked.version) return refuse(OUT_OF_DATE);
+    if (!allowed.includes(session.stage)) return refuse(OUT_OF_DATE);
+    const done = await work(inner, session);
+    if (done.ok)
+      await inner.db
+        .update(sessions)
+        .set({ version: sql`${sessions.version} + 1`, changes: sql`${sessions.changes} + 1` })
+        .where(eq(sessions.id, sessionId));
+    return done;
+  });
+}
+
+export const OPEN_RUN: readonly RunStage[] = ['release', 'running', 'paused'];
+const RUN_CLOSED = {
+  code: 'refused',
+  message: 'This run is closed. Open it again on its page to change it.',
+} as const;
+
+/** One step on a run, in the same way. Two tablets work on different sections of it: only some steps name a version. */
+export function onRun<T>(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  { act, allowed, version, request }: Step<RunStage>,
+  work: (inner: Deps, run: Run) => Promise<Outcome<T, UseCaseRefusal>>,
+): Promise<Outcome<T, UseCaseRefusal>> {
+  return keep(deps, actor, { act: `run ${act}`, subjectId: runId, request }, async (inner) => {
+    const [locked] = await inner.db
+      .select({ version: runs.version })
+      .from(runs)
+      .where(eq(runs.id, runId))
+      .for('update');
+    const run = locked && (await getRun(inner, runId));
+    if (!run) return refuse(RUN_NOT_FOUND);
+    if (version !== undefined && version !== locked.version) return refuse(OUT_OF_DATE);
+    if (!allowed.includes(run.stage)) return refuse(refusedStage(run.stage));
+    const done = await work(inner, run);
+    if (done.ok)
+      await inner.db
+        .update(runs)
+        .set({ version: sql`${runs.version} + 1` })
+        .where(eq(runs.id, runId));
+    return done;
+  });
+}
+
+function refusedStage(stage: RunStage): UseCaseRefusal {
+  switch (stage) {
+    case 'closed':
+      return RUN_CLOSED;
+    case 'release':
+      return {
+        code: 'refused',
+        message: 'The run is not released yet. Go through its release card first.',
+      };
+    case 'paused':
+      return { code: 'refused', message: 'The run rests. Go on with it first.' };
+    case 'running':
+      return OUT_OF_DATE;
+    default:
+      return stage satisfies never;
+  }
+}

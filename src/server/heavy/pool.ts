@@ -1,0 +1,55 @@
+import { availableParallelism } from 'node:os';
+
+import { Piscina } from 'piscina';
+
+import { TooBusy, TooLarge } from '../base/failure';
+import { log } from '../base/log';
+
+import { TASKS, type TaskInput, type TaskName, type TaskOutput } from './tasks';
+
+/** Longer than anything within the documented limits takes on a slow machine. */
+const DEADLINE_MS = 20_000;
+const MEMORY_MB = 400;
+const MOST_WAITING = 24;
+
+let pool: Piscina | undefined;
+
+/** RED_PLUMB_HEAVY names the compiled worker; where there is none (tests, scripts) a task runs where it is called. */
+function threads(): Piscina | null {
+  const filename = process.env.RED_PLUMB_HEAVY;
+  if (!filename) return null;
+  pool ??= new Piscina({
+    filename,
+    minThreads: 0,
+    maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
+    maxQueue: MOST_WAITING,
+    idleTimeout: 60_000,
+    resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+  });
+  // A thread that dies takes its task with it, not the server.
+  pool.on('error', (error) => log.error({ err: error as Error }, 'heavy work'));
+  return pool;
+}
+
+/**
+ * Does something heavy on a thread of its own, so that the others are answered meanwhile.
+ * Throws   TooLarge when it takes too long or too much memory, TooBusy when too many wait already.
+ */
+export async function heavy<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
+  const run = threads();
+  if (!run) return TASKS[name](input as never) as TaskOutput<N>;
+  const deadline = AbortSignal.timeout(DEADLINE_MS);
+  try {
+    return (await run.run({ name, input }, { signal: deadline })) as TaskOutput<N>;
+  } catch (error) {
+    if (deadline.aborted)
+      throw new TooLarge(
+        `This would take longer than ${DEADLINE_MS / 1000} seconds. Ask for less at once: split the file or the request.`,
+      );
+    const { code, message } = error as { code?: string; message?: string };
+    if (code === 'ERR_WORKER_OUT_OF_MEMORY')
+      throw new TooLarge(`This needs more than ${MEMORY_MB} MB of memory. Split the file or the request.`);
+    if (message === 'Task queue is at limit') throw new TooBusy();
+    throw error;
+  }
+}

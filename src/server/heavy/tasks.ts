@@ -1,0 +1,51 @@
+import { DRIFT_PRIORS, estimateWithSlips, type DriftRun } from '@/core/drift';
+import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
+import type { PlaneMap } from '@/core/geometry';
+import { planRoll } from '@/core/layout';
+import { accept } from '@/core/outcome';
+import { seededRandom } from '@/core/random/random';
+
+import { fitForScript } from '../scriptFit';
+import { driftForScript, nextForScript, planForScript } from '../scriptRoll';
+import { settingsForScript } from '../scriptSettings';
+
+/*
+ * What takes longer than a request may hold the others up, by name. Pure: plain values in, plain values out, so that a
+ * worker thread can do it. Input has gone through its schema before.
+ */
+
+interface FileToCorrect {
+  readonly text: string;
+  readonly map: PlaneMap;
+  readonly to: CutFormat | null;
+}
+
+interface DriftOf {
+  readonly record: readonly DriftRun[];
+  readonly mediaClass: keyof typeof DRIFT_PRIORS;
+}
+
+export const TASKS = {
+  correctFile: ({ text, map, to }: FileToCorrect) => {
+    const done = correctFile(text, map, to);
+    // Outlines are for a picture; nobody draws one here.
+    return done.ok ? accept({ ...done.value, outlines: [] }) : done;
+  },
+  /** Whether a text is a cut file that can be laid out. */
+  checkCutFile: (text: string) => {
+    const read = readCutFile(text);
+    return read.ok ? accept(null) : read;
+  },
+  estimateDrift: ({ record, mediaClass }: DriftOf) =>
+    estimateWithSlips(record, DRIFT_PRIORS[mediaClass], seededRandom(1)),
+  planRoll: (given: Parameters<typeof planRoll>) => planRoll(...given),
+  fit: fitForScript,
+  settings: settingsForScript,
+  plan: planForScript,
+  drift: driftForScript,
+  next: nextForScript,
+} as const;
+
+export type TaskName = keyof typeof TASKS;
+export type TaskInput<N extends TaskName> = Parameters<(typeof TASKS)[N]>[0];
+export type TaskOutput<N extends TaskName> = ReturnType<(typeof TASKS)[N]>;
