@@ -52,7 +52,10 @@ async function cut(page: Page, section: number): Promise<{ name: string; text: s
 /** Far edge of the first outline: 110 mm beyond its near edge, as far as the file stretches it. */
 function heightOfFirst(svg: string): number {
   const d = / d="M([^"]+)"/.exec(svg)![1]!;
-  const ys = [...d.matchAll(/-?\d+(?:\.\d+)?[ ,](-?\d+(?:\.\d+)?)/g)].map((m) => Number(m[1]));
+  const ys = d
+    .split(/[^\d.-]+/)
+    .filter(Boolean)
+    .flatMap((word, i) => (i % 2 === 1 ? [Number(word)] : []));
   return Math.max(...ys) - Math.min(...ys);
 }
 

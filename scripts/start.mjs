@@ -90,9 +90,12 @@ if (dev) await buildWorker('.next');
 else await ensureBuild('.next');
 const serverDied = deaths('web server');
 launch();
+const HOUR_MS = 3600 * 1000;
+setInterval(() => void backUp(), HOUR_MS).unref();
 const databaseDied = deaths('database');
 setInterval(() => void watchDatabase(), WATCH_MS).unref();
 await answers(`http://127.0.0.1:${port}/api/health`);
+void backUp();
 if (!ending) say(`ready at ${address ?? `http://127.0.0.1:${port}`}   (Ctrl-C stops it)`);
 
 /** Starts the web server; one that dies is started again. */
@@ -116,6 +119,16 @@ async function watchDatabase() {
   if (databaseDied()) await cluster.keepAlive();
   else await end(1);
   reviving = false;
+}
+
+/** A copy of the whole shop every day, kept for fourteen days in .local/backups. */
+async function backUp() {
+  if (ending || dev) return;
+  const code = await run(node, [tsx, 'scripts/backup.ts', 'backup', '--daily'], {
+    env,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  if (code !== 0 && !ending) say('the daily backup did not work; the message is above.');
 }
 
 /** Counts how often something died: true while it is worth starting it again. */

@@ -340,7 +340,7 @@ test('export: a reading a row, replaced ones too, and no cell that a spreadsheet
   const rows = (await logDocument(deps)).readings;
   expect(rows.length).toBeGreaterThan(100);
   const csv = csvLine(['=1+1', 'a "b", c', -0.5]);
-  expect(csv).toBe('name,note,figure\r\n\'=1+1,"a ""b"", c",-0.5\r\n');
+  expect(csv).toBe('\'=1+1,"a ""b"", c",-0.5\r\n');
   expect((await logCsv(deps)).split('\r\n')).toHaveLength(rows.length + 2);
 });
 

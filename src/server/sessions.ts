@@ -42,7 +42,7 @@ export function changeSessionSheet(
   options: SheetOptions,
   stamp: Stamp = {},
 ): Done {
-  const step = { ...stamp, act: 'lay out', allowed: ['print'] as const };
+  const step = { ...stamp, act: 'lay out', allowed: OPEN_STAGES };
   return onSession(deps, actor, sessionId, step, async (inner, session) => {
     const changed = await changeSheet(inner, session.rig, options, currentPass(session).sheet.id);
     return changed.ok ? accept(null) : changed;

@@ -15,6 +15,6 @@ export const rollerPlaces = (room: readonly RollerRoom[], unit: LengthUnit): str
   room
     .map(
       (r) =>
-        `${plainLength(r.fromMm, unit).replace(/ .*$/, '')} to ${plainLength(r.toMm, unit)} from the ${r.side} edge`,
+        `${plainLength(r.fromMm, unit).split(' ')[0]} to ${plainLength(r.toMm, unit)} from the ${r.side} edge`,
     )
     .join(' and ');

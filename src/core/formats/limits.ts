@@ -5,8 +5,11 @@
 
 export const FILE_LIMIT_BYTES = 32 * 1024 * 1024;
 
-/** Points and curves that a drawing may have, copies written out. */
+/** Points that a drawing may have, copies written out; `pointsWorth` says what a curve counts. */
 export const POINT_LIMIT = 3_000_000;
+
+/** Elements of an SVG file and entities of a DXF file, copies counted as often as they are drawn. */
+export const ELEMENT_LIMIT = 120_000;
 
 /** Straight pieces that its curves may become where a format has no curves. */
 export const PIECE_LIMIT = 1_000_000;

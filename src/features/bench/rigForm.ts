@@ -294,7 +294,7 @@ class Reading {
   /** A machine's figure is in the machine's own unit, whatever the screen shows. */
   figure(path: string, typed: string, unit: SettingUnit): number {
     const length = unit === 'in' || unit === 'mm' ? unit : 'mm';
-    if (length !== unit && !/^\s*[+\-\u2212]?\d*[.,]?\d+\s*$/.test(typed)) {
+    if (length !== unit && !/^[+\-\u2212]?(?:\d+(?:[.,]\d+)?|[.,]\d+)$/.test(typed.trim())) {
       this.errors[path] = `Enter a plain figure, for example 0.05.`;
       return Number.NaN;
     }

@@ -15,7 +15,6 @@ export function AskInitials() {
   const [typed, setTyped] = useState('');
   const [wrong, setWrong] = useState(false);
   const answer = useRef<(known: boolean) => void>(() => undefined);
-  const field = useRef<HTMLInputElement>(null);
   useEffect(
     () =>
       asksInitials(
@@ -37,14 +36,7 @@ export function AskInitials() {
     end(true);
   };
   return (
-    <Modal
-      show={open}
-      onHide={() => end(false)}
-      onEntered={() => field.current?.focus()}
-      aria-labelledby="who-asked"
-      centered
-      animation={false}
-    >
+    <Modal show={open} onHide={() => end(false)} aria-labelledby="who-asked" centered animation={false}>
       <Form
         noValidate
         onSubmit={(event) => {
@@ -58,7 +50,7 @@ export function AskInitials() {
           <Form.Label htmlFor="who-asked-field">Initials</Form.Label>
           <Form.Control
             id="who-asked-field"
-            ref={field}
+            autoFocus
             value={typed}
             maxLength={4}
             autoComplete="off"

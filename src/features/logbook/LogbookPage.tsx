@@ -72,6 +72,9 @@ export async function LogbookPage({
           <a className="btn btn-plain" href="/api/logbook/json">
             Export JSON
           </a>
+          <a className="btn btn-plain" href="/api/shop">
+            Whole shop
+          </a>
         </span>
       </div>
       <section className="panel">

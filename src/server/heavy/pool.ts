@@ -18,7 +18,8 @@ let pool: Piscina | undefined;
 function threads(): Piscina | null {
   const filename = process.env.RED_PLUMB_HEAVY;
   if (!filename) return null;
-  pool ??= new Piscina({
+  if (pool) return pool;
+  pool = new Piscina({
     filename,
     minThreads: 0,
     maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),

@@ -1,6 +1,6 @@
 import type { Point } from '../../geometry';
 
-import { arcPoint, type Segment } from './types';
+import { arcPoint, type DrawnPath, type Segment } from './types';
 
 export type Curve = Exclude<Segment, { readonly kind: 'lines' }>;
 
@@ -11,6 +11,20 @@ export function curvePoint(at: Point, segment: Curve, t: number): Point {
   const s = 1 - t;
   const [a, b, c, d] = [s * s * s, 3 * s * s * t, 3 * s * t * t, t * t * t];
   return { x: a * at.x + b * c1.x + c * c2.x + d * to.x, y: a * at.y + b * c1.y + c * c2.y + d * to.y };
+}
+
+/** What a curve, or a quarter of a turn, and a path of its own cost us, in points. */
+const CURVE_POINTS = 12;
+const PATH_POINTS = 4;
+
+/** How many points’ work a path is: what limits are counted in. */
+export function pointsWorth(path: DrawnPath): number {
+  let points = PATH_POINTS;
+  for (const s of path.segments) {
+    if (s.kind === 'lines') points += s.xy.length / 2;
+    else points += CURVE_POINTS * (s.kind === 'arc' ? Math.ceil(Math.abs(s.sweep) / (Math.PI / 2)) || 1 : 1);
+  }
+  return points;
 }
 
 /** Where a curve turns back in x or in y, as shares of it: its bounds are there or at its ends. */

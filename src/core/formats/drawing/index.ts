@@ -1,3 +1,4 @@
+export { pointsWorth } from './curves';
 export { flatten, piecesOf } from './flatten';
 export { CHORD_MM, mapPath, mapPoints } from './mapDrawing';
 export { measure, type Totals } from './totals';

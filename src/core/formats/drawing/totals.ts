@@ -16,14 +16,14 @@ export interface Totals {
 
 /** Looks at a curve are even in number: lengths are extrapolated from all of them and from every other one. */
 const LOOKS_A_CUBIC = 16;
-const LOOKS_A_TURN = 64;
+const LOOKS_A_TURN = 32;
 const looksAt = (sweep: number): number =>
   2 * Math.max(2, Math.min(LOOKS_A_TURN, Math.ceil((LOOKS_A_TURN / 2) * (Math.abs(sweep) / (2 * Math.PI)))));
 
 /**
  * Sums over the drawing as it was; `map` is what the correction does to each commanded point.
  * A curve is looked at in a few places, however large it is, and where it turns back: bounds are exact, lengths by
- * Richardson extrapolation of the chords, the farthest move within 0.13 % of the curve's radius.
+ * Richardson extrapolation of the chords, the farthest move within 0.5 % of the curve's radius.
  */
 export function measure(paths: readonly DrawnPath[], map: PlaneMap): Totals {
   const sum = new Sum(map);

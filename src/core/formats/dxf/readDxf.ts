@@ -1,8 +1,8 @@
 import { applyAffine, compose, determinant, IDENTITY, type Affine, type Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { POINT_LIMIT } from '../limits';
+import { ELEMENT_LIMIT, POINT_LIMIT } from '../limits';
 import { Notes } from '../notes';
-import { mapPath, type Drawing, type DrawnPath, type Layer, type Segment } from '../drawing';
+import { mapPath, pointsWorth, type Drawing, type DrawnPath, type Layer, type Segment } from '../drawing';
 
 import { colourOfIndex } from './colours';
 import { BadFigure, dxfRecords, number, numbers, text, type DxfRecord, type PairRefusal } from './pairs';
@@ -16,7 +16,6 @@ export type DxfRefusal =
   | { readonly code: 'too-many-points'; readonly limit: number }
   | { readonly code: 'nothing-to-cut' };
 
-const ENTITY_LIMIT = 400_000;
 const NESTING_LIMIT = 32;
 /** Splines become lines this close to themselves on reading, mm. */
 const SPLINE_CHORD_MM = 0.001;
@@ -153,7 +152,7 @@ class Reader {
   private draw(entities: readonly DxfRecord[], context: Context): void {
     for (let i = 0; i < entities.length; i += 1) {
       this.count += 1;
-      if (this.count > ENTITY_LIMIT) throw new Stop({ code: 'too-many-entities', limit: ENTITY_LIMIT });
+      if (this.count > ELEMENT_LIMIT) throw new Stop({ code: 'too-many-entities', limit: ELEMENT_LIMIT });
       if (this.count % 2000 === 0) this.onProgress(context.within.length === 0 ? i / entities.length : 0.5);
       const entity = entities[i]!;
       let parts: DxfRecord[] = [];
@@ -174,9 +173,9 @@ class Reader {
     if (entity.type === 'INSERT') return this.insert(entity, tilt, context);
     const drawn = outline(entity, parts, tilt, this.unitMm * stretch(context.map), this.notes);
     if (!drawn) return;
-    this.points += drawn.segments.reduce((n, s) => n + (s.kind === 'lines' ? s.xy.length / 2 : 1), 1);
-    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
     const path = { ...drawn, ...this.style(entity, context), pen: null };
+    this.points += pointsWorth(path);
+    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
     this.paths.push(mapPath(path, { kind: 'affine', ...context.map }));
   }
 
@@ -201,7 +200,7 @@ class Reader {
     const columns = Math.max(1, number(entity, 70, 1));
     const rows = Math.max(1, number(entity, 71, 1));
     if (sx === 0 || sy === 0) return this.notes.add('INSERT left out: scaled to nothing');
-    if (columns * rows > ENTITY_LIMIT) throw new Stop({ code: 'too-many-entities', limit: ENTITY_LIMIT });
+    if (columns * rows > ELEMENT_LIMIT) throw new Stop({ code: 'too-many-entities', limit: ELEMENT_LIMIT });
     const mirror: Affine = { ...IDENTITY, a11: tilt < 0 ? -1 : 1 };
     for (let row = 0; row < rows; row += 1)
       for (let column = 0; column < columns; column += 1) {

@@ -52,7 +52,7 @@ export function splinePoint(s: Spline, t: number): Point {
 
 const DEEPEST = 12;
 /** A spline that asks for more is finer than anything that is cut; it is drawn to its last refinement so far. */
-const MOST_FIGURES = 400_000;
+const MOST_FIGURES = 100_000;
 const PIECES_A_SPAN = 4;
 
 /** Straight lines within `chord` of the spline, x, y, x, y …, both ends included. */

@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 
-import fc from 'fast-check';
-
 import { affineMap, IDENTITY, invertMap, mapPoint, type PlaneMap, type Point } from '../../geometry';
 import { termsAbout } from '../../rigsim';
 import { AWKWARD_SVG } from '@test/awkward.svg';
+import { BOMBS } from '@test/hostile/bombs';
+import { fault, FORMATS_TO } from '@test/hostile/judge';
+import { mutated } from '@test/hostile/mutate';
 import { farthestFrom, readByEzdxf, readByHp2xx } from '@test/readers/outside';
 import { samplePath } from '@test/svgPoints';
 
@@ -185,32 +186,48 @@ test.each([
   if (!outcome.ok) expect(fileRefusalText(outcome.refusal)).toMatch(/\.$/);
 });
 
-const FUZZED = 10_000;
+const SEEDS = 3000;
 
-/** Real files with letters changed, pieces doubled and ends cut off. */
+/** A part of `npm run fuzz`: real files with figures made awkward, pieces doubled and ends cut off. */
 test.each([
   ['svg', AWKWARD_SVG],
+  ['svg', read('potrace.svg')],
   ['dxf', read('ezdxf-r12.dxf').slice(0, 2600) + '0\nENDSEC\n0\nEOF\n'],
   ['hpgl', read('pstoedit.hpgl')],
-] as const)(`${FUZZED} mutated and made-up %s files neither throw nor hang`, (format, source) => {
-  const letters =
-    format === 'hpgl' ? 'INPUDARSCE;,.-0123456789 \u0003\u001b' : ' <>&;"0123456789.-eE\nSECTIONLINEg/';
-  const change = fc.record({
-    at: fc.nat(source.length - 1),
-    length: fc.nat(40),
-    with: fc.string({ unit: fc.constantFrom(...letters), maxLength: 12 }),
-  });
-  fc.assert(
-    fc.property(fc.array(change, { maxLength: 6 }), fc.boolean(), (changes, cut) => {
-      let text = source;
-      for (const c of changes) text = text.slice(0, c.at) + c.with + text.slice(c.at + c.length);
-      if (cut && changes[0]) text = text.slice(0, changes[0].at);
-      const outcome = correctFile(text, RIG);
-      if (outcome.ok) expect(outcome.value.content).not.toMatch(/NaN|Infinity/);
-      else expect(fileRefusalText(outcome.refusal)).toMatch(/\./);
-    }),
-    { numRuns: FUZZED },
-  );
+] as const)(`${SEEDS} mutated %s files: corrected soundly or refused with a sentence`, (format, source) => {
+  for (let seed = 1; seed <= SEEDS; seed += 1) {
+    const to = FORMATS_TO[seed % FORMATS_TO.length]!;
+    const found = fault(mutated(source, format, seed), to, seed % 11 === 0);
+    if (found) throw new Error(`seed ${seed} to ${to}: ${found}`);
+  }
+});
+
+test.each(Object.keys(BOMBS))('%s is corrected or refused, and what is written can be read', (name) => {
+  expect(fault(BOMBS[name]!(), null)).toBeNull();
+});
+
+test.each<[string, string]>([
+  ['svg: a width of 40,000 digits', 'bad-value'],
+  ['svg: a transform of 40,000 digits', 'bad-value'],
+  ['svg: one path of 10 MB', 'path-too-long'],
+  ['svg: copies of copies', 'too-many-copies'],
+  ['svg: 10,000 copies of a large group', 'too-many-elements'],
+  ['svg: figures beyond a kilometre', 'out-of-reach'],
+  ['svg: a singular transform', 'too-small'],
+  ['svg: all of it in a point', 'too-small'],
+  ['dxf: 300,000 bulges', 'too-many-points'],
+  ['dxf: a block of blocks of blocks', 'too-many-entities'],
+  ['hpgl: 50,000 arcs of many turns', 'too-many-points'],
+  ['hpgl: a figure of 100,000 digits', 'bad-figure'],
+])('%s is refused for what it is', (name, code) => {
+  const outcome = correctFile(BOMBS[name]!(), RIG);
+  expect(outcome.ok ? 'corrected' : outcome.refusal.code).toBe(code);
+});
+
+test('curves that a format has no room for are told, and the same file is fine as SVG', () => {
+  const tame = `<svg xmlns="http://www.w3.org/2000/svg" width="99mm" height="99mm">${'<circle cx="50000" cy="0" r="90000"/>'.repeat(600)}</svg>`;
+  expect(correctFile(tame, RIG, 'hpgl')).toMatchObject({ ok: false, refusal: { code: 'too-fine' } });
+  expect(correctFile(tame, RIG, 'svg').ok).toBe(true);
 });
 
 test('the format is told by how a file begins, not by its name', () => {

@@ -21,7 +21,7 @@ import {
 } from '../drawing';
 import { DXF_CHORD_MM, readDxf, writeDxf, type DxfRefusal } from '../dxf';
 import { HPGL_CHORD_MM, HPGL_UNIT_MM, readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
-import { FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
+import { ELEMENT_LIMIT, FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
 import { Notes, type Note } from '../notes';
 import { correctSvg, drawingToSvg, escapeXml, type SvgRefusal } from '../svg';
 
@@ -147,10 +147,14 @@ function finished(
   notes: Notes,
   written: string | null,
 ): Outcome<CorrectedFile, FileRefusal> {
+  // Told before anything large is worked out.
+  if (tooFine(drawing.paths, correction, to)) return refuse({ code: 'too-fine', limit: PIECE_LIMIT, to });
   const totals = measure(drawing.paths, correction);
   if (!staysInView(correction, totals.bounds)) return refuse({ code: 'beyond-horizon' });
   const boundsAfter = boundsThrough(totals.bounds, correction);
-  const refused = refusedSize(drawing.paths, totals.bounds, boundsAfter, correction, to);
+  const elements = drawing.paths.length + (to === 'svg' && written === null ? 2 * drawing.layers.length : 0);
+  if (elements > ELEMENT_LIMIT) return refuse({ code: 'too-many-elements', limit: ELEMENT_LIMIT });
+  const refused = refusedSize(drawing.paths, totals.bounds, boundsAfter, to);
   if (refused) return refuse(refused);
   const moved = (): Drawing => ({ ...drawing, paths: drawing.paths.map((p) => mapPath(p, correction)) });
   const content = written ?? WRITE[to](moved(), boundsAfter, notes);
@@ -190,19 +194,21 @@ function refusedSize(
   paths: readonly DrawnPath[],
   before: Rect,
   after: Rect,
-  correction: PlaneMap,
   to: CutFormat,
 ): FileRefusal | null {
   const reach = [before, after].flatMap((b) => [b.x0, b.y0, b.x1, b.y1]);
   if (!reach.every((v) => Math.abs(v) <= REACH_LIMIT_MM) || !paths.every(sound))
     return { code: 'out-of-reach', limitMm: REACH_LIMIT_MM };
-  const chord = correction.kind === 'affine' ? CHORDS_MM[to] : CHORD_MM;
-  if (chord !== null && piecesOf(paths, chord, PIECE_LIMIT) > PIECE_LIMIT && paths.some(curved))
-    return { code: 'too-fine', limit: PIECE_LIMIT, to };
   const resolutionMm = RESOLUTION_MM[to];
   if (Math.max(after.x1 - after.x0, after.y1 - after.y0) < 2 * resolutionMm)
     return { code: 'too-small', resolutionMm };
   return null;
+}
+
+/** Whether curves would become more lines than a file may have. */
+function tooFine(paths: readonly DrawnPath[], correction: PlaneMap, to: CutFormat): boolean {
+  const chord = correction.kind === 'affine' ? CHORDS_MM[to] : CHORD_MM;
+  return chord !== null && paths.some(curved) && piecesOf(paths, chord, PIECE_LIMIT) > PIECE_LIMIT;
 }
 
 const curved = (path: DrawnPath): boolean => path.segments.some((s) => s.kind !== 'lines');

@@ -1,8 +1,8 @@
 import type { Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { POINT_LIMIT } from '../limits';
+import { POINT_LIMIT, VALUE_LIMIT } from '../limits';
 import type { Notes } from '../notes';
-import type { Drawing, DrawnPath, Segment } from '../drawing';
+import { pointsWorth, type Drawing, type DrawnPath, type Segment } from '../drawing';
 
 /** A plotter unit: 1/40 mm (HP-GL; memory). */
 export const HPGL_UNIT_MM = 0.025;
@@ -168,6 +168,8 @@ class Reader {
         return this.go(f, command);
       case 'SP':
         this.finish();
+        if (!Number.isInteger(f[0] ?? 0) || (f[0] ?? 0) < 0)
+          throw new Stop({ code: 'bad-figure', command, value: String(f[0]) });
         this.pen = f[0] ?? 0;
         this.penUsed ||= f[0] !== undefined && f[0] !== 0;
         return;
@@ -191,7 +193,10 @@ class Reader {
       default:
         if (DEVICE.has(command)) {
           this.finish();
-          const figures = this.text.slice(from, this.at).replace(/[;\s]+$/, '');
+          const figures = this.text.slice(from, this.at).replaceAll(';', '').trim();
+          if (figures.length > VALUE_LIMIT)
+            throw new Stop({ code: 'bad-figure', command, value: figures.slice(0, 30) });
+          if (this.device.length > VALUE_LIMIT) this.device = '';
           this.device += `${command}${figures};`;
         } else if (!SILENT.has(command)) this.notes.add(`${command} left out: not a command for cut lines`);
     }
@@ -208,7 +213,6 @@ class Reader {
   private go(f: readonly number[], command: string): void {
     if (f.length % 2 !== 0)
       throw new Stop({ code: 'bad-figure', command, value: 'an odd number of figures' });
-    this.count(f.length / 2);
     for (let i = 0; i < f.length; i += 2) {
       const x = this.toX(f[i]!);
       const y = this.toY(f[i + 1]!);
@@ -319,11 +323,12 @@ class Reader {
   }
 
   private push(start: Point, segments: readonly Segment[], closed: boolean): void {
-    this.count(segments.length);
     const device = this.device === '' ? {} : { device: this.device };
     this.device = '';
     const pen = this.penUsed ? this.pen : null;
-    this.paths.push({ start, segments, closed, layer: `pen ${pen ?? 1}`, colour: null, pen, ...device });
+    const path = { start, segments, closed, layer: `pen ${pen ?? 1}`, colour: null, pen, ...device };
+    this.count(pointsWorth(path));
+    this.paths.push(path);
   }
 }
 

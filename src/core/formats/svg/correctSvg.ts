@@ -13,7 +13,7 @@ import {
   type PlaneMap,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { CHORD_MM, mapPath, piecesOf, type DrawnPath } from '../drawing';
+import { CHORD_MM, mapPath, piecesOf, pointsWorth, type DrawnPath } from '../drawing';
 import { PATH_DATA_LIMIT_BYTES, PIECE_LIMIT, POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 
@@ -137,6 +137,7 @@ class Corrector {
   private copies = 0;
   private elements = 0;
   private points = 0;
+  private pieces = 0;
 
   constructor(
     private readonly root: XmlElement,
@@ -155,6 +156,15 @@ class Corrector {
       });
     this.page = pageSize(root, viewBox, (what) => this.note(what));
     this.rootMap = viewportMap({ x: 0, y: 0, ...this.page }, viewBox, root.attributes.preserveAspectRatio);
+    // A page or a viewBox of next to nothing has no way back from the paper to its units.
+    const det = determinant(this.rootMap);
+    if (!(Number.isFinite(det) && det !== 0 && Number.isFinite(1 / det)))
+      throw new Stop({
+        code: 'bad-value',
+        element: 'svg',
+        attribute: 'viewBox',
+        value: root.attributes.viewBox ?? '',
+      });
     const heightMm = this.page.height * MM_PER_PX;
     this.toMm = { ...IDENTITY, a11: MM_PER_PX, a22: -MM_PER_PX, ty: heightMm };
     const middle = { x: (this.page.width * MM_PER_PX) / 2, y: heightMm / 2 };
@@ -303,12 +313,13 @@ class Corrector {
     ];
   }
 
-  /** Counts what is drawn, copies too: as it will be written. */
+  /** Counts what is drawn, copies too: as it is read, and as lines where curves become lines. */
   private count(drawn: readonly DrawnPath[]): void {
-    const chord = this.correction.kind === 'affine' ? Infinity : CHORD_MM;
-    this.points += drawn.length + piecesOf(drawn, chord);
-    const limit = this.correction.kind === 'affine' ? POINT_LIMIT : PIECE_LIMIT;
-    if (this.points > limit) throw new Stop({ code: 'too-many-points', limit });
+    for (const path of drawn) this.points += pointsWorth(path);
+    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
+    if (this.correction.kind === 'affine') return;
+    this.pieces += piecesOf(drawn, CHORD_MM, PIECE_LIMIT);
+    if (this.pieces > PIECE_LIMIT) throw new Stop({ code: 'too-many-points', limit: PIECE_LIMIT });
   }
 
   /** Affine corrections keep every curve (arcs in quarters); projective ones turn curves into lines within CHORD_MM. */

@@ -1,6 +1,7 @@
 import { SaxesParser } from 'saxes';
 
 import { accept, refuse, type Outcome } from '../../outcome';
+import { ELEMENT_LIMIT, FILE_LIMIT_BYTES } from '../limits';
 
 export type XmlNode = XmlElement | { readonly kind: 'text' | 'comment' | 'cdata'; readonly text: string };
 
@@ -18,7 +19,7 @@ export type XmlRefusal =
   | { readonly code: 'too-deep'; readonly limit: number }
   | { readonly code: 'too-many-elements'; readonly limit: number };
 
-export const XML_LIMITS = { bytes: 32 * 1024 * 1024, depth: 256, elements: 400_000 } as const;
+export const XML_LIMITS = { bytes: FILE_LIMIT_BYTES, depth: 256, elements: ELEMENT_LIMIT } as const;
 
 class Refusal extends Error {
   constructor(readonly refusal: XmlRefusal) {

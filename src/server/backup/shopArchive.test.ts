@@ -1,0 +1,124 @@
+import { gunzipSync } from 'node:zlib';
+import { readFileSync } from 'node:fs';
+
+import pg from 'pg';
+
+import { FIXTURE_TABLES, tableSums } from '@test/sums';
+import { addressOf, asAdmin, freshDeps, TEMPLATE } from '@test/database';
+import { migrateDatabase } from '@/db/migrate';
+
+import { startSession } from '../startSession';
+import { listRigs } from '../rigs';
+
+import { ArchiveRefused, restoreShop, shopLines } from './shopArchive';
+
+/* A shop made by version 4 (its demo and two corrected files), as pg_dump wrote it. */
+const OLD_SHOP = gunzipSync(readFileSync('test/files/shop-of-version-4.sql.gz'))
+  .toString('utf8')
+  .split('\n')
+  // Commands of psql’s own, which no other client knows.
+  .filter((line) => !line.startsWith('\\'))
+  .join('\n');
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+let client: pg.Client;
+let before: Map<string, string>;
+beforeAll(async () => {
+  deps = await freshDeps('archive');
+  client = new pg.Client({ connectionString: process.env.DATABASE_URL });
+  await client.connect();
+  await client.query('drop schema public cascade; drop schema drizzle cascade; create schema public');
+  await client.query(OLD_SHOP);
+  await client.query('reset all');
+  before = await tableSums(client, FIXTURE_TABLES);
+  await migrateDatabase();
+});
+afterAll(async () => {
+  await client.end();
+  await deps.close();
+});
+
+async function* linesOf(text: string): AsyncGenerator<string> {
+  for (const line of text.trimEnd().split('\n')) yield line;
+}
+
+async function archive(): Promise<string> {
+  let text = '';
+  for await (const chunk of shopLines(client, new Date(0))) text += chunk;
+  return text;
+}
+
+test('a shop of the version before is carried over: every row the same, files by their content', async () => {
+  expect(before.size).toBe(FIXTURE_TABLES.length);
+  expect(await tableSums(client, FIXTURE_TABLES)).toEqual(before);
+  const files = await client.query(
+    `select count(*)::int as files, count(distinct sha256)::int as contents from (select sha256 from run_files union all select sha256 from corrected_files) f`,
+  );
+  const kept = await client.query(
+    `select count(*)::int as n, bool_and(encode(sha256(convert_to(content, 'UTF8')), 'hex') = sha256 and bytes = octet_length(content)) as true_sums from file_contents`,
+  );
+  expect(kept.rows[0]).toEqual({ n: files.rows[0].contents, true_sums: true });
+  // The two corrected files of the fixture are one content.
+  expect(files.rows[0].files).toBeGreaterThan(files.rows[0].contents);
+});
+
+test('wiped and restored: every table’s checksum as before, and numbers go on after the last', async () => {
+  const text = await archive();
+  const sums = await tableSums(client);
+  await client.query('truncate sessions, runs, rigs, proof_sheets, acts, file_contents cascade');
+  expect(await tableSums(client)).not.toEqual(sums);
+  const rows = await restoreShop(client, linesOf(text));
+  expect(rows).toBeGreaterThan(500);
+  expect(await tableSums(client)).toEqual(sums);
+  expect(await archive()).toBe(text);
+  const last = await client.query('select max(number) as n from sessions');
+  const [rig] = (await listRigs(deps)).filter((r) => r.name.includes('Honey'));
+  const started = await startSession(deps, 'KT', rig!.id, 'calibration');
+  expect(started.ok).toBe(true);
+  const now = await client.query('select max(number) as n from sessions');
+  expect(now.rows[0].n).toBe(last.rows[0].n + 1);
+});
+
+test('an archive into an empty database of another name', async () => {
+  const text = await archive();
+  await asAdmin(
+    'drop database if exists red_plumb_jest_archive_2 with (force)',
+    `create database red_plumb_jest_archive_2 template ${TEMPLATE}`,
+  );
+  const other = new pg.Client({ connectionString: addressOf('red_plumb_jest_archive_2') });
+  await other.connect();
+  await restoreShop(other, linesOf(text));
+  expect(await tableSums(other)).toEqual(await tableSums(client));
+  await other.end();
+});
+
+test.each<[string, (lines: string[]) => string[], RegExp]>([
+  ['stops in the middle', (l) => l.slice(0, -1), /stops in the middle/],
+  ['has a row less', (l) => l.filter((x) => !x.includes('"station_id":"A5"')), /checksum/],
+  [
+    'has lost what others refer to',
+    (l) => l.filter((x) => !x.includes('"sha256"') || x.includes('file_name')),
+    /do not fit together/,
+  ],
+  ['has a figure changed', (l) => l.map((x) => x.replace('"KT"', '"IM"')), /checksum/],
+  [
+    'is of a newer version',
+    (l) => [l[0]!.replace(/"migrations":\d+/, '"migrations":999'), ...l.slice(1)],
+    /newer Red Plumb/,
+  ],
+  ['is something else', () => ['{"hello":1}'], /not an archive/],
+  ['is no JSON', () => ['PK\u0003'], /not JSON/],
+  ['goes on after its end', (l) => [...l, '{"table":"public.rigs"}'], /after the end/],
+  [
+    'names a table of the system',
+    (l) => [l[0]!, '{"table":"pg_catalog.pg_class"}', ...l.slice(1)],
+    /nobody knows/,
+  ],
+])('an archive that %s is refused, and nothing is changed', async (_, damage, words) => {
+  const sums = await tableSums(client);
+  const damaged = damage((await archive()).trimEnd().split('\n')).join('\n');
+  const refused = restoreShop(client, linesOf(damaged));
+  await expect(refused).rejects.toThrow(ArchiveRefused);
+  await expect(refused).rejects.toThrow(words);
+  expect(await tableSums(client)).toEqual(sums);
+});
