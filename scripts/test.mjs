@@ -51,6 +51,7 @@ try {
   await step('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']);
   await run(node, [next, 'typegen'], { env, stdio: 'ignore' });
   await step('types', tool('typescript/bin/tsc'), ['--noEmit']);
+  await step('the start script', [node, '--test'], ['scripts/lib/']);
   await unit('core and screens', 'core');
   if ((await run(node, [tsx, 'scripts/prepareTemplate.ts'], { env })) !== 0) counts.failed += 1;
   await unit('database', 'database');
