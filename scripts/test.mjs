@@ -81,14 +81,15 @@ async function step(name, [command, file], args) {
 }
 
 /** One of Jest’s projects. */
-const unit = (name, project) =>
-  counted(
+function unit(name, project) {
+  return counted(
     `tests of ${name}`,
     tool('jest/bin/jest.js'),
     ['--selectProjects', project, '--json', '--outputFile=.local/jest.json', '--silent'],
     '.local/jest.json',
     (r) => [r.numPassedTests, r.numFailedTests + r.numRuntimeErrorTestSuites],
   );
+}
 
 async function counted(name, [command, file], args, report, read) {
   say(`${name} …`);
