@@ -49,6 +49,14 @@ test('the state follows the worst place against what is allowed', () => {
   });
 });
 
+test('of readings of unequal doubt the largest is the noise that a term has to rise above', () => {
+  const list = readings(9, 0.1);
+  const coarse = list.map((r, i) => (i === 7 ? { ...r, observation: { ...r.observation, uMm: 0.21 } } : r));
+  expect(assessPass(coarse, [], A4_AREA, 0.4)!.readingNoiseMm).toBe(0.21);
+  const fine = list.map((r, i) => (i === 7 ? { ...r, observation: { ...r.observation, uMm: 0.001 } } : r));
+  expect(assessPass(fine, [], A4_AREA, 0.4)!.readingNoiseMm).toBe(list[0]!.observation.uMm);
+});
+
 test('one place: the radius rests on the picks’ own intervals and the load scatter', () => {
   const a = assessPass(readings(1, 0.2), [], A4_AREA, 0.4, shiftScatter(0.03))!;
   // √(0.035² + 0.03²) an axis about a bias of 0.2 ± half a step.

@@ -91,6 +91,19 @@ test('a laminate shows in what the cut would miss by as drawn, not in what the f
   expect(outlook(0.998).r95AsDrawnMm).toBeGreaterThan(1.5);
 });
 
+test('a cut that lies further makes up for a laminate that lengthens the print, and adds to one that shortens it', () => {
+  const ahead = (offsetMm: number, stretch: number) =>
+    sectionOutlook(
+      axis([reading(0.75, offsetMm), reading(1.5, offsetMm)], STILL),
+      axis([], STILL),
+      { ...AHEAD, stretch },
+      seededRandom(1),
+    ).r95AsDrawnMm;
+  // 1.5 mm behind at the far end by the laminate, 1 mm further by the rig: half a millimetre is left there.
+  expect(ahead(1, 1.002)).toBeLessThan(ahead(-1, 1.002) - 1);
+  expect(ahead(-1, 0.998)).toBeLessThan(ahead(1, 0.998) - 1);
+});
+
 test('a step beyond what wander does is a slip; a creep is none', () => {
   const steps = (offsets: readonly number[]) =>
     sectionOutlook(
