@@ -159,6 +159,8 @@ test('proof sheets come as PDF, SVG, DXF and HPGL; bad requests get a clear 4xx,
   expect(hpgl.startsWith('IN;SP1;PU')).toBe(true);
   const correction = '11111111-1111-4111-8111-111111111111';
   const file = { name: 'a.svg', mimeType: 'image/svg+xml', buffer: Buffer.from('<svg/>') };
+  // What would keep something says where it comes from.
+  const headers = { origin: new URL(process.env.RED_PLUMB_TEST_URL!).origin };
   const refused: [number, string, () => ReturnType<typeof request.get>][] = [
     [404, 'no-such-sheet', () => request.get('/api/proof-sheets/99999.pdf')],
     [404, 'no-such-file', () => request.get('/api/proof-sheets/0001.exe')],
@@ -168,7 +170,12 @@ test('proof sheets come as PDF, SVG, DXF and HPGL; bad requests get a clear 4xx,
     [400, 'not-multipart', () => request.post('/api/correct', { data: 'text' })],
     [400, 'no-file', () => request.post('/api/correct', { multipart: { correction } })],
     [400, 'invalid-field', () => request.post('/api/correct', { multipart: { file, correction: 'NaN' } })],
-    [404, 'no-such-correction', () => request.post('/api/correct', { multipart: { file, correction } })],
+    [403, 'no-origin', () => request.post('/api/correct', { multipart: { file, correction } })],
+    [
+      404,
+      'no-such-correction',
+      () => request.post('/api/correct', { headers, multipart: { file, correction } }),
+    ],
     [404, 'no-such-format', () => request.get('/api/logbook/xml')],
     [404, 'no-such-file', () => request.get('/api/corrected-files/1')],
   ];

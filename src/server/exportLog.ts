@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, or, type SQL } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, or, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 
 import {
@@ -291,8 +291,14 @@ async function* runPages(deps: Deps) {
   }
 }
 
+/** The log in a format, once the database has answered: what begins as an answer is not broken off at its first line. */
+export async function streamedLog(deps: Deps, format: 'csv' | 'json'): Promise<ReadableStream<Uint8Array>> {
+  await deps.db.execute(sql`select 1`);
+  return streamed(format === 'csv' ? csvOfLog(deps) : documentOfLog(deps));
+}
+
 /** Chunks as a body that is made only as fast as it is taken, and stops when nobody takes it. */
-export function streamed(chunks: Chunks): ReadableStream<Uint8Array> {
+function streamed(chunks: Chunks): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   return new ReadableStream({
     pull: async (controller) => {

@@ -1,6 +1,6 @@
 import { apiError, guarded } from '@/server/apiError';
 import { requestDeps } from '@/server/context';
-import { csvOfLog, documentOfLog, streamed } from '@/server/exportLog';
+import { streamedLog } from '@/server/exportLog';
 
 export const dynamic = 'force-dynamic';
 
@@ -11,8 +11,7 @@ export const GET = guarded(
     const { format } = await params;
     if (format !== 'csv' && format !== 'json')
       return apiError(404, 'no-such-format', 'The log comes as csv or json.');
-    const chunks = format === 'csv' ? csvOfLog(requestDeps()) : documentOfLog(requestDeps());
-    return new Response(streamed(chunks), {
+    return new Response(await streamedLog(requestDeps(), format), {
       headers: {
         'Content-Type': format === 'csv' ? 'text/csv; charset=utf-8' : 'application/json',
         'Content-Disposition': `attachment; filename="red-plumb-log.${format}"`,

@@ -1,0 +1,139 @@
+import { asc, eq } from 'drizzle-orm';
+
+import { closeDatabase, database } from '../src/db/client';
+import { passes, readings, rigs, runs, sessions } from '../src/db/schema';
+import { getSession } from '../src/server/loadSession';
+import { saveReading } from '../src/server/readings';
+import { currentPass } from '../src/server/session';
+import { markPrinted } from '../src/server/sessions';
+import { startSession } from '../src/server/startSession';
+
+/*
+ * A large log (seedGrowth.ts): how long pages take, what an export needs, and saving a reading beside a bare INSERT in the
+ * same database. Started by scripts/growth.mjs, which serves it.
+ */
+
+const base = process.env.RED_PLUMB_TEST_URL!;
+const LOOKS = 15;
+const SAVES = 600;
+
+const quantile = (list: readonly number[], share: number): number =>
+  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(share * list.length))]!;
+
+async function timed(work: () => Promise<unknown>): Promise<number> {
+  const start = performance.now();
+  await work();
+  return performance.now() - start;
+}
+
+async function pages(): Promise<void> {
+  const db = database();
+  const [rig] = await db.select().from(rigs).where(eq(rigs.name, 'Roll rig'));
+  const [run] = await db
+    .select({ id: runs.id })
+    .from(runs)
+    .where(eq(runs.stage, 'closed'))
+    .orderBy(asc(runs.number))
+    .limit(1);
+  const [open] = await db.select({ id: runs.id }).from(runs).where(eq(runs.stage, 'running')).limit(1);
+  const [session] = await db
+    .select({ id: sessions.id })
+    .from(sessions)
+    .where(eq(sessions.stage, 'closed'))
+    .limit(1);
+  const addresses = [
+    ...[
+      '/',
+      '/calibrate',
+      '/jobs',
+      '/jobs?sort=spoiled',
+      '/jobs?page=6',
+      '/logbook',
+      '/logbook?sort=r95&page=40',
+    ],
+    ...[`/logbook/${session!.id}`, `/rigs/${rig!.id}`, `/rigs/${rig!.id}/roll`, `/jobs/new?rig=${rig!.id}`],
+    ...[`/jobs/${run!.id}/summary`, `/jobs/${open!.id}/run`],
+  ];
+  console.log('| page | median, ms | slowest of 15, ms |\n| --- | --- | --- |');
+  for (const address of addresses) {
+    const times: number[] = [];
+    await timed(() => fetch(base + address).then((r) => r.text()));
+    for (let i = 0; i < LOOKS; i += 1)
+      times.push(await timed(() => fetch(base + address).then((r) => r.text())));
+    const words = address.replace(/[0-9a-f-]{36}/, '…');
+    console.log(`| ${words} | ${quantile(times, 0.5).toFixed(0)} | ${Math.max(...times).toFixed(0)} |`);
+  }
+}
+
+async function exports(): Promise<void> {
+  for (const format of ['csv', 'json']) {
+    const start = performance.now();
+    const answer = await fetch(`${base}/api/logbook/${format}`);
+    const reader = answer.body!.getReader();
+    let [first, bytes] = [0, 0];
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      first ||= performance.now() - start;
+      bytes += value.byteLength;
+    }
+    console.log(
+      `\n${format}: first byte after ${first.toFixed(0)} ms, ${(bytes / 1e6).toFixed(0)} MB in ${((performance.now() - start) / 1000).toFixed(1)} s`,
+    );
+  }
+}
+
+async function saving(): Promise<void> {
+  const deps = { db: database(), now: () => new Date(), origin: base };
+  const [rig] = await deps.db.select().from(rigs).where(eq(rigs.name, 'Honey-label desk rig'));
+  const started = await startSession(deps, 'KT', rig!.id, 'calibration');
+  if (!started.ok) throw new Error('start');
+  await markPrinted(deps, 'KT', started.value.sessionId);
+  const pass = currentPass((await getSession(deps, started.value.sessionId))!);
+  const combs = pass.stations.flatMap((s) =>
+    (['across', 'along'] as const).map((axis) => ({ stationId: s.id, axis })),
+  );
+  const [own, bare]: [number[], number[]] = [[], []];
+  const values = {
+    xMm: 1,
+    yMm: 1,
+    offsetMm: 0,
+    uMm: 0.03,
+    enteredBy: 'KT',
+    pick: {},
+    replacedAt: new Date(),
+  };
+  const [other] = await deps.db.select({ id: passes.id }).from(passes).limit(1);
+  // In turn, so that whatever else the machine does meets both.
+  for (let i = 0; i < SAVES; i += 1) {
+    const comb = combs[i % combs.length]!;
+    own.push(
+      await timed(() =>
+        saveReading(deps, 'KT', {
+          passId: pass.id,
+          ...comb,
+          pick: { line: 1, between: false, lengths: 0 },
+          coarseMm: null,
+        }),
+      ),
+    );
+    bare.push(
+      await timed(() =>
+        deps.db.insert(readings).values({ passId: other!.id, ...comb, ...values, enteredAt: new Date() }),
+      ),
+    );
+  }
+  const [a, b] = [quantile(own, 0.99), quantile(bare, 0.99)];
+  console.log(
+    `\nsaving a reading: median ${quantile(own, 0.5).toFixed(2)} ms, p99 ${a.toFixed(2)} ms; bare INSERT: ${quantile(bare, 0.5).toFixed(2)}, ${b.toFixed(2)} ms; ratio of the p99 ${(a / b).toFixed(2)}, of the medians ${(quantile(own, 0.5) / quantile(bare, 0.5)).toFixed(2)}`,
+  );
+}
+
+pages()
+  .then(exports)
+  .then(saving)
+  .catch((error: unknown) => {
+    console.error(error);
+    process.exitCode = 1;
+  })
+  .finally(() => closeDatabase());

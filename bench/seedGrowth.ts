@@ -1,0 +1,63 @@
+import { sql } from 'drizzle-orm';
+
+import { closeDatabase, database } from '../src/db/client';
+
+/* Ten thousand sessions, a million readings, three hundred runs: the demo’s own, copied inside the database. */
+
+const SESSIONS = 10_000;
+const RUNS = 300;
+
+async function seed(): Promise<void> {
+  const db = database();
+  await db.transaction(async (tx) => {
+    await tx.execute(sql`set local statement_timeout = 0`);
+    const one = sql`(select s.* from sessions s join passes p on p.session_id = s.id where s.kind = 'calibration' and s.stage = 'closed' group by s.id having count(*) = 2 order by s.number limit 1)`;
+    await tx.execute(sql`
+      insert into sessions (id, rig_id, kind, stage, started_by, started_at, closed_by, closed_at, outcome, outcome_r95_mm)
+      select md5('s' || g)::uuid, s.rig_id, s.kind, 'closed', s.started_by, s.started_at - g * interval '10 minutes',
+             s.closed_by, s.closed_at - g * interval '10 minutes', s.outcome, s.outcome_r95_mm
+      from ${one} s cross join generate_series(1, ${SESSIONS}) g`);
+    await tx.execute(sql`
+      insert into passes (id, session_id, position, sheet_id, station_set, purpose, settings_at_cut, file_transform, recipe, load, created_at)
+      select md5('p' || g || '-' || p.position)::uuid, md5('s' || g)::uuid, p.position, p.sheet_id, p.station_set, p.purpose,
+             p.settings_at_cut, p.file_transform, p.recipe, p.load, p.created_at
+      from passes p join ${one} s on s.id = p.session_id cross join generate_series(1, ${SESSIONS}) g`);
+    // Each reading as it stands, and twice as it was before it was replaced.
+    await tx.execute(sql`
+      insert into readings (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at, replaced_at)
+      select md5('p' || g || '-' || p.position)::uuid, r.station_id, r.axis, r.pick, r.coarse_mm, r.x_mm, r.y_mm, r.offset_mm,
+             r.u_mm, r.entered_by, r.entered_at - g * interval '10 minutes', case when copy > 0 then r.entered_at end
+      from readings r join passes p on p.id = r.pass_id join ${one} s on s.id = p.session_id
+      cross join generate_series(0, 2) copy cross join generate_series(1, ${SESSIONS}) g`);
+    await tx.execute(sql`
+      insert into fits (id, pass_id, version, recommended, widest, inputs, result, created_at)
+      select md5('f' || g || '-' || p.position)::uuid, md5('p' || g || '-' || p.position)::uuid, f.version, f.recommended,
+             f.widest, f.inputs, f.result, f.created_at - g * interval '10 minutes'
+      from fits f join passes p on p.id = f.pass_id join ${one} s on s.id = p.session_id cross join generate_series(1, ${SESSIONS}) g
+      on conflict do nothing`);
+    const run = sql`(select * from runs where kind = 'job' and stage = 'closed' order by number limit 1)`;
+    await tx.execute(sql`
+      insert into runs (id, rig_id, kind, name, stage, plan, knowledge, started_by, started_at, closed_by, closed_at, outcome)
+      select md5('r' || g)::uuid, r.rig_id, r.kind, r.name, 'closed', r.plan, r.knowledge, r.started_by,
+             r.started_at - g * interval '1 day', r.closed_by, r.closed_at - g * interval '1 day', r.outcome
+      from ${run} r cross join generate_series(1, ${RUNS}) g`);
+    await tx.execute(sql`
+      insert into run_sections (run_id, index, state, applied, cut_by, cut_at, spoiled)
+      select md5('r' || g)::uuid, x.index, x.state, x.applied, x.cut_by, x.cut_at, x.spoiled
+      from run_sections x join ${run} r on r.id = x.run_id cross join generate_series(1, ${RUNS}) g`);
+    await tx.execute(sql`
+      insert into run_checks (run_id, section, place, y_mm, dx_mm, dy_mm, u_mm, way, entered_by, entered_at)
+      select md5('r' || g)::uuid, x.section, x.place, x.y_mm, x.dx_mm, x.dy_mm, x.u_mm, x.way, x.entered_by, x.entered_at
+      from run_checks x join ${run} r on r.id = x.run_id cross join generate_series(1, ${RUNS}) g`);
+  });
+  await db.execute(sql`analyze`);
+  const counts = await db.execute<{ n: string }>(sql`select count(*) as n from readings`);
+  console.log(`red plumb  ${counts.rows[0]!.n} readings in ${SESSIONS} sessions more, ${RUNS} runs more`);
+}
+
+seed()
+  .catch((error: unknown) => {
+    console.error(error);
+    process.exitCode = 1;
+  })
+  .finally(() => closeDatabase());
