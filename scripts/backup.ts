@@ -25,7 +25,7 @@ import { ArchiveRefused, restoreShop, shopLines } from '../src/server/backup/sho
  * database.
  */
 
-const FOLDER = resolve('.local', 'backups');
+const FOLDER = resolve(process.env.RED_PLUMB_BACKUPS ?? join('.local', 'backups'));
 const KEEP_DAYS = 14;
 const DAY_MS = 24 * 3600 * 1000;
 const DAILY = /^daily-\d{4}-\d\d-\d\d\.ndjson\.gz$/;
@@ -65,16 +65,27 @@ async function daily(): Promise<void> {
   for (const name of readdirSync(FOLDER)) if (DAILY.test(name) && name < oldest) rmSync(join(FOLDER, name));
 }
 
+/** The lines of an archive. The file is opened when the first is asked for: a line that nobody waits for yet is lost. */
+async function* linesOf(file: string): AsyncGenerator<string> {
+  const unpacked = createReadStream(file).pipe(createGunzip());
+  yield* createInterface({ input: unpacked, crlfDelay: Infinity });
+}
+
+/** The one failure after which something has changed. */
+class RestoredOnly extends Error {}
+
 async function restore(file: string): Promise<void> {
   // What is there now is not lost by it.
   const before = join(FOLDER, `before-restore-${new Date().toISOString().replace(/[:.]/g, '-')}.ndjson.gz`);
   await backup(before);
-  const lines = createInterface({
-    input: createReadStream(file).pipe(createGunzip()),
-    crlfDelay: Infinity,
-  });
-  const rows = await withClient((client) => restoreShop(client, lines));
-  await migrateDatabase();
+  const rows = await withClient((client) => restoreShop(client, linesOf(file)));
+  try {
+    await migrateDatabase();
+  } catch (error) {
+    throw new RestoredOnly(
+      `The archive is restored, but it could not be brought to this version: ${(error as Error).message}. What was there before is in ${before}.`,
+    );
+  }
   console.log(`red plumb  restored ${rows} rows from ${file}; what was there before is in ${before}`);
 }
 
@@ -101,7 +112,7 @@ main(process.argv.slice(2))
         : code?.startsWith('Z_')
           ? 'This archive is damaged: it cannot be unpacked.'
           : message;
-    console.error(`red plumb  ${words} Nothing was changed.`);
+    console.error(`red plumb  ${words}${error instanceof RestoredOnly ? '' : ' Nothing was changed.'}`);
     process.exitCode = 1;
   })
   .finally(() => closeDatabase());

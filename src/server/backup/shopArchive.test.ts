@@ -1,5 +1,8 @@
 import { gunzipSync } from 'node:zlib';
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 
 import pg from 'pg';
 
@@ -90,6 +93,32 @@ test('an archive into an empty database of another name', async () => {
   await restoreShop(other, linesOf(text));
   expect(await tableSums(other)).toEqual(await tableSums(client));
   await other.end();
+});
+
+test('by the commands: backed up into a file, changed, restored from it, and what was there kept beside', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'red-plumb-backup-'));
+  const file = join(folder, 'shop.ndjson.gz');
+  const command = (...words: string[]): string =>
+    execFileSync(process.execPath, ['node_modules/tsx/dist/cli.mjs', 'scripts/backup.ts', ...words], {
+      encoding: 'utf8',
+      // Jest’s own environment is a copy, which a child does not get by itself.
+      env: { ...process.env, RED_PLUMB_BACKUPS: folder },
+    });
+  try {
+    command('backup', file);
+    const sums = await tableSums(client);
+    await client.query('truncate sessions, runs cascade');
+    const said = command('restore', file);
+    expect(said).toMatch(/restored \d{3,} rows/);
+    expect(await tableSums(client)).toEqual(sums);
+    expect(existsSync(/is in (\S+)/.exec(said)![1]!)).toBe(true);
+    // Not even packed: refused, and nothing changed.
+    writeFileSync(file, 'not packed');
+    expect(() => command('restore', file)).toThrow(/cannot be unpacked/);
+    expect(await tableSums(client)).toEqual(sums);
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
 });
 
 test.each<[string, (lines: string[]) => string[], RegExp]>([
