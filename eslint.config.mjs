@@ -6,9 +6,10 @@ import tseslint from 'typescript-eslint';
 
 /** Arrows point inwards only: app → features → server → core; db is the server's; core is nobody's guest. */
 const LAYERS = {
-  app: ['features', 'server', 'ui', 'core', 'app'],
-  features: ['features', 'server', 'ui', 'core', 'workers'],
-  server: ['server', 'db', 'core'],
+  app: ['features', 'server', 'ui', 'shapes', 'core', 'app'],
+  features: ['features', 'server', 'ui', 'shapes', 'core', 'workers'],
+  server: ['server', 'db', 'shapes', 'core'],
+  shapes: ['shapes', 'core'],
   db: ['db', 'core'],
   ui: ['ui', 'core'],
   workers: ['core'],
@@ -67,6 +68,26 @@ export default tseslint.config(
   {
     files: ['src/**/*.test.{ts,tsx}'],
     rules: { 'boundaries/dependencies': 'off' },
+  },
+  {
+    // What runs in the browser takes types from the server, nothing that is loaded.
+    files: ['src/features/**/*.{ts,tsx}', 'src/ui/**/*.{ts,tsx}'],
+    ignores: [
+      'src/**/*.test.{ts,tsx}',
+      'src/features/**/*{Page,Context}.tsx',
+      'src/features/**/{actions,load*,passPoints,runView}.ts',
+      'src/features/actionResult.ts',
+    ],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { group: ['@/server/*'], allowTypeImports: true, message: 'Types only: this runs in the browser.' },
+          ],
+        },
+      ],
+    },
   },
   {
     // The core has no interface, no server, no database, no clock and no dice.

@@ -30,9 +30,14 @@ async function pressesNeeded(page: Page, coarse: boolean): Promise<number> {
   return best.index - middle;
 }
 
+/** The reading desk takes keys once its sums are loaded. */
+export const deskIsReady = (page: Page): Promise<void> =>
+  page.locator('fieldset.keys:enabled').first().waitFor();
+
 /** Reads every comb that is left, by keys alone; stops after `most` combs. */
 export async function readByKeys(page: Page, most = Infinity): Promise<number> {
   let kept = 0;
+  await deskIsReady(page);
   while (kept < most) {
     const heading = (await page.locator('h1.answer').textContent()) ?? '';
     const coarse = heading.includes('cross the cross');

@@ -4,8 +4,9 @@ import { transformToField } from '../src/core/fit';
 import { landedLines, landing, termsAbout } from '../src/core/rigsim';
 import { printedLineMm, type LineComb } from '../src/core/readings';
 import { buildProofSheet, type ProofSheet } from '../src/core/proof';
-import { allSaved } from './operator';
+import { allSaved, deskIsReady } from './operator';
 import { expectSound } from './sound';
+import { MOST_SCRIPT_BYTES, scriptBytes } from './weight';
 
 /* A real rig has no loupe on the screen: the test stands at the machine, with a rig of its own. */
 
@@ -48,6 +49,7 @@ function sight(comb: LineComb, x: number, y: number): { line: number; coarse: nu
 }
 
 async function readAll(page: Page, sheet: ProofSheet, x: number, y: number): Promise<void> {
+  await deskIsReady(page);
   for (;;) {
     const heading = (await page.locator('h1.answer').textContent())!;
     const station = sheet.stations.find((s) => s.id === /^(\w+),/.exec(heading)![1])!;
@@ -108,6 +110,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   await allSaved(page);
   await page.getByRole('button', { name: 'See what it says' }).click();
   await page.waitForURL(/correct$/);
+  expect(await scriptBytes(page.request, page.url())).toBeLessThan(MOST_SCRIPT_BYTES);
   await expect(page.locator('h1.answer')).toContainText(/2\.\d\d mm left and 3\.\d\d mm further along/);
   // +1 on X moves left, so X must fall by 2.9; +1 on Y moves back, so Y must rise by 3.1.
   const typed = async (name: string): Promise<number> =>
@@ -126,6 +129,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
 
   await page.getByRole('button', { name: 'I have typed them: prove it' }).click();
   await page.waitForURL(/prove$/);
+  expect(await scriptBytes(page.request, page.url())).toBeLessThan(MOST_SCRIPT_BYTES);
   await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
   await page.waitForURL(/read$/);
   await readAll(page, sheet, -2.9 - (x - 0.15), 3.1 - (y + 1.2));

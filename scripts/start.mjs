@@ -54,6 +54,7 @@ const env = {
 
 let server = null;
 let ending = false;
+let reviving = false;
 async function end(code) {
   if (ending) return;
   ending = true;
@@ -112,7 +113,6 @@ function launch() {
   });
 }
 
-let reviving = false;
 async function watchDatabase() {
   if (ending || reviving || cluster.lives()) return;
   reviving = true;

@@ -1,6 +1,7 @@
 import type { MarkKit } from '@/core/marks';
 import type { Rig } from '@/server/rigs';
-import { recipeSchema, rollKitSchema } from '@/server/schemas';
+import { recipeSchema } from '@/server/schemas';
+import { rollKitSchema } from '../src/shapes/kits';
 
 /** A rig with nothing special about it, for view models. */
 export const plainRig = (more: Partial<Rig> = {}): Rig => ({

@@ -8,6 +8,7 @@ import { giveUp, say } from './say.mjs';
 const SOURCES = [
   'src',
   'public',
+  'package.json',
   'package-lock.json',
   'next.config.ts',
   'tsconfig.json',

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { fitRequestSchema } from './scriptFit';
-import { driftRequestSchema, nextRequestSchema, planRequestSchema } from './scriptRoll';
+import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
+import { planRequestSchema } from '@/shapes/plan';
 import { settingsRequestSchema } from './scriptSettings';
 
 /* GET /api/openapi.json: made from the schemas that the routes check with, so that the two cannot differ. */

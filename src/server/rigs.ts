@@ -20,16 +20,14 @@ import { stored } from './base/stored';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from './deps';
 import {
   eventInputSchema,
-  markKitSchema,
   recipeSchema,
   rigInputSchema,
-  rollKitSchema,
   simulationSchema,
   type Changeable,
   type PrintRecipe,
   type RigInput,
-  type RollKit,
 } from './schemas';
+import { markKitSchema, rollKitSchema, type RollKit } from '@/shapes/kits';
 
 export interface RigSetting extends MachineSetting, DeclaredEffect {
   readonly display: 'signed' | 'sign-and-size';

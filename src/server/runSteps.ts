@@ -39,7 +39,7 @@ import {
   type RunOutcome,
 } from './runs';
 import { feedSchema } from './schemas';
-import { jobOf, planRequestSchema } from './scriptRoll';
+import { jobOf, planRequestSchema } from '@/shapes/plan';
 
 /* The walk of a run, step by step: plan, release, section by section, close. */
 

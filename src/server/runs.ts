@@ -10,7 +10,7 @@ import { stored } from './base/stored';
 import type { Deps } from './deps';
 import { getRig, type Rig } from './rigs';
 import { affineSchema } from './schemas';
-import { planRequestSchema, type PlanRequest } from './scriptRoll';
+import { planRequestSchema, type PlanRequest } from '@/shapes/plan';
 
 /* A run as it is read from the log. */
 

@@ -6,8 +6,8 @@ import {
   nextForScript,
   nextRequestSchema,
   planForScript,
-  planRequestSchema,
 } from './scriptRoll';
+import { planRequestSchema } from '@/shapes/plan';
 
 const plan = (body: unknown) => {
   const planned = planForScript(planRequestSchema.parse(body));

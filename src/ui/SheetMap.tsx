@@ -1,5 +1,3 @@
-import { scaleLinear } from 'd3';
-
 import { lengthText, type LengthUnit } from '@/core/units';
 
 export interface MapStation {
@@ -47,8 +45,8 @@ export function SheetMap({
   const width = 240;
   const pad = 26;
   const pxPerMm = Math.min((width - 2 * pad) / widthMm, (height - 2 * pad - 34) / heightMm);
-  const x = scaleLinear([0, widthMm], [(width - widthMm * pxPerMm) / 2, (width + widthMm * pxPerMm) / 2]);
-  const y = scaleLinear([0, heightMm], [height - pad - 34, height - pad - 34 - heightMm * pxPerMm]);
+  const x = (mm: number): number => (width - widthMm * pxPerMm) / 2 + mm * pxPerMm;
+  const y = (mm: number): number => height - pad - 34 - mm * pxPerMm;
   const read = stations.filter((s) => s.dxMm !== null && s.dyMm !== null);
   const largest = Math.max(0, ...read.map((s) => Math.hypot(s.dxMm!, s.dyMm!)));
   const factor = magnification(largest, pxPerMm, 28);

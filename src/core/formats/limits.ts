@@ -22,3 +22,6 @@ export const VALUE_LIMIT = 4096;
 
 /** Nothing that is cut lies farther from the origin: a kilometre. */
 export const REACH_LIMIT_MM = 1e6;
+
+/** How long whoever runs a conversion lets it work: longer than anything within these limits takes on a slow machine. */
+export const DEADLINE_MS = 20_000;

@@ -118,7 +118,7 @@ function layOut(items: RollItems, turned: boolean): Imposition | null {
 export const copyAtMm = (i: Imposition, row: number, column: number): number =>
   i.columnsAtMm[column]! + (row === i.rows - 1 ? i.lastRowShiftMm : 0);
 
-export function imposeRefusalText(refusal: ImposeRefusal): string {
+export function planRefusalText(refusal: ImposeRefusal): string {
   switch (refusal.code) {
     case 'too-wide':
       return `The item is ${refusal.itemWidthMm.toFixed(1)} mm wide and only ${refusal.laneWidthMm.toFixed(1)} mm can be printed.${refusal.fitsTurned ? ' Turned by 90° it would fit: allow turning.' : ' Check that width and height are not swapped, or take wider media.'}`;

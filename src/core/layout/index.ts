@@ -1,8 +1,7 @@
 export { expectedSpoiled, forecast, placeOn, type EvaluatedWay, type SectionForecast } from './evaluate';
-export { copyAtMm, impose, rowsLengthMm, type Imposition, type RollItems } from './impose';
+export { copyAtMm, impose, planRefusalText, rowsLengthMm, type Imposition, type RollItems } from './impose';
 export {
   PLAN_VERSION,
-  planRefusalText,
   planRoll,
   SECTIONS_OF_A_RECORD,
   STRATEGIES,
@@ -13,7 +12,7 @@ export {
   type Strategy,
   type StrategyName,
 } from './planRoll';
-export { rollerRoom, type RollerRoom, type Rollers } from './loading';
+export { NEW_ROLL_KIT, rollerRoom, type RollerRoom, type Rollers } from './loading';
 export { outlineDrawing, placedItem, sectionDrawing } from './sectionDrawing';
 export { sectionsOf, type Section, type SectionRoom } from './sections';
 export { type Speeds, type Timeline } from './timeline';

@@ -16,6 +16,16 @@ export interface RollerRoom {
   readonly fits: boolean;
 }
 
+/** What a roll needs on a rig that nobody has described yet, mm: common practice, no source. */
+export const NEW_ROLL_KIT = {
+  leadMm: 300,
+  tailMm: 250,
+  rollerMm: 20,
+  rollerEdgeMm: 3,
+  longestMm: null,
+  testCutTurned: false,
+};
+
 /**
  * Where the outer pinch rollers may run: on the media, outside the marks and their clear zones.
  *

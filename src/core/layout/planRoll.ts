@@ -2,14 +2,7 @@ import { Predictor, type DriftKnowledge, type MarkWay, type Outline } from '../d
 import { accept, refuse, type Outcome } from '../outcome';
 
 import { expectedSpoiled, forecast, type EvaluatedWay, type SectionForecast } from './evaluate';
-import {
-  impose,
-  imposeRefusalText,
-  rowsLengthMm,
-  type Imposition,
-  type ImposeRefusal,
-  type RollItems,
-} from './impose';
+import { impose, rowsLengthMm, type Imposition, type ImposeRefusal, type RollItems } from './impose';
 import { sectionsOf, type Section } from './sections';
 import { timelineOf, type Speeds, type Timeline } from './timeline';
 
@@ -95,7 +88,6 @@ export const SECTIONS_OF_A_RECORD = 50;
 const CAREFUL = 0.7;
 
 export type PlanRefusal = ImposeRefusal;
-export const planRefusalText = imposeRefusalText;
 
 /**
  * Plans a run: imposition, and each way to register it with what is to be expected of it.

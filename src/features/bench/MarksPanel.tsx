@@ -5,7 +5,7 @@ import type { UseFormReturn } from 'react-hook-form';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
 import { markScene, markWarnings, registrationOf } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
-import { markKitSchema } from '@/server/schemas';
+import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './RigField';
 import { readRigForm, type RigFields } from './rigForm';
@@ -63,10 +63,14 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<RigFields>; uni
   );
 }
 
+const loadKits = () => import('@/shapes/kits');
+
 /** What the marks take out, what will go wrong, and how they look; nothing while a figure cannot be read. */
 function MarkAdvice({ fields, unit }: { fields: RigFields; unit: LengthUnit }) {
   const { input } = readRigForm(fields, unit);
-  const kit = markKitSchema.nullable().safeParse(input.marks);
+  const kits = useLater(loadKits);
+  if (!kits) return null;
+  const kit = kits.markKitSchema.nullable().safeParse(input.marks);
   const sheet = { sheetWidthMm: Number(input.sheetWidthMm), sheetHeightMm: Number(input.sheetHeightMm) };
   if (!kit.success || !(sheet.sheetWidthMm > 0) || !(sheet.sheetHeightMm > 0)) return null;
   const { parameters } = registrationOf(kit.data, sheet);

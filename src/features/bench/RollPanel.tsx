@@ -4,20 +4,23 @@ import type { UseFormReturn } from 'react-hook-form';
 
 import { rollerRoom } from '@/core/layout';
 import type { LengthUnit } from '@/core/units';
-import { markKitSchema, rollKitSchema } from '@/server/schemas';
+import { useLater } from '@/ui/useLater';
 
 import { rollerWarnings } from '@/ui/rollerWords';
 
 import { Field } from './RigField';
 import { readRigForm, type RigFields } from './rigForm';
 
+const loadKits = () => import('@/shapes/kits');
+
 /** What a roll needs on this rig: room ahead and behind, and where its rollers run. */
 export function RollPanel({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUnit }) {
   const { input } = readRigForm(form.watch(), unit);
-  const marks = markKitSchema.nullable().safeParse(input.marks);
-  const roll = rollKitSchema.safeParse(input.roll);
+  const kits = useLater(loadKits);
+  const marks = kits?.markKitSchema.nullable().safeParse(input.marks);
+  const roll = kits?.rollKitSchema.safeParse(input.roll);
   const warnings =
-    marks.success && marks.data && roll.success
+    marks?.success && marks.data && roll?.success
       ? rollerWarnings(rollerRoom(marks.data, roll.data), roll.data.rollerMm, unit)
       : [];
   return (

@@ -6,6 +6,7 @@ import {
   type SettingKind,
   type SettingUnit,
 } from '@/core/correction';
+import { NEW_ROLL_KIT } from '@/core/layout';
 import type { Corner, LeadSign, MarkShape } from '@/core/marks';
 import {
   fieldLength,
@@ -18,7 +19,8 @@ import {
 } from '@/core/units';
 
 import type { Rig } from '@/server/rigs';
-import { rollKitSchema, type Changeable, type RollKit } from '@/server/schemas';
+import { type Changeable } from '@/server/schemas';
+import type { RollKit } from '@/shapes/kits';
 
 /** The rig form as typed: every figure is text, in the user's units, until it is read. */
 export interface SettingFields {
@@ -205,7 +207,7 @@ export function emptyRig(unit: LengthUnit): RigFields {
       warmUp: '',
       room: '',
     },
-    roll: rollFields(rollKitSchema.parse({}), show),
+    roll: rollFields(NEW_ROLL_KIT, show),
   };
 }
 

@@ -2,16 +2,10 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from 'react';
 
-import { assessPass, passReading, readingOrder } from '@/core/calibration';
+import { passReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
 import type { ProofSheet } from '@/core/proof';
-import {
-  pickObservation,
-  pickUncertaintyMm,
-  tellsLengths,
-  type LinePick,
-  type RoughOffset,
-} from '@/core/readings';
+import { pickObservation, pickUncertaintyMm, type LinePick } from '@/core/readings';
 import { COARSE_GRADUATION_MM, COARSE_REACH_MM } from '@/core/tolerance';
 import {
   directionWord,
@@ -22,6 +16,7 @@ import {
   type OffsetAxis,
 } from '@/core/units';
 import { SheetMap } from '@/ui/SheetMap';
+import { useLater } from '@/ui/useLater';
 
 import { keeping } from '../keeping';
 
@@ -30,17 +25,21 @@ import { CoarsePicture } from './CoarsePicture';
 import { CombPicture, LoupeView } from './CombPicture';
 import {
   combOf,
+  handAt,
+  keptOf,
   lengthsOf,
   nextOpen,
   pickWithin,
   readOffset,
   roughFor,
+  tasksOf,
   wrap,
   type Hand,
   type Task,
 } from './readingHand';
-import { SoFar } from './SoFar';
 import { useReadings, type KeptReading } from './useReadings';
+
+const loadSums = () => import('./readingSums');
 
 export interface SimulatedComb {
   readonly stationId: string;
@@ -55,6 +54,7 @@ export function ReadDesk({
   sheet,
   set,
   initial,
+  first,
   toleranceMm,
   unit,
   simulated,
@@ -64,10 +64,13 @@ export function ReadDesk({
   sheet: ProofSheet;
   set: 1 | 2;
   initial: readonly KeptReading[];
+  /** Where reading goes on. */
+  first: Hand;
   toleranceMm: number;
   unit: LengthUnit;
   simulated: readonly SimulatedComb[] | null;
 }) {
+  const sums = useLater(loadSums);
   const {
     readings,
     unsaved,
@@ -76,69 +79,41 @@ export function ReadDesk({
     message,
     keep,
     takeBack,
-  } = useReadings(passId, initial);
-  const tasks = useMemo(
-    () =>
-      readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] => [
-        { station, axis: 'across' },
-        { station, axis: 'along' },
-      ]),
-    [sheet, set],
-  );
-  const kept = useCallback(
-    (t: Task) => readings.find((r) => r.stationId === t.station.id && r.axis === t.axis) ?? null,
-    [readings],
-  );
-  const rough = useCallback((t: Task): RoughOffset | null => roughFor(t, tasks, readings), [tasks, readings]);
-  const handAt = useCallback(
-    (index: number): Hand => {
-      const t = tasks[index]!;
-      const before = kept(t);
-      if (before) {
-        const steps = before.pick.line + (before.pick.between ? 0.5 : 0);
-        return {
-          task: index,
-          mode: 'fine',
-          coarseMm: before.coarseMm ?? 0,
-          coarseRead: before.coarseMm,
-          steps,
-        };
-      }
-      const known = rough(t);
-      const sure = known !== null && tellsLengths(combOf(t), known);
-      // Every comb starts at its middle, so that the last reading does not lead the eye.
-      return { task: index, mode: sure ? 'fine' : 'coarse', coarseMm: 0, coarseRead: null, steps: 0 };
-    },
-    [tasks, kept, rough],
-  );
+  } = useReadings(passId, initial, sums?.readLine ?? null);
+  const tasks = useMemo(() => tasksOf(sheet, set), [sheet, set]);
+  const kept = useCallback((t: Task) => keptOf(readings, t), [readings]);
   const firstOpen = tasks.findIndex((t) => kept(t) === null);
-  const [hand, setHand] = useState<Hand>(() => handAt(Math.max(0, firstOpen)));
+  const [hand, setHand] = useState<Hand>(first);
   const [taken, setTaken] = useState<KeptReading | null>(null);
   const [finishing, startFinish] = useTransition();
   const [refused, setRefused] = useState('');
 
   const task = tasks[hand.task]!;
   const comb = combOf(task);
-  const lengths = lengthsOf(task, hand, rough(task));
+  const lengths = lengthsOf(task, hand, sums ? roughFor(task, tasks, readings, sums.predictOffset) : null);
   const pick: LinePick = { ...pickWithin(hand.steps), lengths };
   const offsetMm = pickObservation(task.station.id, comb, pick).offsetMm;
   const all = firstOpen === -1;
   const area = sheet.spec.workArea;
 
   const assessment = useMemo(() => {
+    if (!sums) return null;
     const found = readings.flatMap((r) => {
       const station = sheet.stations.find((s) => s.id === r.stationId);
       return station ? [passReading(station, r.axis, r.pick)] : [];
     });
-    return assessPass(found, [], area, toleranceMm);
-  }, [readings, sheet, area, toleranceMm]);
+    return sums.assessPass(found, [], area, toleranceMm);
+  }, [sums, readings, sheet, area, toleranceMm]);
 
   const goTo = useCallback(
-    (index: number) => setHand(handAt((index + tasks.length) % tasks.length)),
-    [handAt, tasks.length],
+    (index: number) => {
+      if (sums) setHand(handAt((index + tasks.length) % tasks.length, tasks, readings, sums.predictOffset));
+    },
+    [sums, tasks, readings],
   );
 
   const enter = (): void => {
+    if (!sums) return;
     if (hand.mode === 'coarse') {
       setHand({ ...hand, mode: 'fine', coarseRead: hand.coarseMm, steps: 0 });
       return;
@@ -159,7 +134,7 @@ export function ReadDesk({
   const [pendingTask, setPendingTask] = useState<number | null>(null);
   if (pendingTask !== null && kept(task) !== null) {
     setPendingTask(null);
-    setHand(handAt(pendingTask));
+    goTo(pendingTask);
   }
 
   const nudge = (by: number): void => {
@@ -199,6 +174,7 @@ export function ReadDesk({
     keys.current = (event) => {
       const target = event.target as HTMLElement;
       if (
+        !sums ||
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||
@@ -298,7 +274,7 @@ export function ReadDesk({
             words={`Comb ${axisWords} as it looks at ${signedLengthFigure(offsetMm, unit)} ${unit}`}
           />
         )}
-        <div className="keys">
+        <fieldset className="keys" disabled={!sums}>
           <button
             type="button"
             className="btn btn-plain"
@@ -325,13 +301,13 @@ export function ReadDesk({
               </button>
             </>
           )}
-          <button type="button" className="btn btn-main" onClick={enter} disabled={false}>
+          <button type="button" className="btn btn-main" onClick={enter}>
             {hand.mode === 'coarse'
               ? `On, ${signed(hand.coarseMm, 1)} mm`
               : `Keep ${signedLengthFigure(offsetMm, unit)}`}{' '}
             <kbd>Enter</kbd>
           </button>
-        </div>
+        </fieldset>
         <p className="small-print mt-2 mb-0">
           Nudge until the picture looks like your loupe. <kbd>PgUp</kbd> <kbd>PgDn</kbd> go to another comb
           {kept(task) && (
@@ -397,7 +373,11 @@ export function ReadDesk({
         <h2>
           So far, {done} of {tasks.length} combs
         </h2>
-        <SoFar assessment={assessment} area={area} unit={unit} />
+        {sums ? (
+          <sums.SoFar assessment={assessment} area={area} unit={unit} />
+        ) : (
+          <p className="soft mb-0">Adding up …</p>
+        )}
         <button
           type="button"
           className={`btn w-100 mt-3 ${all ? 'btn-main' : 'btn-plain'}`}

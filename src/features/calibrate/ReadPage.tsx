@@ -1,3 +1,4 @@
+import { predictOffset } from '@/core/fit';
 import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/context';
@@ -7,6 +8,7 @@ import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from './loadSession';
 import { ReadDesk, type SimulatedComb } from './ReadDesk';
+import { firstHand } from './readingHand';
 import { SessionPage } from './SessionPage';
 
 export async function ReadPage({ params }: { params: Promise<{ id: string }> }) {
@@ -14,6 +16,12 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   const { unit } = await preferences();
   const pass = currentPass(session);
   const assessment = assess(session, pass);
+  const readings = pass.readings.map(({ stationId, axis, pick, coarseMm }) => ({
+    stationId,
+    axis,
+    pick,
+    coarseMm,
+  }));
   return (
     <SessionPage
       session={session}
@@ -26,12 +34,8 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         passId={pass.id}
         sheet={pass.sheet.geometry}
         set={pass.set}
-        initial={pass.readings.map(({ stationId, axis, pick, coarseMm }) => ({
-          stationId,
-          axis,
-          pick,
-          coarseMm,
-        }))}
+        initial={readings}
+        first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
         toleranceMm={session.rig.toleranceMm}
         unit={unit}
         simulated={session.rig.simulated ? await simulatedCombs(session, pass) : null}

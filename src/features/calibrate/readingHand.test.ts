@@ -1,3 +1,4 @@
+import { predictOffset } from '@/core/fit';
 import { pickFromSteps } from '@/core/readings';
 import { proofSheet } from '@test/sheets';
 
@@ -64,10 +65,10 @@ test('without a coarse reading the other combs tell; without those it is taken a
 
 test('a comb far from the only one read is less sure than one beside it, and its own reading does not count', () => {
   const readings = [keep(0, 4)];
-  expect(roughFor(tasks[0]!, tasks, readings)).toBeNull();
-  expect(roughFor(tasks[1]!, tasks, readings)).toBeNull();
-  const beside = roughFor(tasks[2]!, tasks, readings)!;
-  const far = roughFor(tasks[16]!, tasks, readings)!;
+  expect(roughFor(tasks[0]!, tasks, readings, predictOffset)).toBeNull();
+  expect(roughFor(tasks[1]!, tasks, readings, predictOffset)).toBeNull();
+  const beside = roughFor(tasks[2]!, tasks, readings, predictOffset)!;
+  const far = roughFor(tasks[16]!, tasks, readings, predictOffset)!;
   expect(beside.offsetMm).toBeCloseTo(readOffset(sheet, readings, 'A1', 'across')!, 9);
   expect(far.uMm).toBeGreaterThan(beside.uMm);
 });

@@ -1,9 +1,11 @@
-import { predictOffset } from '@/core/fit';
+import { readingOrder } from '@/core/calibration';
+import type { predictOffset } from '@/core/fit';
 import type { ProofSheet, Station } from '@/core/proof';
 import {
   coarseOffset,
   nearestLengths,
   pickObservation,
+  tellsLengths,
   type LineComb,
   type RoughOffset,
 } from '@/core/readings';
@@ -29,6 +31,9 @@ export interface Hand {
   readonly steps: number;
 }
 
+/** The sum behind a comb’s lengths: the browser fetches it after the page can be seen. */
+export type Predict = typeof predictOffset;
+
 const HALF_LINES_RANGE = 5.5;
 
 /** The comb of a task. */
@@ -51,18 +56,60 @@ export function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): nu
   return known === null ? 0 : nearestLengths(combOf(task), line, between, known);
 }
 
+/** The combs of a set in the order they are read. */
+export const tasksOf = (sheet: ProofSheet, set: 1 | 2): Task[] =>
+  readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] => [
+    { station, axis: 'across' },
+    { station, axis: 'along' },
+  ]);
+
+export const keptOf = (readings: readonly KeptReading[], t: Task): KeptReading | null =>
+  readings.find((r) => r.stationId === t.station.id && r.axis === t.axis) ?? null;
+
+/** How a comb is laid out when the eye comes to it: as it was read, else fine where the others tell its lengths. */
+export function handAt(
+  index: number,
+  tasks: readonly Task[],
+  readings: readonly KeptReading[],
+  predict: Predict,
+): Hand {
+  const t = tasks[index]!;
+  const before = keptOf(readings, t);
+  if (before) {
+    const steps = before.pick.line + (before.pick.between ? 0.5 : 0);
+    return { task: index, mode: 'fine', coarseMm: before.coarseMm ?? 0, coarseRead: before.coarseMm, steps };
+  }
+  const known = roughFor(t, tasks, readings, predict);
+  const sure = known !== null && tellsLengths(combOf(t), known);
+  // Every comb starts at its middle, so that the last reading does not lead the eye.
+  return { task: index, mode: sure ? 'fine' : 'coarse', coarseMm: 0, coarseRead: null, steps: 0 };
+}
+
+/** The hand at the first comb that is not read yet. */
+export function firstHand(
+  sheet: ProofSheet,
+  set: 1 | 2,
+  readings: readonly KeptReading[],
+  predict: Predict,
+): Hand {
+  const tasks = tasksOf(sheet, set);
+  const open = tasks.findIndex((t) => keptOf(readings, t) === null);
+  return handAt(Math.max(0, open), tasks, readings, predict);
+}
+
 /** What the readings of other combs say about this one. */
 export function roughFor(
   t: Task,
   tasks: readonly Task[],
   readings: readonly KeptReading[],
+  predict: Predict,
 ): RoughOffset | null {
   const observations = readings.flatMap((r) => {
     if (r.stationId === t.station.id && r.axis === t.axis) return [];
     const of = tasks.find((o) => o.station.id === r.stationId && o.axis === r.axis);
     return of ? [pickObservation(r.stationId, combOf(of), r.pick)] : [];
   });
-  return predictOffset(observations, t.axis, combOf(t).centre);
+  return predict(observations, t.axis, combOf(t).centre);
 }
 
 /** The kept offset of a station on one axis, mm; null when it is not read. */

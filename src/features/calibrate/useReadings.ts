@@ -8,7 +8,7 @@ import type { OffsetAxis } from '@/core/units';
 import { keepAs, newNumber } from '../keeping';
 
 import { keepReading, takeBackReading } from './actions';
-import { answered, entered, readLine, sameComb, shown, type Waiting } from './waitingLine';
+import { answered, entered, sameComb, shown, type Waiting } from './waitingLine';
 
 export interface KeptReading {
   readonly stationId: string;
@@ -27,9 +27,14 @@ const RETRY_MS = 3000;
 /**
  * The readings of a pass: each is saved as it is entered. What gets no answer waits in this browser, is said, and is
  * sent again until it is in the log; what is refused leaves the line and is shown, and the rest goes on.
- * `kept` is what the log has: other tablets' readings come in with it.
+ * `kept` is what the log has: other tablets' readings come in with it. `readLine` reads what waits; nothing is kept
+ * before it is here.
  */
-export function useReadings(passId: string, kept: readonly KeptReading[]) {
+export function useReadings(
+  passId: string,
+  kept: readonly KeptReading[],
+  readLine: ((text: string | null) => Waiting[]) | null,
+) {
   const key = `red-plumb-unsaved-${passId}`;
   const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
   /** Kept from here, until the page has heard of it from the log. */
@@ -49,12 +54,13 @@ export function useReadings(passId: string, kept: readonly KeptReading[]) {
 
   const remember = useCallback(
     (change: (line: readonly Waiting[]) => Waiting[]): void => {
+      if (!readLine) return;
       const line = change(readLine(localStorage.getItem(key)));
       if (line.length === 0) localStorage.removeItem(key);
       else localStorage.setItem(key, JSON.stringify(line));
       setWaiting(line);
     },
-    [key],
+    [key, readLine],
   );
 
   useEffect(() => {
@@ -63,7 +69,7 @@ export function useReadings(passId: string, kept: readonly KeptReading[]) {
   }, [remember]);
 
   const flush = useCallback(async (): Promise<void> => {
-    if (sending.current) return;
+    if (sending.current || !readLine) return;
     sending.current = true;
     try {
       for (;;) {
@@ -84,7 +90,7 @@ export function useReadings(passId: string, kept: readonly KeptReading[]) {
     } finally {
       sending.current = false;
     }
-  }, [key, passId, remember]);
+  }, [key, passId, readLine, remember]);
 
   useEffect(() => {
     if (waiting.length === 0) return;

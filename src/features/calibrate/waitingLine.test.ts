@@ -1,4 +1,5 @@
-import { answered, entered, readLine, shown, type Waiting } from './waitingLine';
+import { readLine } from './readWaiting';
+import { answered, entered, shown, type Waiting } from './waitingLine';
 
 const reading = (stationId: string, axis: 'across' | 'along', request: string, line = 0): Waiting => ({
   request,

@@ -1,39 +1,25 @@
-import { z } from 'zod';
+import type { LinePick } from '@/core/readings';
+import type { OffsetAxis } from '@/core/units';
 
 /*
  * The readings that this browser has not yet got an answer for, in the order they were entered. Each has its own
  * request number, so that one that was kept although the answer was lost is not kept twice.
  */
 
-export const waitingSchema = z.object({
-  request: z.string(),
-  stationId: z.string(),
-  axis: z.enum(['across', 'along']),
-  pick: z.object({ line: z.number(), between: z.boolean(), lengths: z.number() }),
-  coarseMm: z.number().nullable(),
-});
-export type Waiting = z.output<typeof waitingSchema>;
+export interface Waiting {
+  readonly request: string;
+  readonly stationId: string;
+  readonly axis: OffsetAxis;
+  readonly pick: LinePick;
+  readonly coarseMm: number | null;
+}
 
 interface Comb {
   readonly stationId: string;
-  readonly axis: 'across' | 'along';
+  readonly axis: OffsetAxis;
 }
 
 export const sameComb = (a: Comb, b: Comb): boolean => a.stationId === b.stationId && a.axis === b.axis;
-
-/** What was stored, whatever it has become: entries that cannot be read are left out. */
-export function readLine(text: string | null): Waiting[] {
-  try {
-    const list: unknown = JSON.parse(text ?? '[]');
-    if (!Array.isArray(list)) return [];
-    return list.flatMap((entry) => {
-      const read = waitingSchema.safeParse(entry);
-      return read.success ? [read.data] : [];
-    });
-  } catch {
-    return [];
-  }
-}
 
 /** With a new reading at the end; an older one of the same comb, which nobody need see any more, leaves. */
 export const entered = (line: readonly Waiting[], reading: Waiting): Waiting[] => [

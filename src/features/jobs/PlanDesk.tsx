@@ -1,30 +1,33 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useMemo, useState, useTransition } from 'react';
 
 import type { DriftKnowledge } from '@/core/drift';
-import { fileRefusalText, readCutFile } from '@/core/formats/file';
 import { rollerRoom, TYPING_STEPS, type RollRig } from '@/core/layout';
 import { fieldLength, plainLength, type LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
-import { jobOf } from '@/server/scriptRoll';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { rollerWarnings } from '@/ui/rollerWords';
 import { StateTag } from '@/ui/StateTag';
 import { useHydrated } from '@/ui/useHydrated';
+import { useLater } from '@/ui/useLater';
 
 import { keeping } from '../keeping';
 
 import { startTheRun } from './actions';
-import { MissChart } from './MissChart';
-import { readFields, type PlanErrors, type PlanFields, type RigHabits } from './planFields';
+import { type PlanErrors, type PlanFields, type RigHabits } from './planFields';
 import { betterIfPossible, leftoverWords, planAnswer, planReason, planState, yieldWords } from './planWords';
 import { PlanFigures } from './PlanFigures';
 import { RollDrawing } from './RollDrawing';
 import { TypeThese } from './TypeThese';
 import { usePlan } from './usePlan';
 import { usePlanDraft } from './usePlanDraft';
-import { WaysTable } from './WaysTable';
+
+// There is nothing to draw before the plan has come from its worker.
+const MissChart = dynamic(() => import('./MissChart').then((m) => m.MissChart), { ssr: false });
+const WaysTable = dynamic(() => import('./WaysTable').then((m) => m.WaysTable), { ssr: false });
+const loadReader = () => import('./readPlan');
 
 interface ItemFile {
   readonly name: string;
@@ -49,16 +52,21 @@ export function PlanDesk({
   last: { readonly label: string; readonly habits: RigHabits } | null;
   unit: LengthUnit;
 }) {
-  const { fields, setFields, startAfresh, forget } = usePlanDraft(rig, unit, last?.habits ?? null);
+  const reader = useLater(loadReader);
+  const { fields, setFields, startAfresh, forget } = usePlanDraft(rig, unit, last?.habits ?? null, reader);
   const [file, setFile] = useState<ItemFile | null>(null);
   const [fileSays, setFileSays] = useState('');
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
   const ready = useHydrated();
-  const read = useMemo(() => readFields(fields, unit, file?.cutLengthMm ?? null), [fields, unit, file]);
-  const job = useMemo(() => (read.ok ? jobOf(read.request) : null), [read]);
+  const typed = useMemo(
+    () => reader?.readFields(fields, unit, file?.cutLengthMm ?? null) ?? null,
+    [reader, fields, unit, file],
+  );
+  const read = typed?.ok ? typed : null;
+  const job = useMemo(() => (reader && read ? reader.jobOf(read.request) : null), [reader, read]);
   const state = usePlan(job, knowledge, sectionsOnRecord, rollRig, fields.strategy);
-  const errors: PlanErrors = read.ok ? {} : read.errors;
+  const errors: PlanErrors = typed === null || typed.ok ? {} : typed.errors;
   const change = (by: Partial<PlanFields>): void => setFields((f) => ({ ...f, ...by }));
   const planned = state.kind === 'planned' ? state.planned : null;
   const chosen = planned?.plan.strategies.find((s) => s.name === planned.chosen) ?? null;
@@ -67,6 +75,7 @@ export function PlanDesk({
   const wanted = fields.strategy ?? chosen?.name ?? 'sections';
 
   const takeFile = async (picked: File): Promise<void> => {
+    const { fileRefusalText, readCutFile } = await import('@/core/formats/file');
     const content = await picked.text();
     const item = readCutFile(content);
     if (!item.ok) {
@@ -84,7 +93,7 @@ export function PlanDesk({
 
   const freeze = (): void =>
     start(async () => {
-      if (!read.ok || !chosen) return;
+      if (!read || !chosen) return;
       const input = {
         rigId: rig.id,
         name: fields.name,
@@ -101,15 +110,15 @@ export function PlanDesk({
     <>
       <div className="answer-row">
         <h1 className="answer" aria-live="polite">
-          {planned && chosen && read.ok
+          {planned && chosen && read
             ? planAnswer(planned.plan, chosen, fields.name, unit)
-            : state.kind === 'refused' && read.ok
+            : state.kind === 'refused' && read
               ? state.message
-              : read.ok
+              : typed === null || typed.ok
                 ? 'Planning the run …'
                 : 'Some figures need another look; they are marked below.'}
         </h1>
-        {chosen && read.ok && (
+        {chosen && read && (
           <span className="d-inline-flex align-items-center gap-2 flex-shrink-0">
             <PlumbGlyph
               ratio={chosen.worstR95Mm / read.request.toleranceMm}
@@ -122,7 +131,7 @@ export function PlanDesk({
       </div>
       <div className="two">
         <div className="stack">
-          {planned && chosen && read.ok && (
+          {planned && chosen && read && (
             <>
               <RollDrawing
                 imposition={planned.plan.imposition}
@@ -185,10 +194,10 @@ export function PlanDesk({
             }}
             ready={ready}
           />
-          {planned && chosen && read.ok && <PlanFigures plan={planned.plan} chosen={chosen} unit={unit} />}
+          {planned && chosen && read && <PlanFigures plan={planned.plan} chosen={chosen} unit={unit} />}
         </div>
         <div className="stack side">
-          {planned && chosen && read.ok && (
+          {planned && chosen && read && (
             <>
               <TypeThese
                 section={chosen.sections[0]!}

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { fromMm, parseLength } from '@/core/units';
 import { plainRig } from '@test/rig';
 
-import { initialFields, inOtherUnit, readDraft, readFields, writeDraft, type PlanFields } from './planFields';
+import { initialFields, inOtherUnit, writeDraft, type PlanFields } from './planFields';
+import { readDraft, readFields } from './readPlan';
 
 const RIG = plainRig({ roll: { ...plainRig().roll, leadMm: 420, tailMm: 180 } });
 

@@ -1,5 +1,5 @@
 import { planRoll, type StrategyName } from '@/core/layout';
-import { jobOf, planRequestSchema } from '@/server/scriptRoll';
+import { jobOf, planRequestSchema } from '@/shapes/plan';
 import { filmNode } from '@test/rolls';
 
 import { planFigures } from './PlanFigures';

@@ -3,7 +3,7 @@ import { IDENTITY } from '@/core/geometry';
 import { planRoll } from '@/core/layout';
 import { checkYMm, frozen, type Applied, type Run, type RunCheck } from '@/server/runs';
 import { openSlip, type NextSection } from '@/server/runSteps';
-import { jobOf, planRequestSchema } from '@/server/scriptRoll';
+import { jobOf, planRequestSchema } from '@/shapes/plan';
 import { plainRig } from '@test/rig';
 import { filmNode } from '@test/rolls';
 

@@ -3,17 +3,15 @@ import { useEffect, useState } from 'react';
 import type { LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
 
-import {
-  initialFields,
-  inOtherUnit,
-  readDraft,
-  writeDraft,
-  type PlanFields,
-  type RigHabits,
-} from './planFields';
+import { initialFields, inOtherUnit, writeDraft, type PlanFields, type RigHabits } from './planFields';
 
-/** What is typed on the plan form: kept in this browser until it is frozen, and through a change of unit. */
-export function usePlanDraft(rig: Rig, unit: LengthUnit, habits: RigHabits | null) {
+/** What is typed on the plan form, `read` once that part is here: kept in this browser until it is frozen, and through a change of unit. */
+export function usePlanDraft(
+  rig: Rig,
+  unit: LengthUnit,
+  habits: RigHabits | null,
+  read: typeof import('./readPlan') | null,
+) {
   const [fields, setFields] = useState<PlanFields>(() => initialFields(rig, unit, habits));
   const [shownIn, setShownIn] = useState(unit);
   const [restored, setRestored] = useState(false);
@@ -24,12 +22,13 @@ export function usePlanDraft(rig: Rig, unit: LengthUnit, habits: RigHabits | nul
   }
   // After the first paint: the server knows nothing of this browser's drafts.
   useEffect(() => {
-    const kept = readDraft(window.localStorage.getItem(key), unit);
+    if (!read) return;
+    const kept = read.readDraft(window.localStorage.getItem(key), unit);
     // eslint-disable-next-line react-hooks/set-state-in-effect -- a store outside React is read once
     if (kept) setFields(kept);
     setRestored(true);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each rig
-  }, [key]);
+  }, [key, read]);
   useEffect(() => {
     if (restored) window.localStorage.setItem(key, writeDraft(fields, unit));
   }, [restored, key, fields, unit]);

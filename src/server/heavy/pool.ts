@@ -2,13 +2,13 @@ import { availableParallelism } from 'node:os';
 
 import { Piscina } from 'piscina';
 
+import { DEADLINE_MS } from '@/core/formats/limits';
+
 import { TooBusy, TooLarge } from '../base/failure';
 import { log } from '../base/log';
 
 import { TASKS, type TaskInput, type TaskName, type TaskOutput } from './tasks';
 
-/** Longer than anything within the documented limits takes on a slow machine. */
-const DEADLINE_MS = 20_000;
 const MEMORY_MB = 400;
 const MOST_WAITING = 24;
 

@@ -25,11 +25,10 @@ import { ELEMENT_LIMIT, FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '..
 import { Notes, type Note } from '../notes';
 import { correctSvg, drawingToSvg, escapeXml, type SvgRefusal } from '../svg';
 
+import type { CutFormat } from './cutFormat';
+
 /** Kept with every corrected file, so that it can be traced to the code that made it. */
 export const FILE_CORRECTION_VERSION = 'file-2';
-
-export const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
-export type CutFormat = (typeof CUT_FORMATS)[number];
 
 export type FileRefusal =
   | SvgRefusal

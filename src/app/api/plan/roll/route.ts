@@ -1,7 +1,7 @@
 import { apiError } from '@/server/apiError';
 import { heavy } from '@/server/heavy/pool';
 import { jsonRoute } from '@/server/scriptRequest';
-import { planRequestSchema } from '@/server/scriptRoll';
+import { planRequestSchema } from '@/shapes/plan';
 
 export const dynamic = 'force-dynamic';
 
