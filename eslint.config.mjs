@@ -83,7 +83,11 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            { group: ['@/server/*'], allowTypeImports: true, message: 'Types only: this runs in the browser.' },
+            {
+              group: ['@/server/*'],
+              allowTypeImports: true,
+              message: 'Types only: this runs in the browser.',
+            },
           ],
         },
       ],

@@ -18,7 +18,7 @@ import type { driftResultSchema } from './driftLog';
 import { listSessions as pageOfSessions, sessionOfSheet, sessionTrace, type LogFilter } from './logbook';
 import { loadBench } from './bench';
 import { getRun, lastPlanOn, listRuns } from './runs';
-import { sectionFile } from './runFiles';
+import { sectionFile } from './sectionFile';
 
 /* The demo’s months of log, read back as people and programs would: every figure has to be found again. */
 

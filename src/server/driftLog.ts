@@ -19,7 +19,7 @@ import { stored } from './base/stored';
 import type { Deps } from './deps';
 import { heavy } from './heavy/pool';
 import { getRig } from './rigs';
-import { getRun, inForce, ownOffset, registersEachSection, runLabel, type Run, type RunCheck } from './runs';
+import { inForce, ownOffset, registersEachSection, runLabel, runsOf, type Run, type RunCheck } from './runs';
 
 /* What a rig's log says about its drift: gathered from runs, roll proofs and pairs of marks, worked out once. */
 
@@ -164,6 +164,9 @@ export function newestOf(record: readonly Recorded[], axis: DriftAxis): DriftRun
   return kept;
 }
 
+/** Runs that are fetched together while going back. */
+const RUNS_AT_ONCE = 30;
+
 /** What is on record about a rig's drift, as far back as an estimate goes. */
 async function gather(deps: Deps, rigId: string): Promise<Recorded[]> {
   const record: Recorded[] = [];
@@ -174,32 +177,51 @@ async function gather(deps: Deps, rigId: string): Promise<Recorded[]> {
     .from(runs)
     .where(eq(runs.rigId, rigId))
     .orderBy(desc(runs.startedAt));
-  for (const row of rows) {
-    if (enough('along') && enough('across')) break;
-    if (row.kind === 'job') {
-      const run = await getRun(deps, row.id);
-      if (!run) continue;
-      record.push({
-        at: row.at,
-        along: driftRunsOf(run, 'along'),
-        across: driftRunsOf(run, 'across'),
-        sections: new Set(run.checks.map((c) => c.section)).size,
-      });
-      continue;
-    }
+  for (let from = 0; from < rows.length && !(enough('along') && enough('across')); from += RUNS_AT_ONCE) {
+    const some = rows.slice(from, from + RUNS_AT_ONCE);
+    const jobs = new Map(
+      (
+        await runsOf(
+          deps,
+          some.map((r) => r.id),
+        )
+      ).map((run) => [run.id, run]),
+    );
     const marks = await deps.db
       .select()
       .from(runChecks)
-      .where(and(eq(runChecks.runId, row.id), isNull(runChecks.replacedAt)))
+      .where(
+        and(
+          inArray(
+            runChecks.runId,
+            some.filter((r) => r.kind !== 'job').map((r) => r.id),
+          ),
+          isNull(runChecks.replacedAt),
+        ),
+      )
       .orderBy(asc(runChecks.yMm));
-    const of = (axis: 'dxMm' | 'dyMm'): DriftRun => ({
-      id: runLabel(row.number),
-      registeredAtM: [0],
-      readings: marks.flatMap((m) =>
-        m[axis] === null ? [] : [{ id: m.id, yM: m.yMm / 1000, offsetMm: m[axis], uMm: m.uMm }],
-      ),
-    });
-    record.push({ at: row.at, along: [of('dyMm')], across: [of('dxMm')], sections: 1 });
+    for (const row of some) {
+      if (enough('along') && enough('across')) break;
+      const run = jobs.get(row.id);
+      if (run)
+        record.push({
+          at: row.at,
+          along: driftRunsOf(run, 'along'),
+          across: driftRunsOf(run, 'across'),
+          sections: new Set(run.checks.map((c) => c.section)).size,
+        });
+      if (row.kind === 'job') continue;
+      const of = (axis: 'dxMm' | 'dyMm'): DriftRun => ({
+        id: runLabel(row.number),
+        registeredAtM: [0],
+        readings: marks.flatMap((m) =>
+          m.runId !== row.id || m[axis] === null
+            ? []
+            : [{ id: m.id, yM: m.yMm / 1000, offsetMm: m[axis], uMm: m.uMm }],
+        ),
+      });
+      record.push({ at: row.at, along: [of('dyMm')], across: [of('dxMm')], sections: 1 });
+    }
   }
   return [...record, ...(await rollProofs(deps, rigId))];
 }

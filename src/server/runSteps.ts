@@ -1,17 +1,10 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
-import {
-  compressNodes,
-  DRIFT_VERSION,
-  FOLLOW_VERSION,
-  sectionOutlook,
-  type SectionOutlook,
-} from '@/core/drift';
+import { compressNodes, DRIFT_VERSION, FOLLOW_VERSION, type SectionOutlook } from '@/core/drift';
 import { fileRefusalText } from '@/core/formats/file';
 import { planRefusalText, STRATEGIES } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { seededRandom } from '@/core/random/random';
 import { rigs, runChecks, runEvents, runFiles, runs, runSections, tapeMeasures } from '@/db/schema';
 
 import { keep } from './base/act';
@@ -22,6 +15,7 @@ import { driftResultSchema, driftRunsOf, rigDrift, type AxisKnowledge, type RigD
 import { heavy } from './heavy/pool';
 import { getRig, noteEvent, type Rig } from './rigs';
 import {
+  getRun,
   appliedSchema,
   CHECK_PLACES,
   CHECK_U_MM,
@@ -269,12 +263,12 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
   const registers =
     run.plan.way === 'both-ends' ? 'throughout' : registersEachSection(run.plan) ? 'start' : 'no';
   const stretch = stretchOf(run, index);
-  const outlook = sectionOutlook(
-    axis('along'),
-    axis('across'),
-    { startM: section.startMm / 1000, endM: section.endMm / 1000, registers, stretch, slips },
-    seededRandom(run.number * 1000 + index),
-  );
+  const outlook = await heavy('sectionOutlook', {
+    along: axis('along'),
+    across: axis('across'),
+    ahead: { startM: section.startMm / 1000, endM: section.endMm / 1000, registers, stretch, slips },
+    seed: run.number * 1000 + index,
+  });
   return {
     index,
     outlook,
@@ -520,6 +514,9 @@ export async function closeRun(deps: Deps, actor: Actor, input: unknown, stamp: 
   const parsed = closeSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { runId, note: words, costPerItem } = parsed.data;
+  // Worked out and stored before the run is held: inside, it is found.
+  const open = await getRun(deps, runId);
+  if (open) await rigDrift(deps, open.rig.id);
   return onRun(deps, actor, runId, { ...stamp, act: 'close', allowed: OPEN_RUN }, async (inner, run) => {
     const before = await knowledgeOf(inner, run);
     const after = (await rigDrift(inner, run.rig.id))!;

@@ -10,8 +10,9 @@ import { IDENTITY, type Point } from '@/core/geometry';
 import type { Deps } from './deps';
 import { driftRunsOf, MOST_READINGS, newestOf, rigDrift, tapeRuns } from './driftLog';
 import { addRig, getRig } from './rigs';
-import { makeSectionFile, runArchive, sectionFile } from './runFiles';
+import { makeSectionFile, runArchive } from './runFiles';
 import { checkYMm, getRun, runStamp, type Applied, type CheckPlace } from './runs';
+import { sectionFile } from './sectionFile';
 import {
   closeRun,
   finishSection,

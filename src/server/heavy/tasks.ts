@@ -1,4 +1,4 @@
-import { DRIFT_PRIORS, estimateWithSlips, type DriftRun } from '@/core/drift';
+import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
 import type { PlaneMap } from '@/core/geometry';
 import { planRoll } from '@/core/layout';
@@ -6,6 +6,8 @@ import { accept } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
 
 import { fitForScript } from '../scriptFit';
+import { archiveOf, sectionFile } from '../sectionFile';
+import type { Applied, Run } from '../runs';
 import { driftForScript, nextForScript, planForScript } from '../scriptRoll';
 import { settingsForScript } from '../scriptSettings';
 
@@ -25,6 +27,21 @@ interface DriftOf {
   readonly mediaClass: keyof typeof DRIFT_PRIORS;
 }
 
+type Outlook = Parameters<typeof sectionOutlook>;
+interface OutlookOn {
+  readonly along: Outlook[0];
+  readonly across: Outlook[1];
+  readonly ahead: Outlook[2];
+  readonly seed: number;
+}
+
+interface SectionToCut {
+  readonly run: Run;
+  readonly index: number;
+  readonly format: CutFormat;
+  readonly applied: Applied | null;
+}
+
 export const TASKS = {
   correctFile: ({ text, map, to }: FileToCorrect) => {
     const done = correctFile(text, map, to);
@@ -38,6 +55,11 @@ export const TASKS = {
   },
   estimateDrift: ({ record, mediaClass }: DriftOf) =>
     estimateWithSlips(record, DRIFT_PRIORS[mediaClass], seededRandom(1)),
+  sectionOutlook: ({ along, across, ahead, seed }: OutlookOn) =>
+    sectionOutlook(along, across, ahead, seededRandom(seed)),
+  sectionFile: ({ run, index, format, applied }: SectionToCut) => sectionFile(run, index, format, applied),
+  runArchive: ({ run, applied }: { readonly run: Run; readonly applied: readonly (Applied | null)[] }) =>
+    archiveOf(run, applied),
   planRoll: (given: Parameters<typeof planRoll>) => planRoll(...given),
   fit: fitForScript,
   settings: settingsForScript,

@@ -1,0 +1,88 @@
+import { strToU8, zipSync } from 'fflate';
+
+import { CUT_FORMATS, readCutFile, writeCutFile, type CutFormat } from '@/core/formats/file';
+import { IDENTITY } from '@/core/geometry';
+import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
+
+import type { Applied, Run } from './runs';
+
+/* What is in a section's cut file and in a run's archive: pure, so that a worker thread can make them. */
+
+/** “R012_section-03-of-06_rows-9-12_make-2.svg”: told apart by name alone; a new correction is a new make. */
+export function sectionFileName(run: Run, index: number, format: CutFormat, applied: Applied | null): string {
+  const section = run.plan.sections[index - 1]!;
+  const two = (n: number): string => String(n).padStart(2, '0');
+  const rows =
+    section.rows === 1
+      ? `row-${section.firstRow}`
+      : `rows-${section.firstRow}-${section.firstRow + section.rows - 1}`;
+  const make = makeOf(run, index, applied);
+  const which = applied === null ? '_as-drawn' : make > 1 ? `_make-${make}` : '';
+  return `${run.label}_section-${two(index)}-of-${two(run.sections.length)}_${rows}${which}.${format}`;
+}
+
+/** The how-manieth correction of a section this is, from 1: the same one again, in whatever format, keeps its number. */
+export function makeOf(run: Run, index: number, applied: Applied | null): number {
+  const made = new Set(
+    run.files.flatMap((f) => (f.section === index && f.applied ? [JSON.stringify(f.applied)] : [])),
+  );
+  const own = [...made].indexOf(JSON.stringify(applied));
+  return own >= 0 ? own + 1 : made.size + 1;
+}
+
+/** The content of a section's cut file. */
+export function sectionFile(run: Run, index: number, format: CutFormat, applied: Applied | null): string {
+  const { plan } = run;
+  const { imposition } = plan;
+  const section = plan.sections[index - 1]!;
+  const { item, outline, printableWidthMm } = plan.request;
+  const given = run.itemFile === null ? null : readCutFile(run.itemFile);
+  const drawing =
+    given?.ok === true
+      ? placedItem(given.value.drawing, given.value.bounds, imposition.turned)
+      : outlineDrawing(
+          imposition.turned ? item.heightMm : item.widthMm,
+          imposition.turned ? item.widthMm : item.heightMm,
+          outline,
+        );
+  // The cut has to follow what the laminate stretched.
+  const map = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
+  const cut = sectionDrawing(imposition, section, plan, drawing, printableWidthMm, map);
+  const label = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
+  return writeCutFile(cut, format, label);
+}
+
+/** Every section in every format, and a list that says which is which; `appliedTo` goes by section. */
+export function archiveOf(run: Run, appliedTo: readonly (Applied | null)[]): Uint8Array {
+  const files: Record<string, Uint8Array> = {};
+  const lines = [
+    `Run ${run.label}, ${run.name}`,
+    `Rig: ${run.rig.name}, ${run.rig.media}`,
+    '',
+    'section  rows  copies  moved right mm  moved along mm  stretched mm per m  state',
+  ];
+  for (const own of run.sections) {
+    const section = run.plan.sections[own.index - 1]!;
+    const applied = appliedTo[own.index - 1] ?? null;
+    for (const format of CUT_FORMATS)
+      files[`${format}/${sectionFileName(run, own.index, format, applied)}`] = strToU8(
+        sectionFile(run, own.index, format, applied),
+      );
+    const m = applied?.map;
+    lines.push(
+      [
+        own.index,
+        `${section.firstRow} to ${section.firstRow + section.rows - 1}`,
+        section.copies,
+        m ? (-m.tx).toFixed(3) : 'as drawn',
+        m ? (-m.ty).toFixed(3) : 'as drawn',
+        applied ? (1000 * (applied.stretch - 1 - (applied.map.a22 - 1))).toFixed(3) : 'as drawn',
+        own.state === 'waiting'
+          ? 'worked out from the checks so far; make it anew after the next check'
+          : own.state,
+      ].join('  '),
+    );
+  }
+  files['which-is-which.txt'] = strToU8(`${lines.join('\n')}\n`);
+  return zipSync(files, { level: 6 });
+}
