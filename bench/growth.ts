@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+
 import { asc, eq } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
@@ -65,8 +67,16 @@ async function pages(): Promise<void> {
   }
 }
 
+/** Memory of the server that is measured, MB. */
+const serverMb = (): number =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${process.env.RED_PLUMB_SERVER}/status`, 'utf8'))![1]) /
+  1024;
+
 async function exports(): Promise<void> {
   for (const format of ['csv', 'json']) {
+    const before = serverMb();
+    let most = before;
+    const watch = setInterval(() => (most = Math.max(most, serverMb())), 250);
     const start = performance.now();
     const answer = await fetch(`${base}/api/logbook/${format}`);
     const reader = answer.body!.getReader();
@@ -78,8 +88,9 @@ async function exports(): Promise<void> {
       bytes += value.byteLength;
     }
     console.log(
-      `\n${format}: first byte after ${first.toFixed(0)} ms, ${(bytes / 1e6).toFixed(0)} MB in ${((performance.now() - start) / 1000).toFixed(1)} s`,
+      `\n${format}: first byte after ${first.toFixed(0)} ms, ${(bytes / 1e6).toFixed(0)} MB in ${((performance.now() - start) / 1000).toFixed(1)} s; the server’s memory ${before.toFixed(0)} MB before, ${most.toFixed(0)} MB at most`,
     );
+    clearInterval(watch);
   }
 }
 

@@ -1,6 +1,5 @@
 // npm run bench:growth: pages, exports and saving over a large log, in a database of its own (made once, then kept).
 import { spawn } from 'node:child_process';
-import { readFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -41,9 +40,9 @@ try {
     ))
   )
     await pause(250);
-  process.exitCode = await run(node, [tsx, 'bench/growth.ts'], { env });
-  const peak = /VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'));
-  console.log(`the server’s largest memory: ${Math.round(Number(peak?.[1]) / 1024)} MB`);
+  process.exitCode = await run(node, [tsx, 'bench/growth.ts'], {
+    env: { ...env, RED_PLUMB_SERVER: String(server.pid) },
+  });
 } finally {
   server?.kill('SIGTERM');
   await cluster.stop();

@@ -67,6 +67,8 @@ try {
     r.stats.expected + r.stats.flaky,
     r.stats.unexpected,
   ]);
+  // Somebody’s own database is not killed.
+  if (!given) await step('kills', [node, 'scripts/kills.mjs'], ['6', '--quick']);
 } finally {
   await end();
 }

@@ -30,9 +30,9 @@ export async function buildWorker(dist) {
     target: 'node20',
     tsconfig: 'tsconfig.json',
     logLevel: 'error',
-    // Packages of the older kind ask for `require`.
+    // Packages of the older kind ask for `require`; others have one of their own.
     banner: {
-      js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+      js: "import { createRequire as requireFrom } from 'node:module'; globalThis.require ??= requireFrom(import.meta.url);",
     },
   });
 }

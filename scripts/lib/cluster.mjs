@@ -57,7 +57,8 @@ export async function startCluster(name, databaseName, { durable = true } = {}) 
   await ensureDatabase(address, databaseName);
   return {
     url: address(databaseName),
-    /** Whether the server of this folder is alive. */
+    /** Process of this folder’s server while it is alive. */
+    pid: () => livePostmaster(data)?.pid ?? null,
     lives: () => livePostmaster(data) !== null,
     keepAlive: () =>
       alone(lock, async () => {

@@ -11,7 +11,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
 import { after, test } from 'node:test';
 import { fileURLToPath } from 'node:url';
 
@@ -19,6 +19,7 @@ import { inspectCluster } from './clusterFolder.mjs';
 import { markLives, pause, postgresIn, processMark } from './processes.mjs';
 import { alone, users } from './userLock.mjs';
 
+const here = dirname(fileURLToPath(import.meta.url));
 const scratch = mkdtempSync(join(tmpdir(), 'red-plumb-'));
 after(() => rmSync(scratch, { recursive: true, force: true }));
 
@@ -101,7 +102,7 @@ test('the last one out: others are counted while they live, whoever has their nu
 /** Starts a cluster in a project folder of its own, in a process of its own; prints where it is. */
 function start(project, more = '') {
   const program = `
-    import { startCluster } from ${JSON.stringify(resolve(dirname(fileURLToPath(import.meta.url)), 'cluster.mjs'))};
+    import { startCluster } from ${JSON.stringify(join(here, 'cluster.mjs'))};
     const cluster = await startCluster('postgres-try', 'red_plumb_try', { durable: false });
     console.log('AT ' + cluster.url);
     ${more}
@@ -145,7 +146,7 @@ test('a cluster is made once, survives a pid file of somebody else’s process, 
     const killed = start(
       project,
       `
-      const { postgresIn } = await import(${JSON.stringify(resolve(dirname(fileURLToPath(import.meta.url)), 'processes.mjs'))});
+      const { postgresIn } = await import(${JSON.stringify(join(here, 'processes.mjs'))});
       for (const pid of postgresIn(${JSON.stringify(data)}).slice(0, 1)) process.kill(pid, 'SIGKILL');
       process.exit(0);`,
     );
@@ -155,5 +156,36 @@ test('a cluster is made once, survives a pid file of somebody else’s process, 
     assert.ok(readFileSync(join(data, 'PG_VERSION'), 'utf8').length > 0);
   } finally {
     rmSync(dirname(data), { recursive: true, force: true });
+  }
+});
+
+test('a normal user starts a cluster of his own; root starts it as somebody who may', (t) => {
+  const folder = mkdtempSync(join('/var/tmp', 'red-plumb-user-'));
+  try {
+    const asNobody = process.getuid() === 0 ? ['runuser', '-u', 'nobody', '--'] : [];
+    if (asNobody.length > 0) {
+      const readable = spawnSync('runuser', ['-u', 'nobody', '--', 'test', '-r', join(here, 'cluster.mjs')]);
+      if (readable.status !== 0) return t.skip('this checkout is hidden from other users');
+      spawnSync('chown', ['nobody', folder]);
+    }
+    const started = `
+      process.chdir(${JSON.stringify(folder)});
+      (await import('node:fs')).mkdirSync('.local', { recursive: true });
+      const { startCluster } = await import(${JSON.stringify(join(here, 'cluster.mjs'))});
+      const cluster = await startCluster('postgres-user', 'of_a_user', { durable: false });
+      const again = await startCluster('postgres-user', 'of_a_user', { durable: false });
+      console.log(process.getuid() !== 0, cluster.pid() > 1, again.url === cluster.url);
+      await again.stop();
+      await cluster.stop();
+      console.log(cluster.lives());`;
+    const [command, ...args] = [...asNobody, process.execPath, '--input-type=module', '-e', started];
+    const done = spawnSync(command, args, { encoding: 'utf8', env: { ...process.env, HOME: folder } });
+    assert.match(
+      done.stdout,
+      process.getuid() === 0 ? /^true true true\nfalse$/m : /true true\nfalse$/m,
+      done.stderr,
+    );
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
   }
 });

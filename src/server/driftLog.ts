@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 
-import { and, asc, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
 import {
@@ -13,7 +13,7 @@ import {
   type DriftReading,
   type DriftRun,
 } from '@/core/drift';
-import { driftEstimates, passes, readings, runChecks, runs, sessions, tapeMeasures } from '@/db/schema';
+import { driftEstimates, passes, readings, rigs, runChecks, runs, sessions, tapeMeasures } from '@/db/schema';
 
 import { stored } from './base/stored';
 import type { Deps } from './deps';
@@ -342,6 +342,35 @@ export async function rigDrift(deps: Deps, rigId: string): Promise<RigDrift | nu
     .values({ rigId, version: DRIFT_VERSION, fingerprint, inputs, result, createdAt: deps.now() })
     .onConflictDoNothing();
   return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
+}
+
+/** Rigs whose drift is remembered between pages. */
+const MOST_REMEMBERED = 50;
+const remembered = new Map<string, { readonly stamp: string; readonly drift: Promise<RigDrift | null> }>();
+
+/** The same for pages: gathered and worked out once for all who look, until something of the rig changes. */
+export async function shownDrift(deps: Deps, rigId: string): Promise<RigDrift | null> {
+  const stamp = await driftStamp(deps, rigId);
+  const known = remembered.get(rigId);
+  if (known?.stamp === stamp) return known.drift;
+  const drift = rigDrift(deps, rigId);
+  remembered.delete(rigId);
+  remembered.set(rigId, { stamp, drift });
+  if (remembered.size > MOST_REMEMBERED) remembered.delete(remembered.keys().next().value!);
+  drift.catch(() => {
+    if (remembered.get(rigId)?.drift === drift) remembered.delete(rigId);
+  });
+  return drift;
+}
+
+/** Moves with everything that an estimate of this rig's drift is made from. */
+async function driftStamp(deps: Deps, rigId: string): Promise<string> {
+  const { rows } = await deps.db.execute<{ stamp: string }>(sql`
+    select concat_ws(' ', (select version from ${rigs} where id = ${rigId}),
+      (select concat(count(*), '/', sum(version)) from ${runs} where rig_id = ${rigId}),
+      (select concat(count(*), '/', sum(version)) from ${sessions} where rig_id = ${rigId}),
+      (select concat(count(*), '/', max(entered_at)) from ${tapeMeasures} where rig_id = ${rigId})) as stamp`);
+  return rows[0]!.stamp;
 }
 
 /** What the rig's newest closed session left over, a standard deviation an axis; null without one. */

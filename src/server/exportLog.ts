@@ -32,9 +32,9 @@ import type { Deps } from './deps';
 
 type Chunks = AsyncGenerator<string, void, undefined>;
 
-const SESSIONS_AT_ONCE = 100;
-const ROWS_AT_ONCE = 500;
-const RUNS_AT_ONCE = 20;
+const SESSIONS_AT_ONCE = 20;
+const ROWS_AT_ONCE = 100;
+const RUNS_AT_ONCE = 10;
 
 /** Every reading with its session, one a row: what the CSV export holds. */
 async function* exportRows(deps: Deps) {

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/context';
-import { rigDrift } from '@/server/driftLog';
+import { shownDrift } from '@/server/driftLog';
 import { listRigs } from '@/server/rigs';
 import { lastPlanOn } from '@/server/runs';
 import { rollRigOf } from '@/server/runSteps';
@@ -28,7 +28,7 @@ export async function PlanPage({
   // Without a choice the widest media: rolls are wide.
   const rig =
     rigs.find((r) => r.id === rigId) ?? [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ?? null;
-  const drift = rig && (await rigDrift(deps, rig.id));
+  const drift = rig && (await shownDrift(deps, rig.id));
   const last = rig && (await lastPlanOn(deps, rig.id));
   if (!rig || !drift)
     return (

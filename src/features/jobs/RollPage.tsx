@@ -24,7 +24,7 @@ import {
 import { preferences, requestDeps } from '@/server/context';
 import {
   listTapeMeasures,
-  rigDrift,
+  shownDrift,
   type AxisKnowledge,
   type RigDrift,
   type TapeMeasure,
@@ -43,7 +43,7 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
   if (!id.success) notFound();
   const deps = requestDeps();
   const rig = await getRig(deps, id.data);
-  const drift = await rigDrift(deps, id.data);
+  const drift = await shownDrift(deps, id.data);
   if (!rig || !drift) notFound();
   const { unit } = await preferences();
   const tapes = await listTapeMeasures(deps, rig.id);

@@ -22,7 +22,8 @@ function threads(): Piscina | null {
   pool = new Piscina({
     filename,
     minThreads: 0,
-    maxThreads: Math.max(1, Math.min(4, availableParallelism() - 1)),
+    // Two at least: a short task does not wait for a long one.
+    maxThreads: Math.max(2, Math.min(4, availableParallelism() - 1)),
     maxQueue: MOST_WAITING,
     idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },

@@ -1,0 +1,31 @@
+import { closeDatabase, database } from '../src/db/client';
+import { addRig } from '../src/server/rigs';
+import { getSession } from '../src/server/loadSession';
+import { currentPass } from '../src/server/session';
+import { markPrinted } from '../src/server/sessions';
+import { startSession } from '../src/server/startSession';
+
+import { ROLL_DRAFT } from '../test/rig';
+
+/* A session that is being read, for scripts/kills.mjs: its pass and its combs, as JSON. */
+
+async function main(): Promise<void> {
+  const deps = { db: database(), now: () => new Date(), origin: '' };
+  const rig = await addRig(deps, 'KT', ROLL_DRAFT);
+  if (!rig.ok) throw new Error(JSON.stringify(rig.refusal));
+  const started = await startSession(deps, 'KT', rig.value.rigId, 'calibration');
+  if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+  await markPrinted(deps, 'KT', started.value.sessionId);
+  const pass = currentPass((await getSession(deps, started.value.sessionId))!);
+  const combs = pass.stations.flatMap((s) =>
+    (['across', 'along'] as const).map((axis) => ({ stationId: s.id, axis })),
+  );
+  console.log(JSON.stringify({ passId: pass.id, combs }));
+}
+
+main()
+  .catch((error: unknown) => {
+    console.error(error);
+    process.exitCode = 1;
+  })
+  .finally(() => closeDatabase());

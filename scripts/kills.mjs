@@ -1,0 +1,175 @@
+// npm run kills [count] [seed] [--quick]: readings are kept while server, database or both are killed again and again;
+// nothing that was acknowledged may be lost, nothing be there twice. In a database of its own, on a cluster for tests.
+import { execFileSync, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+import { ensureBuild, heavyWorker } from './lib/build.mjs';
+import { freePort, startCluster } from './lib/cluster.mjs';
+import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
+import { pause } from './lib/processes.mjs';
+import { run, tool } from './lib/run.mjs';
+
+const VICTIMS = ['server', 'database', 'both'];
+/** Readings between two kills, at most; and how far into the next one the kill comes, ms. */
+const MOST_BETWEEN = 12;
+const MOST_INTO_MS = 30;
+const ANSWER_WITHIN_MS = 10_000;
+const GIVE_UP_AFTER_MS = 120_000;
+
+process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
+const quick = process.argv.includes('--quick');
+const [count = 100, seed = 1] = process.argv
+  .slice(2)
+  .filter((word) => !word.startsWith('--'))
+  .map(Number);
+checkNode();
+await ensureDebian(['postgresql']);
+await ensureModules();
+const { default: pg } = await import('pg');
+const dist = process.env.RED_PLUMB_DIST ?? '.next';
+// The quick one shares the test run’s cluster, which a power cut may harm, a kill not.
+const cluster = quick
+  ? await startCluster('postgres-test', 'red_plumb_kills', { durable: false })
+  : await startCluster('postgres-kills', 'red_plumb_kills');
+const port = await freePort(3400);
+const base = `http://127.0.0.1:${port}`;
+const env = {
+  ...process.env,
+  DATABASE_URL: cluster.url,
+  PORT: String(port),
+  RED_PLUMB_DIST: dist,
+  RED_PLUMB_LOG: resolve('.local', 'kills.log'),
+  NODE_ENV: 'production',
+};
+let server = null;
+let wanted = true;
+
+/** A generator of its own, so that a run can be had again by its seed (mulberry32, public domain). */
+function dice(state) {
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+function serve() {
+  server = spawn(process.execPath, ['scripts/serve.mjs'], {
+    env: { ...env, RED_PLUMB_HEAVY: heavyWorker(dist) },
+    stdio: 'ignore',
+  });
+  server.on('exit', () => wanted && serve());
+}
+
+/** Keeps a reading as the page does: the same number goes out until an answer has come. Gives how often it went out. */
+async function kept(action, reading, begun = Date.now()) {
+  const body = JSON.stringify([reading.input, { request: reading.request }]);
+  const headers = {
+    ...{ 'next-action': action, 'content-type': 'text/plain;charset=UTF-8' },
+    ...{ origin: base, cookie: 'who=KT' },
+  };
+  for (let times = 1; ; times += 1) {
+    try {
+      const signal = AbortSignal.timeout(ANSWER_WITHIN_MS);
+      const answer = await fetch(`${base}/`, { method: 'POST', headers, body, signal });
+      const text = await answer.text();
+      if (text.includes('"ok":true')) return times;
+      if (!/"said":"(?:away|failed)"/.test(text)) throw new Refused(`${answer.status} ${text.slice(0, 300)}`);
+    } catch (error) {
+      if (error instanceof Refused) throw error;
+    }
+    if (Date.now() - begun > GIVE_UP_AFTER_MS) throw new Refused('no acknowledgement within two minutes');
+    await pause(100);
+  }
+}
+class Refused extends Error {}
+
+async function kill(victim) {
+  if (victim !== 'database') server.kill('SIGKILL');
+  if (victim === 'server') return;
+  const pid = cluster.pid();
+  if (pid !== null) process.kill(pid, 'SIGKILL');
+  while (cluster.lives()) await pause(50);
+  await cluster.keepAlive();
+}
+
+/** What is wrong with the log, compared with what was sent and acknowledged. */
+async function faults(passId, sent) {
+  const client = new pg.Client({ connectionString: cluster.url });
+  await client.connect();
+  try {
+    const { rows } = await client.query(
+      'select station_id, axis, pick, replaced_at from readings where pass_id = $1 order by entered_at',
+      [passId],
+    );
+    const told = rows.map((r) => `${r.station_id} ${r.axis} ${r.pick.line} ${r.pick.between}`);
+    const said = sent.map(({ input: i }) => `${i.stationId} ${i.axis} ${i.pick.line} ${i.pick.between}`);
+    const found = [];
+    if (told.length !== said.length)
+      found.push(`${said.length} were acknowledged, ${told.length} are in the log`);
+    const first = said.findIndex((words, i) => words !== told[i]);
+    if (first >= 0) found.push(`reading ${first + 1} was “${said[first]}”, the log has “${told[first]}”`);
+    const acts = await client.query("select request from acts where act = 'reading'");
+    const known = new Set(acts.rows.map((r) => r.request));
+    const missing = sent.filter((s) => !known.has(s.request)).length;
+    if (missing > 0 || known.size !== sent.length)
+      found.push(
+        `${missing} acknowledged numbers are missing, ${known.size} acts for ${sent.length} readings`,
+      );
+    const current = rows.filter((r) => r.replaced_at === null).length;
+    const combs = new Set(sent.map(({ input: i }) => `${i.stationId} ${i.axis}`)).size;
+    if (current !== combs) found.push(`${combs} combs were read, ${current} readings count`);
+    return found;
+  } finally {
+    await client.end();
+  }
+}
+
+try {
+  const [node, tsx] = tool('tsx/dist/cli.mjs');
+  await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset', '--no-demo'], { env });
+  const { passId, combs } = JSON.parse(
+    execFileSync(node, [tsx, 'bench/killsSetup.ts'], { env, encoding: 'utf8' }),
+  );
+  await ensureBuild(dist);
+  const manifest = JSON.parse(readFileSync(join(dist, 'server', 'server-reference-manifest.json'), 'utf8'));
+  const [action] = Object.entries(manifest.node).find(([, made]) => made.exportedName === 'keepReading');
+  serve();
+  const random = dice(seed);
+  const whole = (most) => Math.floor(random() * most);
+  const sent = [];
+  const next = () => ({
+    request: randomUUID(),
+    input: {
+      ...{ passId, ...combs[whole(combs.length)], coarseMm: null },
+      pick: { line: whole(11) - 5, between: random() < 0.5, lengths: 0 },
+    },
+  });
+  let again = 0;
+  for (let done = 0; done < count; done += 1) {
+    for (let i = whole(MOST_BETWEEN); i >= 0; i -= 1) {
+      const reading = next();
+      // The last one before the next round meets the kill.
+      const killing =
+        i > 0 ? null : pause(whole(MOST_INTO_MS)).then(() => kill(VICTIMS[done % VICTIMS.length]));
+      const times = await kept(action, reading);
+      sent.push(reading);
+      if (times > 1) again += 1;
+      await killing;
+    }
+    if ((done + 1) % 20 === 0) console.log(`${done + 1} kills, ${sent.length} readings`);
+  }
+  const found = await faults(passId, sent);
+  console.log(
+    `${count} kills of server, database and both: ${sent.length} readings acknowledged, ${again} of them after they had gone out more than once; ${found.length === 0 ? 'none lost, none twice' : found.join('; ')}`,
+  );
+  process.exitCode = found.length === 0 && sent.length >= count ? 0 : 1;
+} finally {
+  wanted = false;
+  server?.kill('SIGKILL');
+  await cluster.stop();
+}
