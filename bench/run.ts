@@ -7,6 +7,7 @@ import { Matrix, QrDecomposition } from 'ml-matrix';
 import svgpath from 'svgpath';
 
 import { accuracy } from './accuracy';
+import { heldBench } from './held';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
 import { planWithCurves, type RollJob } from '../src/core/layout';
 import { correctFile } from '../src/core/formats/file';
@@ -140,6 +141,7 @@ function planBenchmark(): void {
 
 const BENCHES = {
   accuracy,
+  held: heldBench,
   learning,
   slipping,
   planning,

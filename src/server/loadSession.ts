@@ -8,6 +8,7 @@ import { corrections, fits, passes, readings, sessions } from '@/db/schema';
 
 import { stored } from './base/stored';
 import type { Deps } from './deps';
+import { loadsOnRecord } from './loadsOnRecord';
 import { getRig } from './rigs';
 import { affineSchema, recipeSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './schemas';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
@@ -32,6 +33,7 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     stage: row.stage as Stage,
     rig: rig!,
     passes: list,
+    loadsBefore: await loadsOnRecord(deps, rig!, row.number),
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedBy: row.closedBy,

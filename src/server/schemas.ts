@@ -46,7 +46,7 @@ export const affineSchema = z.object({
   ty: finite,
 });
 
-const fieldSchema = z.object({
+export const fieldSchema = z.object({
   origin: point,
   b11: finite,
   b12: finite,

@@ -1,13 +1,12 @@
 import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
-import type { CorrectionPlan, LoadScatter, SettingChange } from '@/core/correction';
+import type { CorrectionPlan, LoadOnRecord, SettingChange } from '@/core/correction';
 import type { Affine } from '@/core/geometry';
-import { registrationOf, type MarkKit } from '@/core/marks';
 import type { Station, StationSet } from '@/core/proof';
 import type { LinePick } from '@/core/readings';
-import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
+import { loadScatterOf } from './loadsOnRecord';
 import type { Rig } from './rigs';
 import type { Changeable, PrintRecipe } from './schemas';
 import type { StoredSheet } from './sheets';
@@ -88,6 +87,8 @@ export interface Session {
   readonly stage: Stage;
   readonly rig: Rig;
   readonly passes: readonly Pass[];
+  /** First readings of the rig’s loads in the sessions before this one: they tell how much loads differ. */
+  readonly loadsBefore: readonly LoadOnRecord[];
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly closedBy: string | null;
@@ -151,23 +152,13 @@ export function waysOf(
   ];
 }
 
-/** How much loads of this rig differ, as far as its registration tells. */
-export function loadScatterOf(rig: Rig, marks: MarkKit | null): LoadScatter {
-  const registration = registrationOf(marks, rig);
-  return {
-    shiftMm: DEFAULT_LOAD_SCATTER_MM,
-    turnRad: registration.loadTurnRad,
-    pivot: registration.pivot,
-  };
-}
-
 export const assess = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
     passReadings(pass),
     settingsAtCut(session.rig, pass),
     pass.sheet.geometry.spec.workArea,
     session.rig.toleranceMm,
-    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks),
+    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks, session.loadsBefore),
   );
 
 /** The same without some readings: to show what they do. */

@@ -150,6 +150,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         workArea: pass.sheet.geometry.spec.workArea,
         settings,
         toleranceMm: session.rig.toleranceMm,
+        scatter: a.scatter,
       },
       result: a.ladder,
       createdAt: deps.now(),

@@ -4,8 +4,10 @@ import {
   shiftScatter,
   worstR95,
   type CorrectionPlan,
+  scatterOfLoads,
   type LoadScatter,
   type MachineSetting,
+  type ToldScatter,
 } from '../correction';
 import { fitLadder, widestFit, type LadderFit, type ModelFit, type Observation } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
@@ -31,6 +33,8 @@ export interface Assessment {
   readonly state: PlumbState;
   /** Typical standard uncertainty of one reading, mm. */
   readonly readingNoiseMm: number;
+  /** How much loads differ, and who says so: part of every figure of cuts to come. */
+  readonly scatter: ToldScatter;
 }
 
 /**
@@ -44,7 +48,7 @@ export function assessPass(
   settings: readonly MachineSetting[],
   workArea: Rect,
   toleranceMm: number,
-  load = shiftScatter(DEFAULT_LOAD_SCATTER_MM),
+  load: ToldScatter = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM)),
 ): Assessment | null {
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
@@ -63,6 +67,7 @@ export function assessPass(
     worstName: plan.before.name,
     state: plumbState(r95Mm, toleranceMm),
     readingNoiseMm,
+    scatter: load,
   };
 }
 

@@ -173,10 +173,10 @@ test('leave it alone: adjusting a rig that is plumb but for noise would double i
   expect(meddled / alone).toBeGreaterThan(1.8);
 });
 
-test('r95 at the worst place: load scatter alone is 2.4477 σ; a lean makes a far corner the worst', () => {
+test('r95 at the worst place: load scatter alone is 2.4477 σ√2: the load that told it and the next; a lean makes a far corner the worst', () => {
   const none = Array.from({ length: 6 }, () => Array.from({ length: 6 }, () => 0));
   const steady = { bias: zeroField(A4_CENTRE), covariance: none, load: shiftScatter(0.05) };
-  expect(worstR95(steady, A4_AREA).r95Mm).toBeCloseTo(2.4477 * 0.05, 5);
+  expect(worstR95(steady, A4_AREA).r95Mm).toBeCloseTo(2.4477 * Math.SQRT2 * 0.05, 5);
   const leaning = transformToField(
     termsAbout({ ...TRUE_TERMS, shiftXMm: 0.1, leanRad: 0.002 }, A4_CENTRE),
     A4_CENTRE,

@@ -5,6 +5,7 @@ export {
   planCorrection,
   type CorrectionPlan,
 } from './planCorrection';
+export { scatterOfLoads, type LoadOnRecord, type ToldScatter } from './loadScatter';
 export {
   bleedNeeded,
   misregistrationAt,

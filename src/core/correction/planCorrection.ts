@@ -1,8 +1,17 @@
 import { applyAffine, invertAffine, rectCentre, rectLattice, type Affine, type Rect } from '../geometry';
-import { fieldToTransform, shrinkForCorrection, zeroField, type AffineField, type ModelFit } from '../fit';
+import {
+  addFields,
+  decompose,
+  fieldToTransform,
+  shrinkForCorrection,
+  zeroField,
+  type AffineField,
+  type ModelFit,
+} from '../fit';
 
 import {
   bleedNeeded,
+  TOLD_BY_ONE_LOAD,
   misregistrationAt,
   worstR95,
   type LoadScatter,
@@ -12,7 +21,7 @@ import {
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-2';
+export const CORRECTION_VERSION = 'correction-3';
 
 export interface CorrectionPlan {
   readonly version: string;
@@ -23,7 +32,7 @@ export interface CorrectionPlan {
   /** Share of the linear terms that the shrinkage kept. */
   readonly kept: number;
   readonly meanSquareMm2: number;
-  /** Estimation variance over the area, load scatter included, mm². */
+  /** Estimation variance over the area, the scatter of the load that told it included, mm². */
   readonly estimationVarianceMm2: number;
   readonly settings: SettingsSolution;
   /** T of what is left after typing: the file takes its inverse. */
@@ -59,7 +68,8 @@ export function planCorrection(
   load: LoadScatter,
   readingNoiseMm: number,
 ): CorrectionPlan {
-  const { field, kept } = shrinkForCorrection(fit);
+  const { field: found, kept } = shrinkForCorrection(fit);
+  const field = withoutTurnOfLoad(found, load);
   const covariance = fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
   const solution = solveSettings(field, settings, workArea);
   const estimationVarianceMm2 = meanVarianceMm2({ bias: field, covariance, load }, workArea);
@@ -86,14 +96,22 @@ export function planCorrection(
   };
 }
 
+/** A turn that comes anew with every load is scatter: it is neither typed nor put into a file (maths.md). */
+function withoutTurnOfLoad(found: AffineField, { turnRad, pivot }: LoadScatter): AffineField {
+  if (turnRad === 0) return found;
+  const { turnRad: turned } = decompose(fieldToTransform(found));
+  const turn = { origin: pivot, b11: 0, b12: -1, b21: 1, b22: 0, exMm: 0, eyMm: 0 };
+  return addFields(found, turn, -turned);
+}
+
 /** K = T⁻¹: command K(p) and the cut lands on p. */
 export const correctionMap = (transform: Affine): Affine => invertAffine(transform);
 
-/** Mean over the area of the trace of the predicted covariance; exact on a 3 × 3 Simpson lattice. */
+/** Mean over the area of the trace of the covariance of what was found; exact on a 3 × 3 Simpson lattice. */
 function meanVarianceMm2(prediction: RigPrediction, workArea: Rect): number {
   const simpson = [1, 4, 1];
   return rectLattice(workArea, 3, 3).reduce((sum, p, i) => {
-    const m = misregistrationAt(prediction, p);
+    const m = misregistrationAt(prediction, p, TOLD_BY_ONE_LOAD);
     return sum + (simpson[i % 3]! * simpson[Math.floor(i / 3)]! * (m.varX + m.varY)) / 36;
   }, 0);
 }

@@ -26,10 +26,30 @@ export interface RigPrediction {
   readonly load: LoadScatter;
 }
 
+/** How often a load's scatter counts. */
+export interface ScatterShares {
+  readonly shift: number;
+  readonly turn: number;
+}
+
+/**
+ * Cuts of loads to come: the load that told the bias had a shift of its own, and the next one has another. A turn that
+ * comes anew at every load is never corrected, so it counts once.
+ */
+export const NEXT_LOADS: ScatterShares = { shift: 2, turn: 1 };
+/** What one load tells of the rig: its own scatter is in it once. The turn is no part of what would be corrected. */
+export const TOLD_BY_ONE_LOAD: ScatterShares = { shift: 1, turn: 0 };
+
 /** bias + parameter covariance + load-to-load scatter at a place (maths.md, Prediction). */
-export function misregistrationAt(prediction: RigPrediction, p: Point): Misregistration {
+export function misregistrationAt(
+  prediction: RigPrediction,
+  p: Point,
+  shares: ScatterShares = NEXT_LOADS,
+): Misregistration {
   const m = fieldPrediction(prediction.bias, prediction.covariance, p);
-  const { shiftMm, turnRad, pivot } = prediction.load;
+  const { pivot } = prediction.load;
+  const shiftMm = Math.sqrt(shares.shift) * prediction.load.shiftMm;
+  const turnRad = Math.sqrt(shares.turn) * prediction.load.turnRad;
   const armX = turnRad * (p.x - pivot.x);
   const armY = turnRad * (p.y - pivot.y);
   return {

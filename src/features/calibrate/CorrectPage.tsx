@@ -22,6 +22,7 @@ import {
   termWidth,
   typingNote,
   whereTermsGo,
+  scatterWords,
 } from './sentences';
 import { SessionPage } from './SessionPage';
 import { SuspectPanel } from './SuspectPanel';
@@ -160,7 +161,12 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </thead>
               <tbody>
                 {rows.map((row) => {
-                  const goes = row.real && !leave ? parts[row.term] : 'leave it';
+                  const goes =
+                    row.term === 'turnRad' && a.scatter.turnRad > 0
+                      ? 'new each load'
+                      : row.real && !leave
+                        ? parts[row.term]
+                        : 'leave it';
                   return (
                     <tr key={row.term}>
                       <th scope="row">{TERM_WORDS[row.term]}</th>
@@ -171,7 +177,11 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                       </td>
                       <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
                       <td className="text-end ps-2">
-                        <span className={`tag ${goes === 'leave it' ? 'tag-none' : 'tag-do'}`}>{goes}</span>
+                        <span
+                          className={`tag ${goes === 'leave it' || goes === 'new each load' ? 'tag-none' : 'tag-do'}`}
+                        >
+                          {goes}
+                        </span>
                       </td>
                     </tr>
                   );
@@ -185,6 +195,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               for a sheet that lies uneven or stretched. The correction goes by the affine part.
             </p>
           )}
+          <p className="small-print m-0">{scatterWords(a.scatter, unit)}</p>
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
           <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
         </div>

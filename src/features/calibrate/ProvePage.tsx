@@ -11,7 +11,7 @@ import { StateTag } from '@/ui/StateTag';
 import { ActButton } from './ActButton';
 import { sessionAt } from './loadSession';
 import { passPoints } from './passPoints';
-import { proveAnswer, shiftWords } from './sentences';
+import { proveAnswer, scatterWords, shiftWords } from './sentences';
 import { SessionPage } from './SessionPage';
 
 /** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
@@ -48,6 +48,11 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                     {a.scope === 'whole-area'
                       ? `Worst at the ${a.worstName}, scatter from load to load included.`
                       : 'Only what was read is known: other places may differ.'}
+                  </p>
+                  <p className="small-print mt-1 mb-0">
+                    {previousPass(session)?.load === pass.load &&
+                      'Proved on the load that was corrected, so it is a proof of this load. '}
+                    {scatterWords(a.scatter, unit)}
                   </p>
                 </div>
               </section>

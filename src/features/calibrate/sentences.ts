@@ -1,5 +1,5 @@
 import type { Assessment } from '@/core/calibration';
-import type { CorrectionPlan } from '@/core/correction';
+import type { CorrectionPlan, ToldScatter } from '@/core/correction';
 import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
 import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
@@ -141,6 +141,15 @@ function linearWords(row: TermRow, unit: LengthUnit): string {
 }
 
 /** The one sentence at the top of Prove, once it has been read. */
+/** Which scatter of loads the figures of cuts to come count, and who says so. */
+export function scatterWords({ from, loads, shiftMm, turnRad }: ToldScatter, unit: LengthUnit): string {
+  const turn = turnRad > 0 ? ` and ${angleFigure(turnRad)} of turn` : '';
+  const much = `${lengthText(shiftMm, unit)}${turn}`;
+  return from === 'log'
+    ? `Loads differ by ${much}, from ${loads} loads on record: counted for the load that was read and for the next.`
+    : `Loads are assumed to differ by ${much} until more of this rig are on record (${loads} so far): counted for the load that was read and for the next.`;
+}
+
 export function proveAnswer(a: Assessment, toleranceMm: number, unit: LengthUnit): string {
   const within = `95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}`;
   const allowed = `allowed ${lengthText(toleranceMm, unit)}`;

@@ -1,0 +1,92 @@
+import { coverageFactor } from '../statistics';
+
+import type { LoadScatter } from './prediction';
+
+/** What the first reading of a load found, with what was typed and what its file undid taken out: the rig’s own. */
+export interface LoadOnRecord {
+  readonly shiftXMm: number;
+  readonly shiftYMm: number;
+  readonly turnRad: number;
+  /** Standard uncertainty of the shift, an axis. */
+  readonly shiftUMm: number;
+  readonly turnURad: number;
+  /** Something was done to the rig since the load before: the two say nothing about each other. */
+  readonly afterEvent: boolean;
+}
+
+/** Scatter of loads, and where its figures come from. */
+export interface ToldScatter extends LoadScatter {
+  readonly from: 'assumed' | 'log';
+  /** Loads that were looked at. */
+  readonly loads: number;
+}
+
+/** What is assumed weighs as much as so many degrees of freedom of the log. */
+const ASSUMED_DOF = 1;
+/** Pairs of loads from which the log is named as the source. */
+const PAIRS_TO_TELL = 3;
+/** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
+const JUMP = 4;
+const PAIRS_TO_SEE_A_JUMP = 5;
+/** Median of |z| of a normal deviate. */
+const MEDIAN_OF_DEVIATE = 0.6745;
+
+/**
+ * How much loads of a rig differ, from what the log holds of them, oldest first.
+ *
+ * Method   mean square successive difference of the shifts, an axis, less what reading them adds: a slow walk of the rig
+ *          counts little (von Neumann 1941, its degrees of freedom 2(n − 1)²/(3n − 4); from memory). The turn of a
+ *          one-mark rig is not corrected, so it is taken about zero. What is assumed is joined by its weight, and as
+ *          long as there are few, the figure is widened by Student’s t.
+ * Units    mm, rad, standard deviations.
+ */
+export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadScatter): ToldScatter {
+  const differences = withoutJumps(
+    record.flatMap((r, i) => {
+      const before = record[i - 1];
+      if (!before || r.afterEvent) return [];
+      return [
+        {
+          x: r.shiftXMm - before.shiftXMm,
+          y: r.shiftYMm - before.shiftYMm,
+          readVar: r.shiftUMm ** 2 + before.shiftUMm ** 2,
+        },
+      ];
+    }),
+  );
+  const pairs = differences.length;
+  const shiftVar =
+    differences.reduce((sum, d) => sum + (d.x ** 2 + d.y ** 2) / 2 - d.readVar, 0) / Math.max(1, 2 * pairs);
+  const shiftDof = pairs === 0 ? 0 : (4 * pairs ** 2) / (3 * pairs - 1);
+  const turns = assumed.turnRad > 0 ? record : [];
+  const turnVar =
+    turns.reduce((sum, r) => sum + r.turnRad ** 2 - r.turnURad ** 2, 0) / Math.max(1, turns.length);
+  return {
+    shiftMm: joined(shiftVar, shiftDof, assumed.shiftMm),
+    turnRad: joined(turnVar, turns.length, assumed.turnRad),
+    pivot: assumed.pivot,
+    from: pairs >= PAIRS_TO_TELL ? 'log' : 'assumed',
+    loads: record.length,
+  };
+}
+
+/** A variance of the log with the assumed one, as a standard deviation to promise by. */
+function joined(variance: number, dof: number, assumed: number): number {
+  if (dof === 0) return assumed;
+  const all = dof + ASSUMED_DOF;
+  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * variance) / all);
+  return (Math.sqrt(mixed) * coverageFactor(0.95, all)) / coverageFactor(0.95, Infinity);
+}
+
+interface Difference {
+  readonly x: number;
+  readonly y: number;
+  readonly readVar: number;
+}
+
+function withoutJumps(list: readonly Difference[]): readonly Difference[] {
+  if (list.length < PAIRS_TO_SEE_A_JUMP) return list;
+  const sizes = list.flatMap((d) => [Math.abs(d.x), Math.abs(d.y)]).sort((a, b) => a - b);
+  const typical = sizes[Math.floor(sizes.length / 2)]! / MEDIAN_OF_DEVIATE;
+  return list.filter((d) => Math.max(Math.abs(d.x), Math.abs(d.y)) <= JUMP * typical);
+}
