@@ -95,10 +95,7 @@ export async function saveReading(
     if (row.station === null)
       return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
     const { observation } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
-    await inner.db
-      .update(readings)
-      .set({ replacedAt: deps.now() })
-      .where(currentReading(passId, { stationId, axis }));
+    await replace(inner, row, passId, { stationId, axis });
     await inner.db.insert(readings).values({
       passId,
       stationId,
@@ -112,9 +109,23 @@ export async function saveReading(
       enteredBy: actor,
       enteredAt: deps.now(),
     });
-    await touch(inner, row);
     return accept(null);
   });
+}
+
+/** What counted of a comb counts no more, and the session has changed: one question to the database. */
+async function replace(
+  deps: Deps,
+  row: Parameters<typeof touch>[1],
+  passId: string,
+  comb: Comb,
+): Promise<void> {
+  const touched = deps.db.$with('touched').as(touch(deps, row).returning({ id: sessions.id }));
+  await deps.db
+    .with(touched)
+    .update(readings)
+    .set({ replacedAt: deps.now() })
+    .where(currentReading(passId, comb));
 }
 
 const currentReading = (passId: string, { stationId, axis }: Comb) =>
@@ -143,8 +154,7 @@ export function clearReading(
     if (!row) return refuse({ code: 'not-found', what: 'pass' });
     const refused = refusalOf(row);
     if (refused) return refuse(refused);
-    await inner.db.update(readings).set({ replacedAt: deps.now() }).where(currentReading(passId, comb));
-    await touch(inner, row);
+    await replace(inner, row, passId, comb);
     return accept(null);
   });
 }

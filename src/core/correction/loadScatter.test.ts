@@ -24,14 +24,24 @@ test('without loads on record what is assumed stands, and says so', () => {
   expect(scatterOfLoads([load(0.1, 0)], ASSUMED)).toMatchObject({ shiftMm: 0.03, from: 'assumed', loads: 1 });
 });
 
-test('three loads, by hand', () => {
-  // Differences (0.1, 0) and (−0.1, 0.2): mean square an axis 0.06/4 = 0.015, half of it is the scatter's, less what
-  // reading adds (2 · 0.01² a pair); 16/5 degrees of freedom join one of 0.03².
-  const told = scatterOfLoads([load(0, 0), load(0.1, 0), load(0, 0.2)], ASSUMED);
-  const logVar = (0.01 / 2 + 0.05 / 2 - 2 * 0.0002) / 4;
-  const mixed = (0.0009 + 3.2 * logVar) / 4.2;
-  // Student's t of 4.2 degrees of freedom, 97.5 %: 2.7250 (tables: 2.776 for 4, 2.571 for 5), over 1.95996.
-  expect(told.shiftMm / Math.sqrt(mixed)).toBeCloseTo(2.725 / 1.95996, 2);
+test('four loads, by hand', () => {
+  const few = [load(0, 0), load(0.1, 0), load(0, 0.2)];
+  expect(scatterOfLoads(few, ASSUMED)).toMatchObject({ shiftMm: 0.03, from: 'assumed', loads: 3 });
+  // Differences (0.1, 0), (−0.1, 0.2), (0, 0): half of their mean square an axis is the scatter's, less what reading adds
+  // (2 · 0.01² a pair); 36/8 degrees of freedom join two of 0.03².
+  const told = scatterOfLoads([...few, load(0, 0.2)], ASSUMED);
+  const logVar = (0.01 / 2 + 0.05 / 2 - 3 * 0.0002) / 6;
+  const mixed = (2 * 0.0009 + 4.5 * logVar) / 6.5;
+  // Student's t of 6.5 degrees of freedom, 97.5 %: between 2.447 for 6 and 2.365 for 7 (tables), over 1.95996.
+  expect(told.shiftMm / Math.sqrt(mixed)).toBeGreaterThan(2.365 / 1.95996);
+  expect(told.shiftMm / Math.sqrt(mixed)).toBeLessThan(2.447 / 1.95996);
+  // Loads that do not differ at all still leave a part of what is assumed.
+  const same = scatterOfLoads(
+    Array.from({ length: 12 }, () => load(0.3, -0.2)),
+    ASSUMED,
+  );
+  expect(same.shiftMm).toBeGreaterThan(0.008);
+  expect(same.shiftMm).toBeLessThan(0.02);
 });
 
 test('many loads tell it, whatever the rig walks between them', () => {

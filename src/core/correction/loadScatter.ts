@@ -22,8 +22,8 @@ export interface ToldScatter extends LoadScatter {
 }
 
 /** What is assumed weighs as much as so many degrees of freedom of the log. */
-const ASSUMED_DOF = 1;
-/** Pairs of loads from which the log is named as the source. */
+const ASSUMED_DOF = 2;
+/** Pairs of loads from which the log is asked at all. */
 const PAIRS_TO_TELL = 3;
 /** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
 const JUMP = 4;
@@ -55,9 +55,10 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
     }),
   );
   const pairs = differences.length;
+  if (pairs < PAIRS_TO_TELL) return { ...assumed, from: 'assumed', loads: record.length };
   const shiftVar =
-    differences.reduce((sum, d) => sum + (d.x ** 2 + d.y ** 2) / 2 - d.readVar, 0) / Math.max(1, 2 * pairs);
-  const shiftDof = pairs === 0 ? 0 : (4 * pairs ** 2) / (3 * pairs - 1);
+    differences.reduce((sum, d) => sum + (d.x ** 2 + d.y ** 2) / 2 - d.readVar, 0) / (2 * pairs);
+  const shiftDof = (4 * pairs ** 2) / (3 * pairs - 1);
   const turns = assumed.turnRad > 0 ? record : [];
   const turnVar =
     turns.reduce((sum, r) => sum + r.turnRad ** 2 - r.turnURad ** 2, 0) / Math.max(1, turns.length);
@@ -65,7 +66,7 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
     shiftMm: joined(shiftVar, shiftDof, assumed.shiftMm),
     turnRad: joined(turnVar, turns.length, assumed.turnRad),
     pivot: assumed.pivot,
-    from: pairs >= PAIRS_TO_TELL ? 'log' : 'assumed',
+    from: 'log',
     loads: record.length,
   };
 }
@@ -74,7 +75,7 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
 function joined(variance: number, dof: number, assumed: number): number {
   if (dof === 0) return assumed;
   const all = dof + ASSUMED_DOF;
-  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * variance) / all);
+  const mixed = (ASSUMED_DOF * assumed ** 2 + dof * Math.max(0, variance)) / all;
   return (Math.sqrt(mixed) * coverageFactor(0.95, all)) / coverageFactor(0.95, Infinity);
 }
 
