@@ -11,7 +11,7 @@ const REMEDIES = [
   ],
   ['Change the light', 'Some sensors need more, most need less: shade the machine or close its lid.'],
   ['Dust the sensor', 'A dry, soft brush. Power off before you reach in.'],
-  ['Smooth the media', 'Flat, no lifted corner; on a mat, top-left corner true and well stuck.'],
+  ['Smooth the media', 'Flat, no lifted corner; on a mat, square to the mat’s own lines and well stuck.'],
   ['Darken the mark', 'Go over it with a black marker.'],
   [
     'Kill the gloss',

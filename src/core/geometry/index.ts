@@ -19,4 +19,5 @@ export {
   type Homography,
 } from './homography';
 export { affineMap, invertMap, mapPoint, type PlaneMap } from './planeMap';
+export { operatorDirection, sideAtMachine, type Loaded } from './operatorView';
 export { placeName, rectCentre, rectHeight, rectLattice, rectWidth, type Rect } from './rect';

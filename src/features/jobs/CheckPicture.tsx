@@ -116,7 +116,7 @@ export function CheckPicture({
             further
           </text>
           <text x={middle.x} y={BOX.height - BOX.foot - 8}>
-            back
+            back, towards the edge printed first
           </text>
           <text x={8} y={middle.y + 4} textAnchor="start">
             left

@@ -1,22 +1,39 @@
+import { sideAtMachine, type Loaded } from '@/core/geometry';
 import { rollerRoom, type RollerRoom } from '@/core/layout';
+import type { MarkKit } from '@/core/marks';
 import { plainLength, type LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
 import { rollerPlaces, rollerWarnings } from '@/ui/rollerWords';
 
 const BOX = { width: 330, height: 236 };
 
-/** Which edge goes first, where the leading mark lies, where the rollers stand. */
+/** Printed side up, with the edge of the leading mark first. */
+const loadedBy = (marks: MarkKit): Loaded => ({
+  leadingEdge: marks.leading.startsWith('near') ? 'near' : 'far',
+  printedSideUp: true,
+});
+
+/** The room for the outer rollers by the operator’s hands, left first. */
+function roomAtHand(marks: MarkKit, rollers: Rig['roll']): RollerRoom[] {
+  const loaded = loadedBy(marks);
+  return rollerRoom(marks, rollers)
+    .map((r) => ({ ...r, side: sideAtMachine(r.side, loaded) }))
+    .sort((a, b) => a.side.localeCompare(b.side));
+}
+
+/** Which edge goes first, where the leading mark lies, where the rollers stand: as the operator sees it. */
 export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
   const { marks } = rig;
-  const room = marks && rollerRoom(marks, rig.roll);
-  const left = !marks || marks.leading.endsWith('left');
-  const near = !marks || marks.leading.startsWith('near');
+  const room = marks && roomAtHand(marks, rig.roll);
+  const lead = marks && leadSide(marks);
   const x = { left: 40, right: BOX.width - 40 };
   const mark = { left: x.left + 34, right: x.right - 34 };
   const roller = { left: x.left + 13, right: x.right - 13 };
   return (
     <div>
-      {rig.roll.testCutTurned && <TurnedFirst />}
+      {marks && rig.roll.testCutTurned && (
+        <TurnedFirst waste={loadedBy(marks).leadingEdge === 'near' ? 'far' : 'near'} />
+      )}
       <svg
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         width="100%"
@@ -32,18 +49,22 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
         <text x={BOX.width / 2} y={90} textAnchor="middle" className="soft">
           cutting strip
         </text>
-        <path
-          d={`M${BOX.width / 2} 48V14m-8 9l8-9 8 9`}
-          stroke="var(--rp-plumb)"
-          strokeWidth="2.4"
-          fill="none"
-        />
-        <text x={BOX.width / 2 - 16} y={32} textAnchor="end">
-          goes in first
-        </text>
-        <text x={BOX.width / 2 + 16} y={32}>
-          edge printed {near ? 'first' : 'last'}
-        </text>
+        {marks && (
+          <>
+            <path
+              d={`M${BOX.width / 2} 48V14m-8 9l8-9 8 9`}
+              stroke="var(--rp-plumb)"
+              strokeWidth="2.4"
+              fill="none"
+            />
+            <text x={BOX.width / 2 - 16} y={32} textAnchor="end">
+              goes in first
+            </text>
+            <text x={BOX.width / 2 + 16} y={32}>
+              edge printed {loadedBy(marks).leadingEdge === 'near' ? 'first' : 'last'}
+            </text>
+          </>
+        )}
         {(['left', 'right'] as const).map((side, i) => (
           <g key={side}>
             <rect
@@ -68,18 +89,11 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
             )}
           </g>
         ))}
-        {marks && (
+        {lead && (
           <>
-            <circle
-              cx={mark[left ? 'left' : 'right']}
-              cy={162}
-              r={12}
-              fill="none"
-              stroke="var(--rp-plumb)"
-              strokeWidth="2.4"
-            />
+            <circle cx={mark[lead]} cy={162} r={12} fill="none" stroke="var(--rp-plumb)" strokeWidth="2.4" />
             <text x={BOX.width / 2} y={167} textAnchor="middle">
-              leading mark: {left ? 'left' : 'right'}
+              leading mark: on your {lead}
             </text>
           </>
         )}
@@ -106,14 +120,14 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
   );
 }
 
-/** The other way round first: the waste at the far end comes under the blade. */
-function TurnedFirst() {
+/** The other way round first: the waste at the other end comes under the blade. */
+function TurnedFirst({ waste }: { waste: 'near' | 'far' }) {
   return (
     <svg
       viewBox="0 0 330 96"
       width="100%"
       role="img"
-      aria-label="First the other way round: the waste at the far end goes in, for the test cut. Then turn it."
+      aria-label={`First the other way round: the waste at the ${waste} end goes in, for the test cut. Then turn it.`}
     >
       <text x="0" y="16" className="soft">
         first, turned round
@@ -142,13 +156,16 @@ const LEAD_WORDS = {
   none: 'the first one',
 } as const;
 
+/** The hand on which the operator finds the leading mark. */
+const leadSide = (marks: MarkKit): 'left' | 'right' =>
+  sideAtMachine(marks.leading.endsWith('left') ? 'left' : 'right', loadedBy(marks));
+
 function loadingWords({ marks, roll }: Rig, room: readonly RollerRoom[] | null, unit: LengthUnit): string {
   if (!marks || !room) return 'The media stays in the machine: do not move it between print and cut.';
-  const near = marks.leading.startsWith('near');
-  const side = marks.leading.endsWith('left') ? 'left' : 'right';
+  const near = loadedBy(marks).leadingEdge === 'near';
   const test = roll.testCutTurned
     ? 'Load it the other way round first, make the test cut in the waste, and turn it. Then: printed'
     : 'Printed';
   const after = roll.testCutTurned ? '' : ' Make the test cut in the lead first.';
-  return `${test} side up, ${near ? 'the edge printed first' : 'the edge printed last'} goes in first, straight to the cutting strip; the leading mark (${LEAD_WORDS[marks.leadSign]}) on the ${side}. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
+  return `${test} side up, ${near ? 'the edge printed first' : 'the edge printed last'} goes in first, straight to the cutting strip; the leading mark (${LEAD_WORDS[marks.leadSign]}) on your ${leadSide(marks)} as you stand before the machine. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
 }
