@@ -92,8 +92,8 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
         {lead && (
           <>
             <circle cx={mark[lead]} cy={162} r={12} fill="none" stroke="var(--rp-plumb)" strokeWidth="2.4" />
-            <text x={BOX.width / 2} y={167} textAnchor="middle">
-              leading mark: on your {lead}
+            <text x={BOX.width / 2} y={184} textAnchor="middle">
+              leading mark: on your {lead} hand
             </text>
           </>
         )}
