@@ -121,7 +121,9 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await field('Inset left').fill('5');
   await expect(page.getByText(/printer leaves 5.0 mm unprinted and would clip it/)).toBeVisible();
   // Marks 5 mm in leave no room for a roller of 20 mm.
-  await expect(page.getByText(/No roller fits outside the marks on the left: it needs 20 mm/)).toBeVisible();
+  await expect(
+    page.getByText(/No roller fits outside the marks on the print’s left: it needs 20 mm/),
+  ).toBeVisible();
   await field('Lead').fill('a lot');
   await page.getByLabel('borderless printing').check();
   await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();

@@ -5,7 +5,7 @@ import { events, passes, proofSheets, readings, rigs, sessions } from '@/db/sche
 
 import type { Deps } from './deps';
 import { listRigs, type Rig } from './rigs';
-import { type SessionKind, type Stage } from './session';
+import type { SessionKind, Stage } from './session';
 
 export interface ClosedSession {
   readonly id: string;

@@ -33,7 +33,7 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     stage: row.stage as Stage,
     rig: rig!,
     passes: list,
-    loadsBefore: await loadsOnRecord(deps, rig!, row.number),
+    loadsBefore: await loadsOnRecord(deps, rig!, row.startedAt),
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedBy: row.closedBy,

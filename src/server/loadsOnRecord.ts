@@ -3,7 +3,7 @@ import { z } from 'zod';
 
 import { scatterOfLoads, type LoadOnRecord, type LoadScatter, type ToldScatter } from '@/core/correction';
 import { addFields, fieldToTransform, transformToField } from '@/core/fit';
-import { compose } from '@/core/geometry';
+import { compose, rectCentre } from '@/core/geometry';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 import { events, fits, passes, sessions } from '@/db/schema';
@@ -20,8 +20,11 @@ const MOST_SESSIONS = 40;
 
 const seSchema = z.object({ shiftXMm: z.number(), shiftYMm: z.number(), turnRad: z.number() });
 
-/** The first reading of each load of a rig, oldest first, from the sessions before one. */
-export async function loadsOnRecord(deps: Deps, rig: Rig, beforeSession: number): Promise<LoadOnRecord[]> {
+/**
+ * The first reading of each load of a rig, oldest first, of what was worked out before a moment: for a session that started
+ * then it stays what it was. Readings of one place alone tell no shift at the middle of the sheet and are left out.
+ */
+export async function loadsOnRecord(deps: Deps, rig: Rig, before: Date): Promise<LoadOnRecord[]> {
   const { rows } = await deps.db.execute<
     Record<'settings' | 'file' | 'field' | 'se', unknown> & { events: string }
   >(sql`
@@ -30,11 +33,11 @@ export async function loadsOnRecord(deps: Deps, rig: Rig, beforeSession: number)
       (select count(*) from ${events} e where e.rig_id = ${rig.id} and e.happened_at <= p.created_at) as events
     from (
       select id, number from ${sessions}
-      where rig_id = ${rig.id} and number < ${beforeSession} and not discarded and kind <> 'roll-proof'
+      where rig_id = ${rig.id} and started_at < ${before} and not discarded and kind <> 'roll-proof'
       order by started_at desc limit ${MOST_SESSIONS}
     ) s
     join ${passes} p on p.session_id = s.id
-    join ${fits} f on f.pass_id = p.id
+    join ${fits} f on f.pass_id = p.id and f.created_at < ${before} and f.widest <> 'shift'
     order by s.number, p.load, p.position, f.created_at desc`);
   let known = rows[0]?.events;
   return rows.map((row) => {
@@ -56,7 +59,9 @@ function ownOf(rig: Rig, row: Record<'settings' | 'file' | 'field' | 'se', unkno
           compose(fieldToTransform(field), stored(affineSchema, row.file, 'passes.file_transform')),
           field.origin,
         );
-  const own = rig.settings.reduce((left, s) => addFields(left, s.effect, -(typed[s.id] ?? 0)), whole);
+  const typedOut = rig.settings.reduce((left, s) => addFields(left, s.effect, -(typed[s.id] ?? 0)), whole);
+  // All about one place, also when the work area was another then.
+  const own = transformToField(fieldToTransform(typedOut), rectCentre(rig.workArea));
   return {
     shiftXMm: own.exMm,
     shiftYMm: own.eyMm,

@@ -17,7 +17,7 @@ import {
 
 import type { Deps } from './deps';
 import { contentOf } from './keepFiles';
-import { type SessionKind, type Stage } from './session';
+import type { SessionKind, Stage } from './session';
 
 export interface LogFilter {
   readonly rigId?: string;

@@ -7,7 +7,7 @@ export const rollerWarnings = (room: readonly RollerRoom[], rollerMm: number, un
     .filter((r) => !r.fits)
     .map(
       ({ side, fromMm, toMm }) =>
-        `No roller fits outside the marks on the ${side}: it needs ${plainLength(rollerMm, unit)} and has ${plainLength(Math.max(0, toMm - fromMm), unit)}. Move the marks further in, before anything is printed.`,
+        `No roller fits outside the marks on the print’s ${side}: it needs ${plainLength(rollerMm, unit)} and has ${plainLength(Math.max(0, toMm - fromMm), unit)}. Move the marks further in, before anything is printed.`,
     );
 
 /** “3 to 32 mm from the left edge and 3 to 32 mm from the right edge” */

@@ -1,7 +1,11 @@
 import { held } from '../../../bench/held';
-import { normalDeviate, seededRandom } from '../random/random';
+import { A4_AREA, A4_CENTRE, observe, proofSheet, TRUE_TERMS } from '@test/sheets';
 
-import { scatterOfLoads, shiftScatter, type LoadOnRecord } from '.';
+import { decompose, fitModel, transformToField } from '../fit';
+import { normalDeviate, seededRandom } from '../random/random';
+import { termsAbout } from '../rigsim';
+
+import { planCorrection, scatterOfLoads, shiftScatter, type LoadOnRecord } from '.';
 
 const ASSUMED = shiftScatter(0.03);
 const load = (x: number, y: number, more: Partial<LoadOnRecord> = {}): LoadOnRecord => ({
@@ -85,3 +89,24 @@ test.each([
     }
   },
 );
+
+test('a turn that comes new with every load is not corrected, whatever else is', () => {
+  const found = transformToField(
+    termsAbout({ ...TRUE_TERMS, shiftXMm: 0.4, turnRad: 0.002, scaleAlong: 1.002 }, A4_CENTRE),
+    A4_CENTRE,
+  );
+  const fit = fitModel(
+    'affine',
+    observe(proofSheet({ secondSet: false }), 1, found, seededRandom(4), 0),
+    A4_CENTRE,
+  );
+  if (fit.status !== 'ok') throw new Error(fit.message);
+  const terms = (turnRad: number) =>
+    decompose(
+      planCorrection(fit, [], A4_AREA, { shiftMm: 0.03, turnRad, pivot: { x: 20, y: 20 } }, 0.03)
+        .wholeTransform,
+    );
+  expect(Math.abs(terms(0).turnRad - 0.002)).toBeLessThan(0.0002);
+  expect(Math.abs(terms(0.0005).turnRad)).toBeLessThan(1e-5);
+  expect(Math.abs(terms(0.0005).scaleAlong - 1.002)).toBeLessThan(0.0002);
+});

@@ -19,7 +19,7 @@ import {
 } from '@/core/units';
 
 import type { Rig } from '@/server/rigs';
-import { type Changeable } from '@/server/schemas';
+import type { Changeable } from '@/server/schemas';
 import type { RollKit } from '@/shapes/kits';
 
 /** The rig form as typed: every figure is text, in the user's units, until it is read. */

@@ -161,12 +161,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </thead>
               <tbody>
                 {rows.map((row) => {
-                  const goes =
-                    row.term === 'turnRad' && a.scatter.turnRad > 0
-                      ? 'new each load'
-                      : row.real && !leave
-                        ? parts[row.term]
-                        : 'leave it';
+                  const place = parts[row.term];
+                  const goes = place === 'new each load' || (row.real && !leave) ? place : 'leave it';
+                  const toDo = goes !== 'leave it' && goes !== 'new each load';
                   return (
                     <tr key={row.term}>
                       <th scope="row">{TERM_WORDS[row.term]}</th>
@@ -177,11 +174,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                       </td>
                       <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
                       <td className="text-end ps-2">
-                        <span
-                          className={`tag ${goes === 'leave it' || goes === 'new each load' ? 'tag-none' : 'tag-do'}`}
-                        >
-                          {goes}
-                        </span>
+                        <span className={`tag ${toDo ? 'tag-do' : 'tag-none'}`}>{goes}</span>
                       </td>
                     </tr>
                   );

@@ -304,7 +304,7 @@ export function ReadDesk({
           <button type="button" className="btn btn-main" onClick={enter}>
             {hand.mode === 'coarse'
               ? `On, ${signed(hand.coarseMm, 1)} mm`
-              : `Keep ${signedLengthFigure(offsetMm, unit)}`}{' '}
+              : `Keep ${sums ? signedLengthFigure(offsetMm, unit) : '…'}`}{' '}
             <kbd>Enter</kbd>
           </button>
         </fieldset>
@@ -344,7 +344,7 @@ export function ReadDesk({
         ) : (
           <>
             <div className="mono big-figure" data-testid="reading">
-              {signedLengthFigure(offsetMm, unit)}
+              {sums ? signedLengthFigure(offsetMm, unit) : '…'}
             </div>
             <p className="mb-1">
               {unit}, the cut is{' '}

@@ -5,7 +5,7 @@ import { notFound, redirect } from 'next/navigation';
 import { requestDeps } from '@/server/context';
 import { idSchema } from '@/server/schemas';
 import { getSession } from '@/server/loadSession';
-import { type Session, type Stage } from '@/server/session';
+import type { Session, Stage } from '@/server/session';
 
 const ORDER: readonly Stage[] = ['print', 'read', 'correct', 'prove'];
 

@@ -144,6 +144,9 @@ test('each term goes to one place: typed, in the file, or both for what only hal
     ...plan,
     settings: { ...plan.settings, leftOver: { ...plan.field, exMm: plan.field.exMm / 2 } },
   };
+  expect(whereTermsGo({ ...plan, load: { ...plan.load, turnRad: 0.0005 } }, true).turnRad).toBe(
+    'new each load',
+  );
   expect(whereTermsGo(half, true).shiftXMm).toBe('type and file');
   expect(whereTermsGo(half, false).shiftXMm).toBe('type it');
 });

@@ -168,14 +168,15 @@ export function proveAnswer(a: Assessment, toleranceMm: number, unit: LengthUnit
   return `${STATE_WORDS[a.state]}: ${within}${place}, ${allowed}. ${next}`;
 }
 
-/** Where each term goes: typed into the machine, put into the file, or left. The two never correct the same thing twice. */
+/** Where each term goes: typed into the machine, put into the file, left, or nowhere because it comes new with every load. The two never correct the same thing twice. */
 export function whereTermsGo(
-  plan: Pick<CorrectionPlan, 'field' | 'settings'>,
+  plan: Pick<CorrectionPlan, 'field' | 'settings' | 'load'>,
   inFile: boolean,
-): Readonly<Record<TermName, 'type it' | 'in the file' | 'type and file' | 'leave it'>> {
+): Readonly<Record<TermName, 'type it' | 'in the file' | 'type and file' | 'leave it' | 'new each load'>> {
   const found = termDeviations(plan.field);
   const left = termDeviations(plan.settings.leftOver);
   const place = (term: TermName) => {
+    if (term === 'turnRad' && plan.load.turnRad > 0) return 'new each load';
     const share = found[term] === 0 ? 1 : Math.abs(left[term] / found[term]);
     if (share < 0.25) return 'type it';
     if (share > 0.9) return inFile ? 'in the file' : 'leave it';
@@ -202,7 +203,7 @@ export function registrationWords(marks: number): string {
     case 0:
       return 'No marks: all that was read comes from the rig.';
     case 1:
-      return 'One mark has taken out the shift of this load. How squarely it was laid in comes new with every load, so a turn is worth correcting only when it comes back.';
+      return 'One mark has taken out the shift of this load. How squarely it was laid in comes new with every load, so a turn is not corrected: lay the media in squarely.';
     case 2:
       return 'Two marks have taken out shift, turn and one scale of this load: what was read is left over after that, and stays with the rig.';
     default:

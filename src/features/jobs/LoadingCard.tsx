@@ -110,8 +110,8 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
         />
       </svg>
       <p className="small-print mb-0">{loadingWords(rig, room, unit)}</p>
-      {room &&
-        rollerWarnings(room, rig.roll.rollerMm, unit).map((words) => (
+      {marks &&
+        rollerWarnings(rollerRoom(marks, rig.roll), rig.roll.rollerMm, unit).map((words) => (
           <p key={words} className="notice mt-2 mb-0">
             {words}
           </p>

@@ -16,7 +16,7 @@ import { useLater } from '@/ui/useLater';
 import { keeping } from '../keeping';
 
 import { startTheRun } from './actions';
-import { type PlanErrors, type PlanFields, type RigHabits } from './planFields';
+import type { PlanErrors, PlanFields, RigHabits } from './planFields';
 import { betterIfPossible, leftoverWords, planAnswer, planReason, planState, yieldWords } from './planWords';
 import { PlanFigures } from './PlanFigures';
 import { RollDrawing } from './RollDrawing';
