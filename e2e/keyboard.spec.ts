@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 
-import { allSaved, readByKeys } from './operator';
+import { allSaved, deskIsReady, readByKeys } from './operator';
 import { expectSound, listenForErrors, tabTo } from './sound';
 
 test('one whole calibration by keyboard alone, with every screen free of accessibility violations', async ({
@@ -31,6 +31,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await expect(page.locator('h1.answer')).toHaveText(heading!);
   await expect(page.getByRole('heading', { name: 'So far, 3 of 18 combs' })).toBeVisible();
   // Take one back and undo it.
+  await deskIsReady(page);
   await page.keyboard.press('PageUp');
   await page.keyboard.press('Delete');
   await expect(page.getByRole('heading', { name: 'So far, 2 of 18 combs' })).toBeVisible();
