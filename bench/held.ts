@@ -1,4 +1,5 @@
 import {
+  DECLARED_EFFECT_U,
   declaredEffect,
   planCorrection,
   scatterOfLoads,
@@ -127,26 +128,33 @@ export function held(cell: HeldCell, rigs = RIGS): Levers {
     const fit = read();
     if (fit.status !== 'ok') throw new Error(fit.message);
     const plan = planCorrection(fit, SETTINGS, AREA, scatterOfLoads(record, assumed), STEP_MM / 3);
+    // What the machine's settings really do, as far from what was declared as is assumed of it.
+    const does = SETTINGS.map(() => 1 + DECLARED_EFFECT_U * normalDeviate(random));
     for (let n = 0; n < NEXT_LOADS; n += 1) {
       const next = addFields(truth, loadPart(cell, random));
       for (const lever of ['settings', 'file', 'both'] as const)
-        within[lever] += Number(lies(next, plan, lever)) / (rigs * NEXT_LOADS);
+        within[lever] += Number(lies(next, plan, lever, does)) / (rigs * NEXT_LOADS);
     }
   }
   return within;
 }
 
 /** Whether the next cut lies within what was said of it, at the place where it was said. */
-function lies(next: AffineField, plan: CorrectionPlan, lever: keyof Levers): boolean {
+function lies(
+  next: AffineField,
+  plan: CorrectionPlan,
+  lever: keyof Levers,
+  does: readonly number[],
+): boolean {
   const typed = plan.settings.changes.reduce(
-    (field, c, j) => addFields(field, SETTINGS[j]!.effect, c.to - c.from),
+    (field, c, j) => addFields(field, SETTINGS[j]!.effect, does[j]! * (c.to - c.from)),
     next,
   );
   const [left, said]: [AffineField, WorstPlace] =
     plan.decision === 'leave'
       ? [next, plan.before]
       : lever === 'file'
-        ? [addFields(next, plan.field, -1), plan.afterBoth]
+        ? [addFields(next, plan.field, -1), plan.afterFile]
         : lever === 'settings'
           ? [typed, plan.afterSettings]
           : [addFields(typed, plan.settings.leftOver, -1), plan.afterBoth];

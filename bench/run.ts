@@ -7,7 +7,9 @@ import { Matrix, QrDecomposition } from 'ml-matrix';
 import svgpath from 'svgpath';
 
 import { accuracy } from './accuracy';
+import { combBench } from './combs';
 import { heldBench } from './held';
+import { leaveBench } from './leave';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
 import { planWithCurves, type RollJob } from '../src/core/layout';
 import { correctFile } from '../src/core/formats/file';
@@ -18,6 +20,7 @@ import { readHpgl, writeHpgl } from '../src/core/formats/hpgl';
 import { Notes } from '../src/core/formats/notes';
 import { fitModel } from '../src/core/fit';
 import { fitRequestSchema, observationsOf } from '../src/server/scriptFit';
+import { followed } from '../test/rolls';
 import { normalDeviate, seededRandom } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';
 
@@ -126,7 +129,14 @@ function planBenchmark(): void {
   let rows = 8;
   const plan = (job: RollJob) => {
     rows = 8 + ((rows + 1) % 5);
-    return planWithCurves({ ...job, rowsPerSection: rows }, knowledge, 96, rig, 'sections');
+    return planWithCurves(
+      { ...job, rowsPerSection: rows },
+      knowledge,
+      followed(knowledge),
+      96,
+      rig,
+      'sections',
+    );
   };
   const planned = plan(LONG_JOB);
   if (!planned.ok) throw new Error('does not fit');
@@ -142,6 +152,8 @@ function planBenchmark(): void {
 const BENCHES = {
   accuracy,
   held: heldBench,
+  combs: combBench,
+  leave: leaveBench,
   learning,
   slipping,
   planning,

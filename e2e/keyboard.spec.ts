@@ -32,6 +32,18 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await expect(page.getByRole('heading', { name: 'So far, 3 of 18 combs' })).toBeVisible();
   // Take one back and undo it.
   await deskIsReady(page);
+  // Figures are typed as well as nudged: what the scale does not have is told, and what was there stays.
+  await page.keyboard.type('2.5');
+  await expect(page.getByRole('status').filter({ hasText: '2.5' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^On, \+2\.5 mm/ })).toBeVisible();
+  await page.keyboard.type('9');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/The cross goes from/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^On, \+2\.5 mm/ })).toBeVisible();
+  await page.keyboard.type('0');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^On, 0\.0 mm/ })).toBeVisible();
   await page.keyboard.press('PageUp');
   await page.keyboard.press('Delete');
   await expect(page.getByRole('heading', { name: 'So far, 2 of 18 combs' })).toBeVisible();

@@ -1,13 +1,13 @@
 // npm run bench:growth: pages, exports and saving over a large log, in a database of its own (made once, then kept).
-import { spawn } from 'node:child_process';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild, heavyWorker } from './lib/build.mjs';
+import { ensureBuild } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { pause } from './lib/processes.mjs';
 import { run, tool } from './lib/run.mjs';
+import { serve } from './lib/server.mjs';
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 checkNode();
@@ -29,10 +29,7 @@ try {
   await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset'], { env });
   await run(node, [tsx, 'bench/seedGrowth.ts'], { env });
   await ensureBuild('.next');
-  server = spawn(node, ['scripts/serve.mjs'], {
-    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next'), NODE_ENV: 'production' },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  server = serve(env, '.next');
   while (
     !(await fetch(`${url}/api/health`).then(
       (r) => r.ok,

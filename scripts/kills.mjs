@@ -1,16 +1,17 @@
 // npm run kills [count] [seed] [--quick]: readings are kept while server, database or both are killed again and again;
 // nothing that was acknowledged may be lost, nothing be there twice. In a database of its own, on a cluster for tests.
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild, heavyWorker } from './lib/build.mjs';
+import { ensureBuild } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { pause } from './lib/processes.mjs';
 import { run, tool } from './lib/run.mjs';
+import { serve } from './lib/server.mjs';
 
 const VICTIMS = ['server', 'database', 'both'];
 /** Readings between two kills, at most; and how far into the next one the kill comes, ms. */
@@ -57,12 +58,9 @@ function dice(state) {
   };
 }
 
-function serve() {
-  server = spawn(process.execPath, ['scripts/serve.mjs'], {
-    env: { ...env, RED_PLUMB_HEAVY: heavyWorker(dist) },
-    stdio: 'ignore',
-  });
-  server.on('exit', () => wanted && serve());
+function launch() {
+  server = serve(env, dist, { stdio: 'ignore' });
+  server.on('exit', () => wanted && launch());
 }
 
 /** Keeps a reading as the page does: the same number goes out until an answer has come. Gives how often it went out. */
@@ -138,7 +136,7 @@ try {
   await ensureBuild(dist);
   const manifest = JSON.parse(readFileSync(join(dist, 'server', 'server-reference-manifest.json'), 'utf8'));
   const [action] = Object.entries(manifest.node).find(([, made]) => made.exportedName === 'keepReading');
-  serve();
+  launch();
   const random = dice(seed);
   const whole = (most) => Math.floor(random() * most);
   const sent = [];

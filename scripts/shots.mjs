@@ -1,12 +1,12 @@
 // npm run shots: pictures of every main view, made from a fresh demo, into docs/screenshots.
-import { spawn } from 'node:child_process';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild, heavyWorker } from './lib/build.mjs';
+import { ensureBuild } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { run, tool } from './lib/run.mjs';
+import { serve } from './lib/server.mjs';
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 checkNode();
@@ -28,10 +28,7 @@ let server = null;
 try {
   await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset'], { env });
   await ensureBuild('.next-test');
-  server = spawn(node, ['scripts/serve.mjs'], {
-    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next-test'), NODE_ENV: 'production' },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  server = serve(env, '.next-test');
   process.exitCode = await run(node, [tsx, 'scripts/takeShots.ts', ...process.argv.slice(2)], { env });
 } finally {
   server?.kill('SIGTERM');

@@ -1,16 +1,16 @@
 // npm start [-- --no-demo | --reset-demo [--yes] | --dev]
-import { spawn } from 'node:child_process';
 import { mkdirSync, renameSync, statSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { fileURLToPath } from 'node:url';
 
-import { buildWorker, ensureBuild, heavyWorker } from './lib/build.mjs';
+import { buildWorker, ensureBuild } from './lib/build.mjs';
 import { isFree, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { pause } from './lib/processes.mjs';
 import { run, tool } from './lib/run.mjs';
 import { giveUp, say } from './lib/say.mjs';
+import { serve } from './lib/server.mjs';
 
 const WATCH_MS = 2000;
 /** So many deaths within so long are no accident any more. */
@@ -101,10 +101,7 @@ if (!ending) say(`ready at ${address ?? `http://127.0.0.1:${port}`}   (Ctrl-C st
 
 /** Starts the web server; one that dies is started again. */
 function launch() {
-  server = spawn(node, ['scripts/serve.mjs', ...(dev ? ['--dev'] : [])], {
-    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next'), NODE_ENV: dev ? 'development' : 'production' },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  server = serve(env, '.next', dev ? { flags: ['--dev'], mode: 'development' } : {});
   server.on('exit', async () => {
     if (ending) return;
     if (!serverDied()) return void end(1);

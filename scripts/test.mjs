@@ -1,13 +1,13 @@
 // npm test: sets up like npm start, then formatting, lint, types, unit, integration, build, browser.
-import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
-import { ensureBuild, heavyWorker } from './lib/build.mjs';
+import { ensureBuild } from './lib/build.mjs';
 import { ensureDatabase, freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { run, tool } from './lib/run.mjs';
+import { serve } from './lib/server.mjs';
 import { say } from './lib/say.mjs';
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
@@ -59,10 +59,7 @@ try {
   say('building for the browser tests …');
   await ensureBuild('.next-test');
   counts.passed += 1;
-  server = spawn(node, ['scripts/serve.mjs'], {
-    env: { ...env, RED_PLUMB_HEAVY: heavyWorker('.next-test'), NODE_ENV: 'production' },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  server = serve(env, '.next-test');
   await counted('browser tests', tool('@playwright/test/cli.js'), ['test'], '.local/playwright.json', (r) => [
     r.stats.expected + r.stats.flaky,
     r.stats.unexpected,

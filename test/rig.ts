@@ -17,6 +17,7 @@ export const plainRig = (more: Partial<Rig> = {}): Rig => ({
   changeable: 'settings-and-file',
   mediaClass: 'film',
   marks: null,
+  bobFirst: null,
   recipe: recipeSchema.parse({}),
   roll: rollKitSchema.parse({}),
   feedPercent: null,
@@ -29,7 +30,7 @@ export const plainRig = (more: Partial<Rig> = {}): Rig => ({
 });
 
 /** Four marks, as a roll rig reads them. */
-const ROLL_MARKS: MarkKit = {
+export const ROLL_MARKS: MarkKit = {
   count: 4,
   shape: 'disc',
   sizeMm: 10,

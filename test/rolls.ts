@@ -1,3 +1,5 @@
+import type { DriftKnowledge } from '@/core/drift';
+import type { FollowedKnowledge } from '@/core/layout';
 import type { DriftNode, DriftRun } from '../src/core/drift';
 import { normalDeviate, type Random } from '../src/core/random/random';
 
@@ -65,4 +67,10 @@ export const trueNode = (t: RollTruth): DriftNode => ({
   creepVar: 0,
   bowVar: 0,
   creepBowCov: 0,
+});
+
+/** The same knowledge as following a run asks for it. */
+export const followed = (known: DriftKnowledge, startSdMm = 0.15): FollowedKnowledge => ({
+  along: { nodes: known.along, unitVarMm2: 0.035 ** 2, startSdMm },
+  across: { nodes: known.across, unitVarMm2: 0.035 ** 2, startSdMm },
 });

@@ -28,6 +28,9 @@ export const DEFAULT_LOAD_SCATTER_MM = 0.03;
 /** Half of a coarse graduation: how far a coarse reading may be from the truth. */
 export const COARSE_GRADUATION_MM = 0.5;
 
+/** What an eye may misjudge a coarse crossing by, beyond its graduation: 2.5 times a blur of 0.08 mm; no source. */
+export const COARSE_BLUR_MM = 0.2;
+
 /** How far a coarse scale reaches each way; an untouched rig can be 3 mm out on both axes. */
 export const COARSE_REACH_MM = 6;
 

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import {
   boolean,
+  type AnyPgColumn,
   check,
   doublePrecision,
   index,
@@ -53,6 +54,8 @@ export const rigs = pgTable(
     mediaClass: text('media_class').notNull().default('film'),
     /** How this media is printed on this rig. */
     recipe: jsonb().notNull().default({}),
+    /** Whether the edge that the bob points to leaves the printer first; null until somebody has looked. */
+    bobFirst: boolean('bob_first'),
     /** What a roll needs on this rig: lead, tail, rollers, far marks. */
     roll: jsonb().notNull().default({}),
     /** The printer's feed compensation as it is typed, and since when; null while nobody told. */
@@ -172,6 +175,11 @@ export const sessions = pgTable(
     /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
     outcomeR95Mm: doublePrecision('outcome_r95_mm'),
     note: text().notNull().default(''),
+    /** Medium and tolerance as they were when it was closed; null while open, and of those closed before this was kept. */
+    mediaThen: text('media_then'),
+    toleranceThenMm: doublePrecision('tolerance_then_mm'),
+    /** A correction was carried out and its proof was never read: what is known is what was there before. */
+    unproved: boolean().notNull().default(false),
     /** Started by mistake and thrown away: closed without an outcome, and in nobody's way. */
     discarded: boolean().notNull().default(false),
     /** Counts the steps of the walk: a page that knows an older one is out of date. */
@@ -181,6 +189,7 @@ export const sessions = pgTable(
   },
   (t) => [
     check('sessions_discarded', sql`not ${t.discarded} or (${t.stage} = 'closed' and ${t.outcome} is null)`),
+    check('sessions_unproved', sql`not ${t.unproved} or (${t.stage} = 'closed' and ${t.outcome} is null)`),
     check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check', 'roll-proof')`),
     check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
     check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
@@ -408,6 +417,8 @@ export const runs = pgTable(
     stage: text().notNull(),
     /** The frozen plan: job, imposition, strategy, sections, forecasts, versions; null for two marks. */
     plan: jsonb(),
+    /** Its medium when it was planned; null of those planned before this was kept. */
+    mediaThen: text('media_then'),
     /** What was known of the drift when it was planned. */
     knowledge: jsonb(),
     /** The cut file of one item, as given; null for the item’s outline. */
@@ -442,6 +453,8 @@ export const runSections = pgTable(
     state: text().notNull(),
     /** The correction its cut carried: drift part as a map, laminate stretch, outlook and versions; null as drawn. */
     applied: jsonb(),
+    /** The file that was loaded; null as drawn, and of cuts from before this was asked. */
+    fileId: uuid('file_id').references((): AnyPgColumn => runFiles.id),
     cutBy: text('cut_by'),
     cutAt: at('cut_at'),
     spoiled: integer(),

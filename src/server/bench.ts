@@ -1,11 +1,11 @@
 import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
 import type { PlumbState } from '@/core/verdict';
-import { events, passes, proofSheets, readings, rigs, sessions } from '@/db/schema';
+import { corrections, events, fits, passes, proofSheets, readings, rigs, sessions } from '@/db/schema';
 
 import type { Deps } from './deps';
 import { listRigs, type Rig } from './rigs';
-import type { SessionKind, Stage } from './session';
+import type { CorrectionWay, SessionKind, Stage } from './session';
 
 export interface ClosedSession {
   readonly id: string;
@@ -13,6 +13,14 @@ export interface ClosedSession {
   readonly at: Date;
   readonly state: PlumbState;
   readonly r95Mm: number;
+  /** Read on a proving cut, not only measured and left. */
+  readonly proved: boolean;
+}
+
+/** A correction that was carried out and whose proof was not read. */
+export interface UnprovedSession {
+  readonly at: Date;
+  readonly done: CorrectionWay;
 }
 
 export interface OpenSession {
@@ -36,6 +44,8 @@ export interface BenchRig {
   /** Closed sessions that said something, oldest first. */
   readonly history: readonly ClosedSession[];
   readonly open: readonly OpenSession[];
+  /** Newer than everything in the history; else null. */
+  readonly unproved: UnprovedSession | null;
   readonly events: readonly RigEvent[];
 }
 
@@ -47,13 +57,24 @@ const EVENTS_BACK = 40;
 export async function loadBench(deps: Deps): Promise<BenchRig[]> {
   const list = await listRigs(deps);
   if (list.length === 0) return [];
-  const [closed, happened, open] = await Promise.all([loadTold(deps), loadEvents(deps), loadOpen(deps)]);
-  return list.map((rig) => ({
-    rig,
-    history: closed.get(rig.id) ?? [],
-    open: open.get(rig.id) ?? [],
-    events: happened.get(rig.id) ?? [],
-  }));
+  const [closed, happened, open, typed] = await Promise.all([
+    loadTold(deps),
+    loadEvents(deps),
+    loadOpen(deps),
+    loadUnproved(deps),
+  ]);
+  return list.map((rig) => {
+    const history = closed.get(rig.id) ?? [];
+    const unproved = typed.get(rig.id)?.[0] ?? null;
+    const last = history.at(-1);
+    return {
+      rig,
+      history,
+      open: open.get(rig.id) ?? [],
+      unproved: unproved && (!last || unproved.at > last.at) ? unproved : null,
+      events: happened.get(rig.id) ?? [],
+    };
+  });
 }
 
 function byRig<R extends { readonly rigId: string }, T>(
@@ -89,6 +110,7 @@ async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
       at: newest.closedAt,
       state: newest.outcome,
       r95Mm: newest.outcomeR95Mm,
+      proved: sql<boolean>`(select ${passes.purpose} = 'prove' from ${passes} where ${passes.sessionId} = ${newest.id} order by ${passes.position} desc limit 1)`,
     })
     .from(r)
     .innerJoinLateral(newest, sql`true`)
@@ -99,7 +121,25 @@ async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
     at: s.at!,
     state: s.state as PlumbState,
     r95Mm: s.r95Mm!,
+    proved: s.proved,
   }));
+}
+
+/** The newest correction of each rig whose proof was not read. */
+async function loadUnproved(deps: Deps): Promise<Map<string, UnprovedSession[]>> {
+  const rows = await deps.db
+    .selectDistinctOn([sessions.rigId], {
+      rigId: sessions.rigId,
+      at: sessions.closedAt,
+      done: corrections.done,
+    })
+    .from(sessions)
+    .innerJoin(passes, eq(passes.sessionId, sessions.id))
+    .innerJoin(fits, eq(fits.passId, passes.id))
+    .innerJoin(corrections, eq(corrections.fitId, fits.id))
+    .where(and(eq(sessions.unproved, true), isNotNull(corrections.done)))
+    .orderBy(sessions.rigId, desc(sessions.closedAt), desc(corrections.doneAt));
+  return byRig(rows, (s) => ({ at: s.at!, done: s.done as CorrectionWay }));
 }
 
 async function loadEvents(deps: Deps): Promise<Map<string, RigEvent[]>> {

@@ -465,8 +465,8 @@ class Shop {
     const { plan } = (await getRun(this.deps, runId))!;
     for (const section of plan.sections.slice(0, demo.upTo)) {
       this.tick(900);
-      await makeSectionFile(this.deps, demo.who, runId, section.index, 'dxf');
-      await markSectionCut(this.deps, demo.who, runId, section.index, false);
+      const file = await makeSectionFile(this.deps, demo.who, runId, section.index, 'dxf');
+      await markSectionCut(this.deps, demo.who, runId, section.index, file.ok ? file.value.fileId : null);
       const { applied } = (await getRun(this.deps, runId))!.sections[section.index - 1]!;
       roll.register(section.index);
       for (const place of CHECK_PLACES) {

@@ -13,13 +13,14 @@ import {
   type DriftReading,
   type DriftRun,
 } from '@/core/drift';
+import { registersEachSection } from '@/core/layout';
 import { driftEstimates, passes, readings, rigs, runChecks, runs, sessions, tapeMeasures } from '@/db/schema';
 
 import { stored } from './base/stored';
 import type { Deps } from './deps';
 import { heavy } from './heavy/pool';
 import { getRig } from './rigs';
-import { inForce, ownOffset, registersEachSection, runLabel, runsOf, type Run, type RunCheck } from './runs';
+import { inForce, ownOffset, runLabel, runsOf, type Run, type RunCheck } from './runs';
 
 /* What a rig's log says about its drift: gathered from runs, roll proofs and pairs of marks, worked out once. */
 

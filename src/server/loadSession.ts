@@ -31,7 +31,12 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     number: row.number,
     kind: row.kind as SessionKind,
     stage: row.stage as Stage,
-    rig: rig!,
+    // A closed session is shown with what held when it was closed.
+    rig: {
+      ...rig!,
+      media: row.mediaThen ?? rig!.media,
+      toleranceMm: row.toleranceThenMm ?? rig!.toleranceMm,
+    },
     passes: list,
     loadsBefore: await loadsOnRecord(deps, rig!, row.startedAt),
     startedBy: row.startedBy,
@@ -41,6 +46,7 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     outcome: row.outcome as PlumbState | null,
     outcomeR95Mm: row.outcomeR95Mm,
     discarded: row.discarded,
+    unproved: row.unproved,
     version: row.version,
     changes: row.changes,
   };

@@ -46,6 +46,8 @@ export interface LogRow {
   readonly toleranceMm: number;
   /** Started by mistake and thrown away. */
   readonly discarded: boolean;
+  /** Corrected, and the proof not read. */
+  readonly unproved: boolean;
 }
 
 /** One page of sessions, filtered and sorted, and how many are like that. */
@@ -73,7 +75,7 @@ export async function listSessions(
     id: session.id,
     number: session.number,
     rig,
-    media: mediaName,
+    media: session.mediaThen ?? mediaName,
     kind: session.kind as SessionKind,
     stage: session.stage as Stage,
     startedAt: session.startedAt,
@@ -81,8 +83,9 @@ export async function listSessions(
     closedAt: session.closedAt,
     outcome: session.outcome as PlumbState | null,
     r95Mm: session.outcomeR95Mm,
-    toleranceMm,
+    toleranceMm: session.toleranceThenMm ?? toleranceMm,
     discarded: session.discarded,
+    unproved: session.unproved,
   }));
   return { rows, total };
 }
@@ -113,6 +116,7 @@ export async function sessionTrace(deps: Deps, sessionId: string) {
         change: settingChanges,
         setting: rigSettings.name,
         unit: rigSettings.unit,
+        step: rigSettings.step,
         position: passes.position,
       })
       .from(settingChanges)

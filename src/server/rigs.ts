@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { z } from 'zod';
+import { z } from 'zod';
 
 import {
   declaredEffect,
@@ -45,6 +45,8 @@ export interface Rig {
   readonly toleranceMm: number;
   readonly changeable: Changeable;
   readonly marks: MarkKit | null;
+  /** Whether the near edge, the bob’s, leaves the printer first; null until somebody has looked. */
+  readonly bobFirst: boolean | null;
   /** Its media for drift, until the log knows better. */
   readonly mediaClass: MediaClass;
   readonly recipe: PrintRecipe;
@@ -110,6 +112,7 @@ function toRig(row: RigRow, mediaName: string, settings: readonly (typeof rigSet
     toleranceMm: row.toleranceMm,
     changeable: row.changeable as Changeable,
     marks: stored(markKitSchema.nullable(), row.marks, 'rigs.marks'),
+    bobFirst: row.bobFirst,
     mediaClass: row.mediaClass as MediaClass,
     recipe: stored(recipeSchema, row.recipe, 'rigs.recipe'),
     roll: stored(rollKitSchema, row.roll, 'rigs.roll'),
@@ -341,6 +344,8 @@ async function openOn(deps: Deps, rigId: string): Promise<string | null> {
 export interface SettingChangeEntry {
   readonly setting: string;
   readonly unit: string;
+  /** Its smallest step: so many places its figures have. */
+  readonly step: number;
   readonly from: number | null;
   readonly to: number;
   readonly reason: string;
@@ -357,6 +362,7 @@ export async function settingHistory(deps: Deps, rigId: string): Promise<Setting
     .select({
       setting: rigSettings.name,
       unit: rigSettings.unit,
+      step: rigSettings.step,
       from: settingChanges.fromValue,
       to: settingChanges.toValue,
       reason: settingChanges.reason,
@@ -383,6 +389,28 @@ export async function recordEvent(
     if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
     await noteEvent(inner, actor, parsed.data);
     return accept(null);
+  });
+}
+
+export const firstEdgeSchema = z.object({ rigId: z.uuid(), bobFirst: z.boolean() });
+
+/** Which edge of a sheet leaves the printer first, as somebody saw it: kept with the rig, and in its log. */
+export async function sayFirstEdge(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  request?: string,
+): Promise<Outcome<null, UseCaseRefusal>> {
+  const parsed = firstEdgeSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { rigId, bobFirst } = parsed.data;
+  return keep(deps, actor, { act: 'first edge', subjectId: rigId, request }, async (inner) => {
+    const [row] = await inner.db
+      .update(rigs)
+      .set({ bobFirst })
+      .where(eq(rigs.id, rigId))
+      .returning({ id: rigs.id });
+    return row ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
   });
 }
 

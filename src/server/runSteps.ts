@@ -1,11 +1,12 @@
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { compressNodes, DRIFT_VERSION, FOLLOW_VERSION, type SectionOutlook } from '@/core/drift';
 import { fileRefusalText } from '@/core/formats/file';
-import { planRefusalText, STRATEGIES } from '@/core/layout';
+import { planRefusalText, registersOf, STRATEGIES } from '@/core/layout';
+import { loadedBy } from '@/core/marks';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { rigs, runChecks, runEvents, runFiles, runs, runSections, tapeMeasures } from '@/db/schema';
+import { rigs, runChecks, runEvents, runs, runSections, tapeMeasures } from '@/db/schema';
 
 import { keep } from './base/act';
 import { onRun, OPEN_RUN, type Stamp } from './base/step';
@@ -16,14 +17,12 @@ import { heavy } from './heavy/pool';
 import { getRig, noteEvent, type Rig } from './rigs';
 import {
   getRun,
-  appliedSchema,
   CHECK_PLACES,
   CHECK_U_MM,
   CHECK_WAYS,
   checkYMm,
   frozen,
   refusedRun,
-  registersEachSection,
   stretchOf,
   UNDOABLE,
   type Applied,
@@ -47,6 +46,7 @@ export function rollRigOf(rig: Rig) {
     // Else what it was calibrated over; farther marks were never tried.
     longestMm: rig.roll.longestMm ?? rig.sheetHeightMm,
     everyMm: rig.marks?.everyMm ?? null,
+    farLed: loadedBy(rig.marks).leadingEdge === 'far',
   };
 }
 
@@ -59,6 +59,8 @@ export const newRunSchema = z.object({
     .max(60, 'At most 60 characters.'),
   strategy: z.enum(STRATEGIES),
   request: planRequestSchema,
+  /** It is known that this plan breaks the promise, and wanted so. */
+  spoilsAccepted: z.boolean().default(false),
   itemFile: z.string().max(4_000_000, 'A cut file of one item may have at most 4 MB here.').nullable(),
 });
 
@@ -74,7 +76,7 @@ export async function startRun(
 ): Done<{ runId: string }> {
   const parsed = newRunSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, name, strategy: wanted, request: planned, itemFile } = parsed.data;
+  const { rigId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = parsed.data;
   const rig = await getRig(deps, rigId);
   const drift = await rigDrift(deps, rigId);
   if (!rig || !drift) return refuse({ code: 'not-found', what: 'rig' });
@@ -92,7 +94,20 @@ export async function startRun(
   if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
   const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
   if (strategy.missing) return refusedRun(`This way cannot be run: ${strategy.missing}. Choose another.`);
-  const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION);
+  if (!strategy.keepsPromise && !spoilsAccepted)
+    return refusedRun(
+      `About ${Math.round(100 * strategy.spoiledShare)} % of the items would be spoiled, and ${(100 * planned.promise).toFixed(1)} % is allowed. Make the sections shorter, or say that it shall be run so.`,
+    );
+  const expected = await heavy('expectedMiss', {
+    run: {
+      ...strategy,
+      strategy: strategy.name,
+      imposition: roll.value.imposition,
+      markRoomMm: planned.markRoomMm,
+    },
+    knowledge: drift,
+  });
+  const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION, expected);
   return keep(deps, actor, { act: 'start run', subjectId: rigId, request }, async (inner) => {
     const [row] = await inner.db
       .insert(runs)
@@ -101,6 +116,7 @@ export async function startRun(
         kind: 'job',
         name,
         stage: 'release',
+        mediaThen: rig.media,
         plan,
         knowledge: {
           along: followed(drift.along),
@@ -260,8 +276,7 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
     unitVarMm2: drift[name].unitVarMm2,
     startSdMm: drift[name].startSdMm,
   });
-  const registers =
-    run.plan.way === 'both-ends' ? 'throughout' : registersEachSection(run.plan) ? 'start' : 'no';
+  const registers = registersOf(run.plan);
   const stretch = stretchOf(run, index);
   const outlook = await heavy('sectionOutlook', {
     along: axis('along'),
@@ -313,13 +328,13 @@ async function knowledgeOf(deps: Deps, run: Run): Promise<Pick<RigDrift, 'along'
   return stored(driftResultSchema, { along, across }, 'runs.knowledge');
 }
 
-/** “It is cut”: with the corrected file that was made last for this section, or as drawn. */
+/** “It is cut”: with the file of this section that was loaded, by its id, or as drawn. */
 export function markSectionCut(
   deps: Deps,
   actor: Actor,
   runId: string,
   index: number,
-  asDrawn: boolean,
+  fileId: string | null,
   stamp: Stamp = {},
 ): Done {
   return onRun(deps, actor, runId, { ...stamp, act: 'cut', allowed: ['running'] }, async (inner, run) => {
@@ -327,24 +342,20 @@ export function markSectionCut(
     if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
     // Said twice, by two tablets, is said once; what was cut and checked is not cut another way afterwards.
     if (own.state !== 'waiting')
-      return asDrawn === (own.applied === null)
+      return fileId === own.fileId
         ? accept(null)
         : refusedRun(
-            `Section ${index} is on record as cut ${own.applied ? 'with its file' : 'as drawn'}. Take that back first.`,
+            `Section ${index} is on record as cut ${own.fileId ? 'with another file' : 'as drawn'}. Take that back first.`,
           );
-    const [file] = await inner.db
-      .select({ applied: runFiles.applied })
-      .from(runFiles)
-      .where(and(eq(runFiles.runId, runId), eq(runFiles.section, index)))
-      .orderBy(desc(runFiles.madeAt))
-      .limit(1);
-    if (!asDrawn && !file)
+    const file = run.files.find((f) => f.id === fileId && f.section === index);
+    if (fileId !== null && !file)
       return refusedRun(
-        `No corrected file of section ${index} was made yet. Make it, cut with it, then say so.`,
+        `That is no file of section ${index} of ${run.label}. Make it, cut with it, then say so.`,
       );
     await setSection(inner, runId, index, {
       state: 'cut',
-      applied: asDrawn ? null : stored(appliedSchema, file!.applied, 'run_files.applied'),
+      applied: file?.applied ?? null,
+      fileId,
       cutBy: actor,
       cutAt: deps.now(),
     });
@@ -377,6 +388,7 @@ export function unmarkSectionCut(
     await setSection(inner, runId, index, {
       state: 'waiting',
       applied: null,
+      fileId: null,
       cutBy: null,
       cutAt: null,
       spoiled: null,
@@ -538,7 +550,8 @@ function toldBy(run: Run, costPerItem: number | null): Omit<RunOutcome, 'note' |
   return {
     predictedSpoiled: run.plan.spoiled,
     spoiled,
-    predictedR95Mm: run.plan.worstR95Mm,
+    // Of the plan as it was frozen; `expected` stands beside it there.
+    predictedR95Mm: run.plan.expected?.thenMm ?? run.plan.expected?.untilCheckedMm ?? run.plan.worstR95Mm,
     worstCheckMm: misses.length > 0 ? Math.max(...misses) : null,
     checks: run.checks.length,
     costSpoiled: costPerItem === null || spoiled === null ? null : costPerItem * spoiled,

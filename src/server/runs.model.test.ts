@@ -67,7 +67,13 @@ async function pressed(run: Run, p: Press): Promise<{ ok: boolean }> {
     case 'file':
       return makeSectionFile(deps, 'KT', id, p.section, 'hpgl');
     case 'cut':
-      return steps.markSectionCut(deps, 'KT', id, p.section, p.other);
+      return steps.markSectionCut(
+        deps,
+        'KT',
+        id,
+        p.section,
+        p.other ? null : (run.files.find((f) => f.section === p.section)?.id ?? id),
+      );
     case 'not cut':
       return steps.unmarkSectionCut(deps, 'KT', id, p.section);
     case 'check':
@@ -133,7 +139,7 @@ test('whatever is pressed, in whatever order', async () => {
     fc.asyncProperty(fc.array(press, { minLength: 8, maxLength: 30 }), async (presses) => {
       const rigId = await rig();
       const started = await steps.startRun(deps, 'KT', {
-        ...{ rigId, name: 'luggage tags', strategy: 'sections', itemFile: null },
+        ...{ rigId, name: 'luggage tags', strategy: 'sections', itemFile: null, spoilsAccepted: true },
         request: {
           ...{ item: { widthMm: 185, heightMm: 110 }, copies: 70, gapMm: 4, printableWidthMm: 1310 },
           ...{ rowsPerSection: 3, markRoomMm: 20, correctCreep: true },

@@ -3,9 +3,11 @@ import { freshDeps } from '@test/database';
 import { logDocument } from '@test/log';
 import { ROLL_DRAFT } from '@test/rig';
 
+import { desc, eq } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
 
 import { IDENTITY, type Point } from '@/core/geometry';
+import { acts, runs } from '@/db/schema';
 
 import type { Deps } from './deps';
 import { driftRunsOf, MOST_READINGS, newestOf, rigDrift, tapeRuns } from './driftLog';
@@ -69,6 +71,7 @@ async function started(input: object = {}): Promise<{ runId: string; rig: string
     strategy: 'sections',
     request: REQUEST,
     itemFile: null,
+    spoilsAccepted: true,
     ...input,
   });
   if (!run.ok) throw new Error(JSON.stringify(run.refusal));
@@ -85,13 +88,16 @@ async function released(input: object = {}): Promise<{ runId: string; rig: strin
 const run = async (runId: string) => (await getRun(deps(), runId))!;
 
 async function cut(runId: string, section: number, asDrawn = false): Promise<void> {
-  if (!asDrawn) expect((await makeSectionFile(deps(), 'KT', runId, section, 'svg')).ok).toBe(true);
-  expect((await markSectionCut(deps(), 'KT', runId, section, asDrawn)).ok).toBe(true);
+  const file = asDrawn ? null : await makeSectionFile(deps(), 'KT', runId, section, 'svg');
+  const fileId = file?.ok ? file.value.fileId : null;
+  expect(fileId === null).toBe(asDrawn);
+  expect((await markSectionCut(deps(), 'KT', runId, section, fileId)).ok).toBe(true);
 }
 
 const check = (runId: string, section: number, place: CheckPlace, dyMm: number, dxMm: number | null = 0) =>
   saveCheck(deps(), 'KT', { runId, section, place, way: 'comb', dxMm, dyMm });
 
+const contentOf = (file: ReturnType<typeof sectionFile>): string => (file.ok ? file.value.content : '');
 const message = (outcome: { ok: boolean; refusal?: object }): string =>
   JSON.stringify(outcome.refusal ?? null);
 
@@ -102,7 +108,7 @@ test('a plan is frozen with what was known, and nothing goes before its release'
   expect(frozen.sections.map((s) => s.state)).toEqual(['waiting', 'waiting', 'waiting', 'waiting']);
   expect(message(await releaseRun(deps(), 'KT', runId, ['devices']))).toMatch(/Still to check/);
   expect(message(await makeSectionFile(deps(), 'KT', runId, 1, 'svg'))).toMatch(/not released/);
-  expect(message(await markSectionCut(deps(), 'KT', runId, 1, true))).toMatch(/not released/);
+  expect(message(await markSectionCut(deps(), 'KT', runId, 1, null))).toMatch(/not released/);
 });
 
 test.each([
@@ -124,8 +130,8 @@ test.each([
   ],
   [
     'a corrected cut without a file',
-    (id: string) => markSectionCut(deps(), 'KT', id, 2, false),
-    /No corrected file/,
+    (id: string) => markSectionCut(deps(), 'KT', id, 2, id),
+    /no file of section 2/,
   ],
   ['more spoiled than there are', (id: string) => finishSection(deps(), 'KT', id, 1, 99), /from 0 to 18/],
   [
@@ -186,8 +192,8 @@ test('a section’s file undoes shift, stretch and laminate, for a reader that i
     stretch: 1.0015,
     r95Mm: 0.1,
   };
-  const drawn = firstItem(sectionFile(await run(runId), 2, 'dxf', null));
-  const corrected = firstItem(sectionFile(await run(runId), 2, 'dxf', applied));
+  const drawn = firstItem(contentOf(sectionFile(await run(runId), 2, 'dxf', null)));
+  const corrected = firstItem(contentOf(sectionFile(await run(runId), 2, 'dxf', applied)));
   expect(drawn[0]!.y).toBeCloseTo(plan.markRoomMm, 5);
   drawn.forEach((p, i) => {
     const c = corrected[i]!;
@@ -212,7 +218,8 @@ test('an item’s own cut file is laid out in every place, turned when the plan 
     },
   });
   const { plan } = await run(runId);
-  const lines = readByEzdxf(sectionFile(await run(runId), 1, 'dxf', null));
+  const file = sectionFile(await run(runId), 1, 'dxf', null);
+  const lines = readByEzdxf(file.ok ? file.value.content : '');
   // A triangle is three lines to that reader.
   expect(lines).toHaveLength(3 * plan.sections[0]!.copies);
   const xs = lines.slice(0, 3).flatMap((line) => line.map((p) => p.x));
@@ -223,7 +230,7 @@ test('an item’s own cut file is laid out in every place, turned when the plan 
 test('the archive holds every section in every format and a list; names tell sections apart', async () => {
   const { runId } = await released();
   await cut(runId, 1);
-  const made = await runArchive(deps(), runId);
+  const made = await runArchive(deps(), 'KT', runId);
   if (!made.ok) throw new Error(message(made));
   const names = Object.keys(unzipSync(made.value.bytes));
   expect(names).toHaveLength(3 * 4 + 1);
@@ -231,6 +238,70 @@ test('the archive holds every section in every format and a list; names tell sec
   expect(names.filter((n) => /section-03-of-04_rows-7-9\.(svg|dxf|hpgl)$/.test(n))).toHaveLength(3);
   const list = new TextDecoder().decode(unzipSync(made.value.bytes)['which-is-which.txt']);
   expect(list).toContain('worked out from the checks so far');
+  // What was handed out is not written into the log of acts as well.
+  const [act] = await deps().db.select().from(acts).where(eq(acts.subjectId, runId)).orderBy(desc(acts.at));
+  expect(act).toMatchObject({ act: 'run archive', result: null });
+});
+
+test('what is on record as cut is the file that was loaded, not the newest that was made', async () => {
+  const { runId } = await released();
+  const first = await makeSectionFile(deps(), 'KT', runId, 2, 'svg');
+  await cut(runId, 1);
+  await check(runId, 1, 'first row', 0.3);
+  const second = await makeSectionFile(deps(), 'KT', runId, 2, 'svg');
+  if (!first.ok || !second.ok) throw new Error('not made');
+  expect((await markSectionCut(deps(), 'KT', runId, 2, first.value.fileId)).ok).toBe(true);
+  const { files, sections } = await run(runId);
+  const loaded = files.find((f) => f.id === first.value.fileId)!;
+  expect(sections[1]).toMatchObject({ fileId: loaded.id, applied: loaded.applied });
+  // Said again it is said once; another file is another cut.
+  expect((await markSectionCut(deps(), 'KT', runId, 2, first.value.fileId)).ok).toBe(true);
+  expect(message(await markSectionCut(deps(), 'KT', runId, 2, second.value.fileId))).toMatch(/another file/);
+});
+
+test('what an archive holds is kept under its name: a later correction never takes the same one', async () => {
+  const { runId } = await released();
+  const archived = async () => {
+    const zip = await runArchive(deps(), 'KT', runId);
+    if (!zip.ok) throw new Error(message(zip));
+    return Object.entries(unzipSync(zip.value.bytes)).filter(([name]) => name.endsWith('.svg'));
+  };
+  const contents = new Map<string, string>();
+  const same = (list: readonly [string, Uint8Array][]) => {
+    for (const [path, bytes] of list) {
+      const [name, text] = [path.slice('svg/'.length), new TextDecoder().decode(bytes)];
+      expect(contents.get(name) ?? text).toBe(text);
+      contents.set(name, text);
+    }
+  };
+  same(await archived());
+  await cut(runId, 1);
+  await check(runId, 1, 'first row', 0.3);
+  const made = await makeSectionFile(deps(), 'KT', runId, 3, 'svg');
+  if (!made.ok) throw new Error(message(made));
+  expect(contents.get(made.value.fileName) ?? null).toBeNull();
+  contents.set(made.value.fileName, made.value.content);
+  same(await archived());
+  expect((await run(runId)).files.filter((f) => f.fileName.endsWith('.hpgl')).length).toBeGreaterThanOrEqual(
+    4,
+  );
+});
+
+test('an item file that cannot be read any more is told, never replaced by an outline', async () => {
+  const { runId } = await released();
+  await deps().db.update(runs).set({ itemFile: 'no drawing' }).where(eq(runs.id, runId));
+  expect(message(await makeSectionFile(deps(), 'KT', runId, 1, 'svg'))).toMatch(/cut file of one item/);
+  expect(message(await runArchive(deps(), 'KT', runId))).toMatch(/cut file of one item/);
+});
+
+test('a plan that breaks its promise is run only when it is said so', async () => {
+  const rig = await rigId();
+  const wide = {
+    ...{ rigId: rig, name: 'hull numbers', strategy: 'one-piece', itemFile: null },
+    request: { ...REQUEST, toleranceMm: 0.02, rowsPerSection: undefined },
+  };
+  expect(message(await startRun(deps(), 'KT', wide))).toMatch(/ % of the items would be spoiled/);
+  expect((await startRun(deps(), 'KT', { ...wide, spoilsAccepted: true })).ok).toBe(true);
 });
 
 test('a file made anew after a further check has a number of its own; the same one again keeps its number', async () => {
@@ -252,7 +323,7 @@ test('a file made anew after a further check has a number of its own; the same o
   expect((await made(2, 'dxf')).fileName).toMatch(/_rows-4-6_make-2\.dxf$/);
   await check(runId, 1, 'last row', 0.4);
   expect((await made(2, 'svg')).fileName).toMatch(/_rows-4-6_make-3\.svg$/);
-  const zip = await runArchive(deps(), runId);
+  const zip = await runArchive(deps(), 'KT', runId);
   const names = zip.ok ? Object.keys(unzipSync(zip.value.bytes)) : [];
   expect(names.filter((n) => n.includes('section-02'))).toEqual(
     ['svg', 'dxf', 'hpgl'].map((f) => expect.stringMatching(new RegExp(`rows-4-6_make-3\\.${f}$`)) as string),
@@ -331,7 +402,7 @@ test('a slip is called, kept or registered away; what was read stays in the log'
 test('a run rests, goes on, is closed with what it taught, and can be opened again', async () => {
   const { runId, rig } = await released();
   await pauseRun(deps(), 'KT', runId, true);
-  expect(message(await markSectionCut(deps(), 'KT', runId, 1, true))).toMatch(/rests/);
+  expect(message(await markSectionCut(deps(), 'KT', runId, 1, null))).toMatch(/rests/);
   await pauseRun(deps(), 'KT', runId, false);
   for (const section of [1, 2, 3, 4]) {
     await cut(runId, section, true);

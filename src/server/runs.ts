@@ -3,7 +3,13 @@ import { and, asc, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm
 import { z } from 'zod';
 
 import type { Affine } from '@/core/geometry';
-import type { RollPlan, Strategy } from '@/core/layout';
+import {
+  CHECK_U_MM as COMB_U_MM,
+  rowMiddleMm,
+  type ExpectedMiss,
+  type RollPlan,
+  type Strategy,
+} from '@/core/layout';
 import { refuse } from '@/core/outcome';
 import { media, rigs, runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
 
@@ -22,7 +28,7 @@ export const CHECK_WAYS = ['comb', 'gaps', 'ruler'] as const;
 export type CheckWay = (typeof CHECK_WAYS)[number];
 
 /** How well each way of checking reads, mm; common practice, no source. */
-export const CHECK_U_MM: Readonly<Record<CheckWay, number>> = { comb: 0.035, gaps: 0.06, ruler: 0.15 };
+export const CHECK_U_MM: Readonly<Record<CheckWay, number>> = { comb: COMB_U_MM, gaps: 0.06, ruler: 0.15 };
 
 /** What a section's cut carried: the drift that its file undid, in the section's own frame, and a stretch. */
 export const appliedSchema = z.object({
@@ -73,6 +79,8 @@ export const frozenPlanSchema = z.object({
   forecasts: z.array(z.object({ worstR95Mm: z.number(), spoiled: z.number() })),
   worstR95Mm: z.number(),
   spoiled: z.number(),
+  /** By the model that follows the run; null of plans frozen before it was told. */
+  expected: z.object({ untilCheckedMm: z.number(), thenMm: z.number().nullable() }).nullable().default(null),
   mediaMm: z.number(),
   markRoomMm: z.number(),
   betweenMm: z.number(),
@@ -84,6 +92,7 @@ export const frozen = (
   plan: RollPlan,
   strategy: Strategy,
   driftVersion: string,
+  expected: ExpectedMiss,
 ): FrozenPlan => ({
   version: plan.version,
   driftVersion,
@@ -96,6 +105,7 @@ export const frozen = (
   forecasts: strategy.forecasts.map((f) => ({ ...f })),
   worstR95Mm: strategy.worstR95Mm,
   spoiled: strategy.spoiled,
+  expected,
   mediaMm: strategy.mediaMm,
   markRoomMm: request.markRoomMm,
   betweenMm: request.betweenMm ?? request.gapMm,
@@ -128,6 +138,8 @@ export interface RunSection {
   readonly index: number;
   readonly state: 'waiting' | 'cut' | 'finished';
   readonly applied: Applied | null;
+  /** The file that was loaded; null as drawn. */
+  readonly fileId: string | null;
   readonly cutBy: string | null;
   readonly cutAt: Date | null;
   readonly spoiled: number | null;
@@ -275,8 +287,9 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
   const eventsOfRun = group(events, (e) => e.runId);
   const filesOf = group(files, (f) => f.runId);
   return rows.flatMap((row) => {
-    const rig = rigs.get(row.rigId);
-    if (!rig) return [];
+    const now = rigs.get(row.rigId);
+    if (!now) return [];
+    const rig = { ...now, media: row.mediaThen ?? now.media };
     return [
       {
         id: row.id,
@@ -296,6 +309,7 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
           index: s.index,
           state: s.state as RunSection['state'],
           applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
+          fileId: s.fileId,
           cutBy: s.cutBy,
           cutAt: s.cutAt,
           spoiled: s.spoiled,
@@ -406,7 +420,7 @@ export async function listRuns(
         name: runs.name,
         rigId: runs.rigId,
         rig: rigs.name,
-        media: media.name,
+        media: sql<string>`coalesce(${runs.mediaThen}, ${media.name})`,
         stage: runs.stage,
         startedAt: runs.startedAt,
         startedBy: runs.startedBy,
@@ -452,9 +466,7 @@ export async function lastPlanOn(
 /** Where a check is made, from the run's first registration: the middle of the first or the last row. */
 export function checkYMm(plan: FrozenPlan, index: number, place: CheckPlace): number {
   const section = plan.sections[index - 1]!;
-  const { itemHeightMm, gapMm } = plan.imposition;
-  const row = place === 'first row' ? 0 : section.rows - 1;
-  return section.startMm + plan.markRoomMm + row * (itemHeightMm + gapMm) + itemHeightMm / 2;
+  return rowMiddleMm(section, place === 'first row' ? 0 : section.rows - 1, plan);
 }
 
 /** Length after laminating over length before, for a section; 1 where the far marks make the cutter follow it. */
@@ -486,8 +498,5 @@ export function ownOffset(run: Run, c: Pick<RunCheck, 'section' | 'yMm' | 'dxMm'
     dy: c.dyMm === null ? null : c.dyMm + undone.dy + (stretchOf(run, c.section) - followed) * y,
   };
 }
-
-/** The piece's marks are read at the start of every section. */
-export const registersEachSection = (plan: FrozenPlan): boolean => plan.strategy.startsWith('sections');
 
 export const refusedRun = (message: string) => refuse({ code: 'refused' as const, message });

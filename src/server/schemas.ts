@@ -151,6 +151,7 @@ export const settingChangesSchema = z.array(
     movesXMm: finite,
     movesYMm: finite,
     clamped: z.boolean(),
+    questioned: z.boolean().default(false),
   }),
 );
 

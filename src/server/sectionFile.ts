@@ -1,8 +1,16 @@
 import { strToU8, zipSync } from 'fflate';
 
-import { CUT_FORMATS, readCutFile, writeCutFile, type CutFormat } from '@/core/formats/file';
+import type { Drawing } from '@/core/formats/drawing';
+import {
+  CUT_FORMATS,
+  readCutFile,
+  writeCutFile,
+  type CutFormat,
+  type FileRefusal,
+} from '@/core/formats/file';
 import { IDENTITY } from '@/core/geometry';
 import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
+import { accept, type Outcome } from '@/core/outcome';
 
 import type { Applied, Run } from './runs';
 
@@ -30,21 +38,47 @@ export function makeOf(run: Run, index: number, applied: Applied | null): number
   return own >= 0 ? own + 1 : made.size + 1;
 }
 
-/** The content of a section's cut file. */
-export function sectionFile(run: Run, index: number, format: CutFormat, applied: Applied | null): string {
+type Made<T> = Outcome<T, FileRefusal>;
+
+/** The name and the content of a section's cut file. Refuses an item file that cannot be read, as reading it does. */
+export function sectionFile(
+  run: Run,
+  index: number,
+  format: CutFormat,
+  applied: Applied | null,
+): Made<{ readonly fileName: string; readonly content: string }> {
+  const item = itemOf(run);
+  return item.ok
+    ? accept({
+        fileName: sectionFileName(run, index, format, applied),
+        content: contentOf(run, item.value, index, format, applied),
+      })
+    : item;
+}
+
+/** The drawing of one item as it lies on the media: its cut file, or its outline when none was given. */
+function itemOf({ plan, itemFile }: Run): Made<Drawing> {
+  const { item, outline } = plan.request;
+  const { turned } = plan.imposition;
+  if (itemFile === null)
+    return accept(
+      outlineDrawing(turned ? item.heightMm : item.widthMm, turned ? item.widthMm : item.heightMm, outline),
+    );
+  const given = readCutFile(itemFile);
+  return given.ok ? accept(placedItem(given.value.drawing, given.value.bounds, turned)) : given;
+}
+
+function contentOf(
+  run: Run,
+  drawing: Drawing,
+  index: number,
+  format: CutFormat,
+  applied: Applied | null,
+): string {
   const { plan } = run;
   const { imposition } = plan;
   const section = plan.sections[index - 1]!;
-  const { item, outline, printableWidthMm } = plan.request;
-  const given = run.itemFile === null ? null : readCutFile(run.itemFile);
-  const drawing =
-    given?.ok === true
-      ? placedItem(given.value.drawing, given.value.bounds, imposition.turned)
-      : outlineDrawing(
-          imposition.turned ? item.heightMm : item.widthMm,
-          imposition.turned ? item.widthMm : item.heightMm,
-          outline,
-        );
+  const { printableWidthMm } = plan.request;
   // The cut has to follow what the laminate stretched.
   const map = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
   const cut = sectionDrawing(imposition, section, plan, drawing, printableWidthMm, map);
@@ -53,11 +87,23 @@ export function sectionFile(run: Run, index: number, format: CutFormat, applied:
 }
 
 /** Every section in every format, and a list that says which is which; `appliedTo` goes by section. */
-export function archiveOf(run: Run, appliedTo: readonly (Applied | null)[]): Uint8Array {
-  const files: Record<string, Uint8Array> = {};
+export function archiveOf(
+  run: Run,
+  appliedTo: readonly (Applied | null)[],
+): Made<{
+  readonly bytes: Uint8Array;
+  readonly files: readonly { index: number; format: CutFormat; fileName: string; content: string }[];
+}> {
+  const item = itemOf(run);
+  if (!item.ok) return item;
+  const files: { index: number; format: CutFormat; fileName: string; content: string }[] = [];
   const lines = [
     `Run ${run.label}, ${run.name}`,
     `Rig: ${run.rig.name}, ${run.rig.media}`,
+    'x runs across the media to the right, y along it from the leading mark of the section; printed side up.',
+    ...(run.plan.imposition.turned
+      ? ['Items lie turned by 90° anticlockwise, seen from the printed side.']
+      : []),
     '',
     'section  rows  copies  moved right mm  moved along mm  stretched mm per m  state',
   ];
@@ -65,9 +111,12 @@ export function archiveOf(run: Run, appliedTo: readonly (Applied | null)[]): Uin
     const section = run.plan.sections[own.index - 1]!;
     const applied = appliedTo[own.index - 1] ?? null;
     for (const format of CUT_FORMATS)
-      files[`${format}/${sectionFileName(run, own.index, format, applied)}`] = strToU8(
-        sectionFile(run, own.index, format, applied),
-      );
+      files.push({
+        index: own.index,
+        format,
+        fileName: sectionFileName(run, own.index, format, applied),
+        content: contentOf(run, item.value, own.index, format, applied),
+      });
     const m = applied?.map;
     lines.push(
       [
@@ -83,6 +132,7 @@ export function archiveOf(run: Run, appliedTo: readonly (Applied | null)[]): Uin
       ].join('  '),
     );
   }
-  files['which-is-which.txt'] = strToU8(`${lines.join('\n')}\n`);
-  return zipSync(files, { level: 6 });
+  const zipped = Object.fromEntries(files.map((f) => [`${f.format}/${f.fileName}`, strToU8(f.content)]));
+  const list = strToU8(`${lines.join('\n')}\n`);
+  return accept({ bytes: zipSync({ ...zipped, 'which-is-which.txt': list }, { level: 6 }), files });
 }

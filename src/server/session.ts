@@ -97,6 +97,8 @@ export interface Session {
   readonly outcomeR95Mm: number | null;
   /** Started by mistake and thrown away. */
   readonly discarded: boolean;
+  /** Closed with a correction carried out whose proof was not read. */
+  readonly unproved: boolean;
   /** Counts its steps: what a page sends back with the next one. */
   readonly version: number;
   /** Counts everything that was kept of it. */
@@ -121,7 +123,7 @@ export function passReadings(pass: Pass): PassReading[] {
   return pass.readings.flatMap((r) => {
     if (r.setAsideBy !== null) return [];
     const station = pass.stations.find((s) => s.id === r.stationId);
-    return station ? [passReading(station, r.axis, r.pick)] : [];
+    return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
   });
 }
 

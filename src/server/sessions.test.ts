@@ -13,7 +13,8 @@ import { A4_CENTRE } from '@test/sheets';
 import { csvLine } from './csv';
 import { rigDrift } from './driftLog';
 import { applyCorrection } from './applyCorrection';
-import { sessionTrace } from './logbook';
+import { loadBench } from './bench';
+import { listSessions, sessionTrace } from './logbook';
 import { startRollProof, startSession } from './startSession';
 import {
   addRig,
@@ -22,6 +23,7 @@ import {
   getRig,
   getSimulation,
   listRigs,
+  sayFirstEdge,
   settingHistory,
   type Rig,
 } from './rigs';
@@ -291,6 +293,62 @@ test('a second file undoes the first and what was found beyond it, in this order
   expect(Math.hypot(told.x - truth.x, told.y - truth.y)).toBeLessThan(0.03);
 });
 
+test('a quick check of a rig that lives by its corrected file says plumb while nothing has changed', async () => {
+  const r = await rig({ name: 'File rig', changeable: 'file', settings: [] });
+  const simulation = hidden(r);
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  await walk.closeSession(deps, 'KT', sessionId);
+  const check = await start(r.id, 'quick-check');
+  await walk.markPrinted(deps, 'KT', check);
+  await readPass(check, simulation);
+  const session = (await getSession(deps, check))!;
+  expect(currentPass(session).fileTransform).not.toBeNull();
+  expect(assess(session, currentPass(session))!.state).toBe('plumb');
+});
+
+test('typed and closed without the proof: no figure of before is the rig’s, and the log says so', async () => {
+  const r = await rig({ name: 'Unproved rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, 'KT', sessionId);
+  await applyCorrection(deps, 'KT', sessionId, 'settings');
+  await walk.closeSession(deps, 'KT', sessionId);
+  expect(await getSession(deps, sessionId)).toMatchObject({
+    unproved: true,
+    outcome: null,
+    outcomeR95Mm: null,
+  });
+  const own = (await loadBench(deps)).find((b) => b.rig.id === r.id)!;
+  expect(own).toMatchObject({ unproved: { done: 'settings' }, history: [] });
+  expect((await walk.undoClose(deps, 'KT', sessionId)).ok).toBe(true);
+  expect(await getSession(deps, sessionId)).toMatchObject({ unproved: false, stage: 'prove' });
+});
+
+test('what is closed keeps its medium and tolerance, whatever the rig is called later', async () => {
+  const r = await rig({ name: 'Renamed rig' });
+  const sessionId = await start(r.id, 'calibration');
+  await walk.closeSession(deps, 'KT', sessionId);
+  const changed = await changeRig(deps, 'KT', r.id, r.version, {
+    ...INPUT,
+    name: 'Renamed rig',
+    media: 'gloss film',
+    toleranceMm: 0.7,
+    settings: settingsOf(r),
+  });
+  expect(changed.ok).toBe(true);
+  expect((await getSession(deps, sessionId))!.rig).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
+  const { rows } = await listSessions(deps, { rigId: r.id, sort: 'when', descending: true });
+  expect(rows[0]).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
+});
+
 test('quick check: one station, two picks, a state for that place', async () => {
   const r = await rig({ name: 'Checked rig' });
   const sessionId = await start(r.id, 'quick-check');
@@ -304,6 +362,17 @@ test('quick check: one station, two picks, a state for that place', async () => 
   const read = (await getSession(deps, sessionId))!;
   expect(read.stage).toBe('prove');
   expect(assess(read, currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
+});
+
+test('which edge left the printer first is kept with the rig, and can be told anew', async () => {
+  const r = await rig({ name: 'Edge rig' });
+  expect(r.bobFirst).toBeNull();
+  for (const bobFirst of [true, false]) {
+    expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst })).ok).toBe(true);
+    expect((await getRig(deps, r.id))!.bobFirst).toBe(bobFirst);
+  }
+  expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst: 'near' })).ok).toBe(false);
+  expect((await sayFirstEdge(deps, 'KT', { rigId: crypto.randomUUID(), bobFirst: true })).ok).toBe(false);
 });
 
 test('taking a rig off the bench and putting it back', async () => {
@@ -439,7 +508,8 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
   // Only the lean of 0.6 mrad has no setting: 0.08 mm at the far corners.
   expect(left.r95Mm).toBeLessThan(0.25);
   expect(Math.abs(left.fit.terms.scaleAlong - 1)).toBeLessThan(0.0004);
-  expect(Math.abs(left.fit.terms.turnRad)).toBeLessThan(0.0004);
+  // Of the turn 0.4 mrad stays: it takes up part of that lean.
+  expect(Math.abs(left.fit.terms.turnRad)).toBeLessThan(0.0008);
 });
 
 test('a rig with its own calibration page: run it there, prove it here; nothing is typed, no file is made', async () => {

@@ -108,7 +108,7 @@ async function concludeReading(deps: Deps, actor: Actor, session: Session): Done
   if (strip)
     await deps.db
       .update(sessions)
-      .set({ stage, closedAt: deps.now(), closedBy: actor })
+      .set({ stage, closedAt: deps.now(), closedBy: actor, ...asItIs(session) })
       .where(eq(sessions.id, session.id));
   else await setStage(deps, session.id, stage);
   return accept({ stage, rigId: session.rig.id });
@@ -241,6 +241,9 @@ export function reopenReading(deps: Deps, actor: Actor, sessionId: string, stamp
   });
 }
 
+/** What a closed session goes on saying, however the rig is described later. */
+const asItIs = ({ rig }: Session) => ({ mediaThen: rig.media, toleranceThenMm: rig.toleranceMm });
+
 /** Closes a session with what its newest readings say; without readings it is given up. */
 export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
   const step = { ...stamp, act: 'close', allowed: OPEN_STAGES };
@@ -248,6 +251,9 @@ export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp:
     const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
     const assessment = pass ? assess(session, pass) : null;
     const strip = session.kind === 'roll-proof';
+    // What was measured before a correction says nothing about the rig after it.
+    const unproved = pass !== undefined && pass !== currentPass(session);
+    const told = strip || unproved ? null : assessment;
     if (pass?.correction && pass.correction.done === null)
       await inner.db
         .update(corrections)
@@ -259,8 +265,10 @@ export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp:
         stage: 'closed',
         closedAt: deps.now(),
         closedBy: actor,
-        outcome: strip ? null : (assessment?.state ?? null),
-        outcomeR95Mm: strip ? null : (assessment?.r95Mm ?? null),
+        outcome: told?.state ?? null,
+        outcomeR95Mm: told?.r95Mm ?? null,
+        unproved,
+        ...asItIs(session),
       })
       .where(eq(sessions.id, sessionId));
     return accept(null);
@@ -279,7 +287,7 @@ export function discardSession(deps: Deps, actor: Actor, sessionId: string, stam
       });
     await inner.db
       .update(sessions)
-      .set({ stage: 'closed', closedAt: deps.now(), closedBy: actor, discarded: true })
+      .set({ stage: 'closed', closedAt: deps.now(), closedBy: actor, discarded: true, ...asItIs(session) })
       .where(eq(sessions.id, sessionId));
     return accept(null);
   });
@@ -305,6 +313,9 @@ export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: St
         outcome: null,
         outcomeR95Mm: null,
         discarded: false,
+        unproved: false,
+        mediaThen: null,
+        toleranceThenMm: null,
       })
       .where(eq(sessions.id, sessionId));
     return accept(null);

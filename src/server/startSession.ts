@@ -14,6 +14,7 @@ import { getRig, type Rig } from './rigs';
 import type { SheetOptions } from './schemas';
 import type { Pass, SessionKind } from './session';
 import { defaultOptions, makeSheet, type StoredSheet } from './sheets';
+import { standingFile } from './standingFile';
 
 export interface Started {
   readonly sessionId: string;
@@ -60,7 +61,9 @@ async function start(
         .values({ rigId, kind, stage: 'print', startedBy: actor, startedAt: deps.now() })
         .returning({ id: sessions.id });
       const purpose = kind === 'quick-check' ? 'prove' : 'measure';
-      await addPass(inner, row!.id, 1, rig.value, sheet.value, 1, purpose, 1);
+      // A check asks whether the rig is as it was left: its cut carries what every cut file of the rig carries.
+      const carried = kind === 'quick-check' ? await standingFile(inner, rigId) : null;
+      await addPass(inner, row!.id, 1, rig.value, sheet.value, 1, purpose, 1, carried);
       return accept({ sessionId: row!.id, resumed: false });
     });
   } catch (error) {

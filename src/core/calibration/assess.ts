@@ -14,10 +14,18 @@ import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
 import { plumbState, type PlumbState } from '../verdict';
 
+import { misreadOf, type Misread } from './misread';
+
 /** A reading as it is kept: the observation, and the interval its pick stands for. */
 export interface PassReading {
   readonly observation: Observation;
   readonly interval: PickedInterval;
+  /** The comb's length: what a pick is off by when its lengths are miscounted. */
+  readonly lengthMm: number;
+  /** Where the coarse cross was read, or null when other combs told the lengths. */
+  readonly coarseMm: number | null;
+  /** Cross and comb do not agree, or another comb length agrees as well. */
+  readonly lengthsOpen: boolean;
 }
 
 /** How much of the sheet the readings speak for. */
@@ -35,6 +43,8 @@ export interface Assessment {
   readonly readingNoiseMm: number;
   /** How much loads differ, and who says so: part of every figure of cuts to come. */
   readonly scatter: ToldScatter;
+  /** Combs that may be misread: shown, never applied. */
+  readonly misread: Misread;
 }
 
 /**
@@ -68,6 +78,7 @@ export function assessPass(
     state: plumbState(r95Mm, toleranceMm),
     readingNoiseMm,
     scatter: load,
+    misread: misreadOf(readings, fit),
   };
 }
 

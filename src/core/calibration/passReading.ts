@@ -1,15 +1,23 @@
 import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import type { Station } from '../proof';
-import { pickIntervalMm, pickObservation, type LinePick } from '../readings';
+import { coarseLeavesOpen, cutPitchMm, pickIntervalMm, pickObservation, type LinePick } from '../readings';
 import type { OffsetAxis } from '../units';
 
 import type { PassReading } from './assess';
 
-/** A pick at a station, as everything later needs it. */
-export function passReading(station: Station, axis: OffsetAxis, pick: LinePick): PassReading {
+/** A pick at a station, and where its coarse cross was read, as everything later needs it. */
+export function passReading(
+  station: Station,
+  axis: OffsetAxis,
+  pick: LinePick,
+  coarseMm: number | null = null,
+): PassReading {
   const comb = axis === 'across' ? station.across : station.along;
   return {
     observation: pickObservation(station.id, comb, pick),
     interval: { ...pickIntervalMm(comb, pick), acuityMm: DEFAULT_ACUITY_OF_STEP * comb.stepMm },
+    lengthMm: cutPitchMm(comb),
+    coarseMm,
+    lengthsOpen: coarseMm !== null && coarseLeavesOpen(comb, pick, coarseMm),
   };
 }

@@ -1,13 +1,22 @@
 import fc from 'fast-check';
 
 import { rectLattice } from '../geometry';
-import { fitModel, transformToField, zeroField, type AffineField } from '../fit';
+import { fitLadder, fitModel, transformToField, widestFit, zeroField, type AffineField } from '../fit';
 import { normalDeviate, seededRandom } from '../random/random';
 import { loadField, termsAbout, type SimulatedRig } from '../rigsim';
 import { plumbState } from '../verdict';
 import { A4_AREA, A4_CENTRE, TRUE_TERMS, observe, proofSheet } from '@test/sheets';
 
-import { declaredEffect, meanSquareMm2, planCorrection, shiftScatter, solveSettings, worstR95 } from '.';
+import {
+  declaredEffect,
+  meanSquareMm2,
+  misregistrationAt,
+  planCorrection,
+  shiftScatter,
+  solveSettings,
+  uncertaintyBudget,
+  worstR95,
+} from '.';
 import { DIRECTIONS_OF_KIND, type EffectDirection, type MachineSetting, type SettingUnit } from '.';
 
 const setting = (
@@ -189,3 +198,19 @@ test.each([
   [0.31, 'leaning'],
   [0.41, 'out-of-plumb'],
 ])('r95 %d mm against 0.4 mm is %s', (r95, state) => expect(plumbState(r95, 0.4)).toBe(state));
+
+test('the budget’s parts make up the variance that the prediction has at the place', () => {
+  const fit = widestFit(fitLadder(observe(proofSheet(), 1, field(0.6, -0.4), seededRandom(3)), A4_CENTRE))!;
+  const load = { shiftMm: 0.04, turnRad: 0.0005, pivot: { x: 10, y: 15 } };
+  const plan = planCorrection(fit, [setting('X', 'right'), setting('Y', 'further')], A4_AREA, load, 0.035);
+  const { at } = plan.before;
+  const budget = uncertaintyBudget(plan, at, 0.1, 0.02);
+  const m = misregistrationAt({ bias: plan.field, covariance: plan.covarianceTyped, load }, at);
+  expect(budget.combinedMm).toBeCloseTo(Math.sqrt((m.varX + m.varY) / 2), 12);
+  expect(budget.lines.map((l) => l.source)).toEqual([
+    ...['resolution', 'acuity', 'load read', 'next load', 'turn of loads', 'settings'],
+  ]);
+  // δ²/12 against (0.2 δ)²: the steps count for twice what the eye does.
+  const [resolution, acuity] = budget.lines;
+  expect((resolution!.uMm / acuity!.uMm) ** 2).toBeCloseTo(100 / 48, 6);
+});

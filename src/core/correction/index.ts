@@ -1,3 +1,4 @@
+export { uncertaintyBudget, type BudgetLine, type UncertaintyBudget } from './budget';
 export {
   CORRECTION_VERSION,
   correctionMap,
@@ -17,6 +18,7 @@ export {
 } from './prediction';
 export {
   declaredEffect,
+  DECLARED_EFFECT_U,
   DIRECTIONS_OF_KIND,
   EFFECT_DIRECTIONS,
   SETTING_KINDS,

@@ -21,7 +21,7 @@ import {
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-3';
+export const CORRECTION_VERSION = 'correction-4';
 
 export interface CorrectionPlan {
   readonly version: string;
@@ -45,10 +45,14 @@ export interface CorrectionPlan {
   readonly bleed: ReturnType<typeof bleedNeeded>;
   /** 6 × 6 about the work-area centre, noise factor included; and the scatter of loads: for maps of the prediction. */
   readonly covariance: readonly (readonly number[])[];
+  /** The same with the doubt of what the typed settings do. */
+  readonly covarianceTyped: readonly (readonly number[])[];
   readonly load: LoadScatter;
   readonly before: WorstPlace;
   readonly afterSettings: WorstPlace;
   readonly afterBoth: WorstPlace;
+  /** When nothing is typed and the file carries it all. */
+  readonly afterFile: WorstPlace;
 }
 
 /** Leave it alone unless the mean square exceeds this many times its estimation variance (maths.md). */
@@ -71,11 +75,16 @@ export function planCorrection(
   const { field: found, kept } = shrinkForCorrection(fit);
   const field = withoutTurnOfLoad(found, load);
   const covariance = fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
-  const solution = solveSettings(field, settings, workArea);
   const estimationVarianceMm2 = meanVarianceMm2({ bias: field, covariance, load }, workArea);
+  const solution = solveSettings(field, settings, workArea, estimationVarianceMm2);
+  const covarianceTyped = covariance.map((row, i) =>
+    row.map((v, j) => v + solution.effectCovariance[i]![j]!),
+  );
   const meanSquare = meanSquareMm2(field, workArea);
   const decision = meanSquare > LEAVE_ALONE_RATIO * estimationVarianceMm2 ? 'correct' : 'leave';
-  const r95 = (bias: AffineField): WorstPlace => worstR95({ bias, covariance, load }, workArea);
+  const r95 = (bias: AffineField, doubt: RigPrediction['covariance']): WorstPlace =>
+    worstR95({ bias, covariance: doubt, load }, workArea);
+  const none = zeroField(rectCentre(workArea));
   return {
     version: CORRECTION_VERSION,
     decision,
@@ -89,10 +98,12 @@ export function planCorrection(
     restWorthwhile: largestMm(solution.leftOver, workArea) > readingNoiseMm,
     bleed: bleedNeeded({ bias: field, covariance, load }, workArea),
     covariance,
+    covarianceTyped,
     load,
-    before: r95(field),
-    afterSettings: r95(solution.leftOver),
-    afterBoth: r95(zeroField(rectCentre(workArea))),
+    before: r95(field, covariance),
+    afterSettings: r95(solution.leftOver, covarianceTyped),
+    afterBoth: r95(none, covarianceTyped),
+    afterFile: r95(none, covariance),
   };
 }
 

@@ -62,7 +62,12 @@ export interface MachineSetting {
   readonly max: number | null;
   /** Displacement of the cut for +1 on the setting. */
   readonly effect: AffineField;
+  /** Standard uncertainty of the effect as a share of it; DECLARED_EFFECT_U when absent. */
+  readonly effectU?: number;
 }
+
+/** Standard uncertainty of a declared effect, as a share of it, until a proof has shown what the setting does. */
+export const DECLARED_EFFECT_U = 0.05;
 
 /** What +1 in the unit amounts to: mm for offsets and lengths, a share for scales, radians for turns. */
 const PER_ONE: Readonly<Record<SettingUnit, number>> = {

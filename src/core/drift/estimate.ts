@@ -9,7 +9,7 @@ import type { DriftPrior } from './priors';
 import type { DriftNode, DriftNoise, DriftRun, Interval } from './types';
 
 /** Kept with every stored estimate and plan. */
-export const DRIFT_VERSION = 'drift-3';
+export const DRIFT_VERSION = 'drift-4';
 
 /** Registrations inside runs from which the log can tell their scatter from that of the readings. */
 const REGISTRATIONS_TO_TELL = 6;

@@ -9,7 +9,7 @@ export interface DriftPrior {
   /** Variances of the creep (mm/m)² and the bow (mm/m²)² that runs share. */
   readonly creepVar: number;
   readonly bowVar: number;
-  /** Standard deviation of the natural logarithm of each variance. */
+  /** Standard deviation of the natural logarithm of each variance: wider ones plan sections that nobody needs. */
   readonly spread: DriftNoise;
 }
 
@@ -26,8 +26,8 @@ const prior = (wander: number, creepSd: number): DriftPrior => ({
     registrationVarMm2: 0.03 ** 2,
   },
   spread: {
-    wanderMm2PerM: 2,
-    creepVarMm2PerM2: 2,
+    wanderMm2PerM: 1,
+    creepVarMm2PerM2: 1.2,
     readingVarMm2: 0.7,
     registrationVarMm2: 1,
   },

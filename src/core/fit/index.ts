@@ -5,6 +5,7 @@ export { fitModel } from './fitModel';
 export { leastSquares, type LeastSquares } from './leastSquares';
 export { intervalDof } from './noise';
 export { predictOffset, type PredictedOffset } from './predictOffset';
+export { robustFit } from './robustFit';
 export { shrinkForCorrection, type ShrunkFit } from './shrink';
 export { termTable, type TermRow } from './termTable';
 export {

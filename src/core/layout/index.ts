@@ -1,3 +1,12 @@
+export {
+  CHECK_U_MM,
+  expectedMiss,
+  registersEachSection,
+  registersOf,
+  rowMiddleMm,
+  type ExpectedMiss,
+  type FollowedKnowledge,
+} from './expectedMiss';
 export { expectedSpoiled, forecast, placeOn, type EvaluatedWay, type SectionForecast } from './evaluate';
 export { copyAtMm, impose, planRefusalText, rowsLengthMm, type Imposition, type RollItems } from './impose';
 export {

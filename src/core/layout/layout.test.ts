@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
 import { Predictor } from '../drift';
-import { filmNode } from '@test/rolls';
+import { filmNode, followed } from '@test/rolls';
 
 import {
   copyAtMm,
@@ -239,7 +239,7 @@ test('what the roll yields can be planned, one more row cannot, and more roll ne
 
 test('a plan with its curves: the wanted way when it can be done, small curves for all, all of them within the run', () => {
   const made = (wanted: StrategyName | null, rig = ALL_MARKS, rollLeftMm: number | null = null) => {
-    const result = planWithCurves({ ...JOB, rollLeftMm }, KNOWN, 96, rig, wanted);
+    const result = planWithCurves({ ...JOB, rollLeftMm }, KNOWN, followed(KNOWN), 96, rig, wanted);
     if (!result.ok) throw new Error(planRefusalText(result.refusal));
     return result.value;
   };
@@ -291,4 +291,12 @@ test('printing the next piece while the last is cut', () => {
   expect(timelineOf(pieces, speeds, false)).toEqual({ printS: 120, waitS: 100, cutS: 60, totalS: 250 });
   // One machine waits for the first cut before it prints the second.
   expect(timelineOf(pieces, speeds, true).totalS).toBe(60 + 100 + 30 + 60 + 100 + 30);
+});
+
+test('a kit whose leading mark stands at the far end runs no roll, and every way says why', () => {
+  const made = planRoll(JOB, KNOWN, 96, { ...ALL_MARKS, farLed: true });
+  if (!made.ok) throw new Error(planRefusalText(made.refusal));
+  for (const s of made.value.strategies) expect(s.missing).toMatch(/leading mark stands at the far end/);
+  // The screen still has one to show, with that reason.
+  expect(made.value.strategies.map((s) => s.name)).toContain(made.value.recommended);
 });

@@ -40,6 +40,8 @@ export interface RollRig {
   /** The longest piece whose far marks it reads; null when it makes no difference. */
   readonly longestMm: number | null;
   readonly everyMm: number | null;
+  /** Its leading mark stands at the far end: it would cut a roll from the wrong end. */
+  readonly farLed?: boolean;
 }
 
 export const STRATEGIES = [
@@ -214,6 +216,8 @@ const tooLong = (mm: number): string => `this rig reads far marks up to ${Math.r
 
 function missing(name: StrategyName, rig: RollRig): string | null {
   const { way, sections, intermediate } = WAYS[name];
+  if (rig.farLed)
+    return 'its leading mark stands at the far end, and a roll is cut from its near end: take a near leading mark for rolls';
   if (intermediate && rig.everyMm === null) return 'this rig reads no marks along the sides';
   if (way === 'both-ends' && !rig.bothEnds) return 'this rig reads no marks at the far end';
   if (sections && !rig.registers) return 'this rig does not register: the media never leaves the machine';
@@ -223,11 +227,12 @@ function missing(name: StrategyName, rig: RollRig): string | null {
 /** A spoiled item costs its print, its place in the run and somebody's time: counted as so many items of media. */
 const SPOILED_COUNTS_AS = 10;
 
-/** Of those that can be done and fit: the least cost among those that keep the promise, else the fewest spoiled. */
+/** Of those that can be done (of all, when none can) and fit: the least cost among those that keep the promise, else the fewest spoiled. */
 function recommend(strategies: readonly Strategy[], imposition: Imposition): StrategyName {
   const itemMm = (imposition.itemHeightMm + imposition.gapMm) / imposition.columns;
   const cost = (s: Strategy): number => s.mediaMm + SPOILED_COUNTS_AS * s.spoiled * itemMm;
-  const can = strategies.filter((s) => s.missing === null);
+  const able = strategies.filter((s) => s.missing === null);
+  const can = able.length > 0 ? able : strategies;
   const fitting = can.filter((s) => s.fitsRoll);
   const among = fitting.length > 0 ? fitting : can;
   const keeping = among.filter((s) => s.keepsPromise);

@@ -1,6 +1,7 @@
 import type { DriftKnowledge } from '../drift';
 import { accept, type Outcome } from '../outcome';
 
+import { expectedMiss, type ExpectedMiss, type FollowedKnowledge } from './expectedMiss';
 import {
   planRoll,
   type PlanRefusal,
@@ -17,6 +18,8 @@ export interface PlanWithCurves {
   readonly plan: RollPlan;
   /** The way that is shown: the wanted one when the rig can do it, else the recommended one. */
   readonly chosen: StrategyName;
+  /** What 95 of 100 cuts of that way stay within, by the model that will follow the run. */
+  readonly expected: ExpectedMiss;
   readonly profile: readonly ProfilePoint[];
   /** Of one piece registered at its start, to compare; empty when that is the chosen way. */
   readonly onePiece: readonly ProfilePoint[];
@@ -33,6 +36,7 @@ const SMALL = 18;
 export function planWithCurves(
   job: RollJob,
   knowledge: DriftKnowledge,
+  followed: FollowedKnowledge,
   sectionsOnRecord: number,
   rig: RollRig,
   wanted: StrategyName | null,
@@ -47,6 +51,10 @@ export function planWithCurves(
   return accept({
     plan,
     chosen: own.name,
+    expected: expectedMiss(
+      { ...own, strategy: own.name, imposition: plan.imposition, markRoomMm: job.markRoomMm },
+      followed,
+    ),
     profile: curve(own.name),
     onePiece: own.name === 'one-piece' ? [] : curve('one-piece'),
     ways: plan.strategies.map((s) => curve(s.name, SMALL)),

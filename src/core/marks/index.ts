@@ -1,3 +1,4 @@
+export { loadedBy } from './loadedBy';
 export { clearOfMarks, clearZone, markOutline, markPlaces, type SheetSize } from './markPlaces';
 export { markScene } from './markScene';
 export { markWarnings } from './markWarnings';

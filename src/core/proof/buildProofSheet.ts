@@ -1,12 +1,13 @@
 import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
 import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
+import { halfLinesOf } from '../readings';
 
-import { BAR_STRIP_MM, HALF_LINES, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
+import { BAR_STRIP_MM, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
 /** Kept with every sheet; a change of geometry makes a new version. */
-export const PROOF_VERSION = 'proof-2';
+export const PROOF_VERSION = 'proof-3';
 
 /**
  * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
@@ -67,7 +68,7 @@ export function stationsThatFit(
 function station(spec: ProofSpec, set: StationSet, index: number, centre: Point): Station {
   const perSet = spec.columns * spec.rows;
   const serial = 2 * ((set - 1) * perSet + index);
-  const comb = { stepMm: spec.stepMm, halfLines: HALF_LINES };
+  const comb = { stepMm: spec.stepMm, halfLines: halfLinesOf(spec.stepMm) };
   const crossLeft = STATION.discRadiusMm + STATION.crossGapMm + STATION.crossCutMm;
   return {
     id: `${set === 1 ? 'A' : 'B'}${index + 1}`,

@@ -1,5 +1,5 @@
 import { COARSE_REACH_MM } from '../tolerance';
-import { cutPitchMm, extraLengths, printPitchMm, type LineComb } from '../readings';
+import { cutPitchMm, extraLengths, halfLinesOf, printPitchMm, type LineComb } from '../readings';
 import { toMm, type LengthUnit } from '../units';
 
 /** The station's drawing, relative to the disc's centre; mm. One place for print, cut and preview. */
@@ -17,8 +17,6 @@ export const STATION = {
   crossCutMm: COARSE_REACH_MM + 1.5,
 } as const;
 
-export const HALF_LINES = 5;
-
 /** The reach of an unrotated station about its disc: how much room it takes. */
 export interface StationReach {
   readonly left: number;
@@ -31,10 +29,11 @@ const EDGE_MM = 0.7;
 const NAME_MM = 3;
 
 export function stationReach(stepMm: number): StationReach {
-  const comb: Pick<LineComb, 'stepMm' | 'halfLines'> = { stepMm, halfLines: HALF_LINES };
+  const halfLines = halfLinesOf(stepMm);
+  const comb: Pick<LineComb, 'stepMm' | 'halfLines'> = { stepMm, halfLines };
   const halfCut =
-    (HALF_LINES + extraLengths(stepMm, HALF_LINES, COARSE_REACH_MM)) * cutPitchMm(comb as LineComb);
-  const half = Math.max(halfCut, HALF_LINES * printPitchMm(comb as LineComb)) + EDGE_MM;
+    (halfLines + extraLengths(stepMm, halfLines, COARSE_REACH_MM)) * cutPitchMm(comb as LineComb);
+  const half = Math.max(halfCut, halfLines * printPitchMm(comb as LineComb)) + EDGE_MM;
   const cross = STATION.crossGapMm + 2 * STATION.crossCutMm + 2;
   return {
     left: Math.max(half, STATION.discRadiusMm + cross),

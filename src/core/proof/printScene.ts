@@ -19,6 +19,10 @@ export interface SheetTitle {
   readonly qr: readonly (readonly boolean[])[];
 }
 
+/** How right and further are meant, wherever a sheet is spoken of. */
+export const ORIENTATION_WORDS =
+  'The bob points to the near edge. Right and further are said with the printed side up and the bob towards you.';
+
 const LINE_MM = 0.14;
 const FINE_MM = 0.1;
 const BAR_MM = 100;
@@ -69,6 +73,7 @@ function titleMarks(sheet: ProofSheet, title: SheetTitle): Mark[] {
     text({ x: left, y: top }, `${title.number}`, 5, { bold: true }),
     text({ x: left + 17, y: top + 1.6 }, `${title.rig}, ${title.media}`, 2.8),
     text({ x: left + 17, y: top - 1.6 }, `${title.date}. Print at 100 %. Labels: ${labels}.${second}`, 2.1),
+    text({ x: left + 17, y: top - 4.6 }, ORIENTATION_WORDS, 1.9),
     ...qrMarks(title.qr, { x: area.x1 - 18, y: area.y0 + 2 }, 18),
   ];
 }

@@ -21,6 +21,12 @@ export interface LineComb {
   readonly phaseMm: number;
 }
 
+/** Below this step a comb of five half lines is as long as a coarse graduation, which then cannot tell its lengths. */
+const FINE_STEP_MM = 0.07;
+
+/** Printed lines each side of the middle one: a comb of 1.1 mm at a step of 0.1, of 0.75 mm at 0.05. */
+export const halfLinesOf = (stepMm: number): number => (stepMm < FINE_STEP_MM ? 7 : 5);
+
 export const printPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 2) * comb.stepMm;
 
 export const cutPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 1) * comb.stepMm;

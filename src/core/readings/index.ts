@@ -2,6 +2,7 @@ export {
   cutLineMm,
   cutPitchMm,
   extraLengths,
+  halfLinesOf,
   lineLabelMm,
   printPitchMm,
   printedLineMm,
@@ -13,7 +14,7 @@ export {
   type IntervalEstimate,
   type PickedInterval,
 } from './intervalEstimate';
-export { coarseOffset, nearestLengths, tellsLengths, type RoughOffset } from './lengths';
+export { coarseLeavesOpen, coarseOffset, nearestLengths, tellsLengths, type RoughOffset } from './lengths';
 export {
   pickFromSteps,
   pickIntervalMm,

@@ -121,6 +121,7 @@ export function lookAtComb(
   random: Random,
   acuityOfStep = DEFAULT_ACUITY_OF_STEP,
   fileTransform: Affine | null = null,
+  coarseBlurMm = 0.05,
 ): SimulatedSight {
   const land = landing(field, fileTransform);
   const seen = acuityOfStep * comb.stepMm * normalDeviate(random);
@@ -129,7 +130,8 @@ export function lookAtComb(
   return {
     pick: { line: bestLine(comb, landedLines(comb, land), seen), between: false },
     coarseMm:
-      COARSE_GRADUATION_MM * Math.round((coarseOff + 0.05 * normalDeviate(random)) / COARSE_GRADUATION_MM),
+      COARSE_GRADUATION_MM *
+      Math.round((coarseOff + coarseBlurMm * normalDeviate(random)) / COARSE_GRADUATION_MM),
   };
 }
 

@@ -49,7 +49,12 @@ export async function BenchPage() {
                 points={charted.history.map((h) => ({
                   at: h.at,
                   r95Mm: h.r95Mm,
-                  words: h.kind === 'calibration' ? 'calibrated and proved' : 'quick check',
+                  words:
+                    h.kind === 'quick-check'
+                      ? 'quick check'
+                      : h.proved
+                        ? 'calibrated and proved'
+                        : 'measured, left as it is',
                 }))}
                 events={charted.events.map((e) => ({ at: e.at, words: EVENT_WORDS[e.kind] ?? e.kind }))}
                 toleranceMm={charted.rig.toleranceMm}
@@ -97,7 +102,9 @@ function RigCard({ card, unit, rig }: { card: RigCardView; unit: 'mm' | 'in'; ri
           kind="calibration"
           words={rig.open.some((s) => s.kind === 'calibration') ? 'Go on calibrating' : 'Calibrate'}
         />
-        {card.state !== null && <StartButton rigId={card.id} kind="quick-check" words="Quick check" />}
+        {(card.state !== null || rig.unproved !== null) && (
+          <StartButton rigId={card.id} kind="quick-check" words="Quick check" />
+        )}
         <Link href={`/rigs/${card.id}/roll`} className="btn btn-plain">
           Drift
         </Link>

@@ -134,6 +134,6 @@ const LEADING = [
 const SIGNS = [
   ['larger', 'being larger'],
   ['doubled', 'a second one beside it'],
-  ['underlined', 'a line under it'],
+  ['underlined', 'a line beside it'],
   ['none', 'nothing: its place only'],
 ] as const;

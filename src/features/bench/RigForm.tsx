@@ -180,7 +180,7 @@ function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUni
           hint="what the tightest job’s bleed or border hides"
         />
         <Field form={form} name="marginLeft" label="Left margin" />
-        <Field form={form} name="marginNear" label="Near margin" hint="at the edge printed first" />
+        <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
         <Field form={form} name="areaWidth" label="Work area width" />
         <Field form={form} name="areaHeight" label="Work area height" />
       </div>

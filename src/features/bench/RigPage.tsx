@@ -10,6 +10,7 @@ import { idSchema } from '@/server/schemas';
 import { Page } from '../frame/Page';
 
 import { EventForm } from './EventForm';
+import { FirstEdge } from './FirstEdge';
 import { RemoveRig } from './RemoveRig';
 import { rigFields } from './rigForm';
 import { RigForm } from './RigForm';
@@ -38,6 +39,10 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
           : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))} ${UNIT_WORDS[s.unit]}`).join(' and ')} now.`}
       </h1>
       <RigForm rigId={rig.id} version={rig.version} initial={rigFields(rig, unit)} unit={unit} />
+      <section className="panel">
+        <h2>How its sheets leave the printer</h2>
+        <FirstEdge rigId={rig.id} bobFirst={rig.bobFirst} />
+      </section>
       <div className="bench-below">
         <section className="panel">
           <h2>What its settings were</h2>
@@ -61,9 +66,9 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
                 <tr key={i}>
                   <td>{format(h.at, 'd MMM yyyy')}</td>
                   <td>{h.setting}</td>
-                  <td className="num">{h.from === null ? '' : fixed(h.from, 2)}</td>
+                  <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
                   <td className="num">
-                    {fixed(h.to, 2)} {unitWords(h.unit)}
+                    {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
                   </td>
                   <td>{h.reason}</td>
                   <td>{h.by}</td>

@@ -29,8 +29,9 @@ export function SettingsPanel({ form, unit }: { form: UseFormReturn<RigFields>; 
       </div>
       <p className="h2 fs-6 fw-bold">Figures the machine takes</p>
       <p className="small-print">
-        The settings of the cutter as they are now. None? Remove them: then the cut file carries the
-        correction.
+        The settings of the cutter as they are now; which way each moves the cut is told on a printed sheet,
+        printed side up and the bob towards you, not by the machine’s own feed. None? Remove them: then the
+        cut file carries the correction.
       </p>
       {list.fields.map((field, i) => (
         <Setting key={field.key} form={form} unit={unit} index={i} onRemove={() => list.remove(i)} />

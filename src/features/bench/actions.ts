@@ -6,7 +6,7 @@ import { z } from 'zod';
 
 import type { ActionResult, BrowserStamp } from '../keeping';
 import { preferences } from '@/server/context';
-import { addRig, archiveRig, changeRig, recordEvent } from '@/server/rigs';
+import { addRig, archiveRig, changeRig, firstEdgeSchema, recordEvent, sayFirstEdge } from '@/server/rigs';
 import { idSchema } from '@/server/schemas';
 import { startSession } from '@/server/startSession';
 
@@ -56,6 +56,22 @@ export async function noteEvent(input: unknown, stamp: BrowserStamp): Promise<Ac
     z.unknown(),
     input,
     (deps, actor, given, { request }) => recordEvent(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Which edge of a sheet came out of the printer first. */
+export async function firstEdgeIs(
+  input: z.input<typeof firstEdgeSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'first edge',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => sayFirstEdge(deps, actor, given, request),
     stamp,
   );
   if (done.ok) revalidatePath('/', 'layout');

@@ -20,13 +20,14 @@ function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
     }),
     history: [],
     open: [],
+    unproved: null,
     events: [],
     ...more,
   };
 }
 
 const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchRig, 'history'> => ({
-  history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm }],
+  history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm, proved: true }],
 });
 const event = (kind: string, days: number): Pick<BenchRig, 'events'> => ({
   events: [{ kind, note: '', by: 'KT', at: daysAgo(days) }],
@@ -80,7 +81,13 @@ test.each<[string, Partial<BenchRig>, string[], string | null]>([
   ['to be printed', open('print', 0), ['Print and cut sheet 0147'], null],
   ['half read', open('read', 4), ['Finish reading sheet 0147, 5 of 9 stations left'], null],
   ['read', open('read', 9), ['See what sheet 0147 says'], null],
-  ['to be typed', open('correct', 9), ['Type what sheet 0147 found'], null],
+  ['to be typed or put into the file', open('correct', 9), ['Correct what sheet 0147 found'], null],
+  [
+    'corrected and not proved',
+    { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } },
+    ['Quick check: figures typed, not proved yet'],
+    'quick-check',
+  ],
   ['to be proved', open('prove', 0), ['Prove it on sheet 0147'], null],
 ])('what needs doing when a rig is %s', (_, more, words, start) => {
   const { tasks } = view(benchRig('A', more));
@@ -103,6 +110,25 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
     r95: null,
     lines: ['never measured'],
   });
+});
+
+test('after a correction without its proof the card holds no figure of before', () => {
+  const bench = view(
+    benchRig('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
+  );
+  expect(bench.answer).toBe('A was corrected and not proved yet: a quick check tells.');
+  expect(bench.cards[0]).toMatchObject({ state: null, ratio: null, r95: null });
+  expect(bench.cards[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
+});
+
+test.each([
+  ['settings', 'Type what sheet 0147 found'],
+  ['file', 'Correct the file by sheet 0147'],
+  ['machine-page', 'Run the machine’s own calibration, then prove it: sheet 0147'],
+  ['nothing', 'See what sheet 0147 found'],
+] as const)('a sheet that was read on a rig where %s can be changed', (changeable, words) => {
+  const rig = benchRig('A', open('correct', 9));
+  expect(view({ ...rig, rig: { ...rig.rig, changeable } }).tasks[0]!.words).toBe(words);
 });
 
 test.each([

@@ -3,7 +3,9 @@ import { formatDistance, format } from 'date-fns';
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 import type { RunRow } from '@/server/runs';
-import type { BenchRig, RigEvent } from '@/server/bench';
+import type { BenchRig, ClosedSession, RigEvent } from '@/server/bench';
+import type { Changeable } from '@/server/schemas';
+import type { CorrectionWay } from '@/server/session';
 
 export const EVENT_WORDS: Readonly<Record<string, string>> = {
   moved: 'moved',
@@ -79,25 +81,39 @@ function unseen(r: BenchRig): RigEvent[] {
 function card(r: BenchRig, unit: LengthUnit, now: Date): RigCardView {
   const last = latest(r);
   const event = unseen(r).at(-1);
-  const r95 = last ? lengthFigure(last.r95Mm, unit) : null;
+  // What was measured before a correction is no figure of the rig after it.
+  const known = r.unproved ? null : last;
+  const r95 = known ? lengthFigure(known.r95Mm, unit) : null;
   const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
   return {
     id: r.rig.id,
     name: r.rig.name,
     media: r.rig.media,
-    state: last?.state ?? null,
-    ratio: last ? last.r95Mm / r.rig.toleranceMm : null,
+    state: known?.state ?? null,
+    ratio: known ? known.r95Mm / r.rig.toleranceMm : null,
     r95,
     allowed: lengthFigure(r.rig.toleranceMm, unit),
-    glyphLabel: last
-      ? `Plumb line of ${r.rig.name}: ${lengthText(last.r95Mm, unit)} of ${lengthText(r.rig.toleranceMm, unit)} allowed`
-      : `Plumb line of ${r.rig.name}: not measured yet`,
+    glyphLabel: known
+      ? `Plumb line of ${r.rig.name}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.rig.toleranceMm, unit)} allowed`
+      : `Plumb line of ${r.rig.name}: not ${r.unproved ? 'proved' : 'measured'} yet`,
     lines: [
-      last ? `${last.kind === 'calibration' ? 'proved' : 'checked'} ${ago(last.at)}` : 'never measured',
+      ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
+      last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
   };
 }
+
+/** What was done without being proved. */
+export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'figures typed',
+  both: 'figures typed and the file corrected',
+  file: 'file corrected',
+  'machine-page': 'the machine’s own calibration run',
+};
+
+const lastWord = ({ kind, proved }: ClosedSession): string =>
+  kind === 'quick-check' ? 'checked' : proved ? 'proved' : 'measured';
 
 /** A run that is open waits for its next section. */
 function runTask(r: RunRow): TaskView[] {
@@ -125,7 +141,7 @@ function tasks(r: BenchRig): TaskView[] {
   const found: TaskView[] = r.open.map((s) => ({
     ...base,
     key: s.id,
-    words: openWords(s),
+    words: openWords(s, r.rig.changeable),
     sessionHref: `/calibrate/${s.id}`,
     start: null,
   }));
@@ -134,6 +150,8 @@ function tasks(r: BenchRig): TaskView[] {
   const start = (words: string, kind: 'calibration' | 'quick-check'): TaskView[] => [
     { ...base, key: `${r.rig.id}-${kind}`, words, sessionHref: null, start: kind },
   ];
+  if (r.unproved)
+    return start(`Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`, 'quick-check');
   if (!last) return start('First calibration', 'calibration');
   const event = unseen(r).at(-1);
   if (event)
@@ -146,7 +164,16 @@ function tasks(r: BenchRig): TaskView[] {
   return [];
 }
 
-function openWords(s: BenchRig['open'][number]): string {
+/** What a sheet that was read asks for, by what can be changed on the rig. */
+const TO_DO: Readonly<Record<Changeable, (label: string) => string>> = {
+  'settings-and-file': (label) => `Correct what sheet ${label} found`,
+  settings: (label) => `Type what sheet ${label} found`,
+  file: (label) => `Correct the file by sheet ${label}`,
+  'machine-page': (label) => `Run the machine’s own calibration, then prove it: sheet ${label}`,
+  nothing: (label) => `See what sheet ${label} found`,
+};
+
+function openWords(s: BenchRig['open'][number], changeable: Changeable): string {
   const label = String(s.sheetNumber).padStart(4, '0');
   const left = s.stations - s.stationsRead;
   switch (s.stage) {
@@ -157,7 +184,7 @@ function openWords(s: BenchRig['open'][number]): string {
         ? `Finish reading sheet ${label}, ${left} of ${s.stations} stations left`
         : `See what sheet ${label} says`;
     case 'correct':
-      return `Type what sheet ${label} found`;
+      return TO_DO[changeable](label);
     case 'prove':
       return `Prove it on sheet ${label}`;
     case 'closed':
@@ -170,7 +197,7 @@ function openWords(s: BenchRig['open'][number]): string {
 function answer(rigs: readonly BenchRig[]): string {
   if (rigs.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
   const named = (state: PlumbState | null): string[] =>
-    rigs.filter((r) => (latest(r)?.state ?? null) === state).map((r) => r.rig.name);
+    rigs.filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state).map((r) => r.rig.name);
   const out = named('out-of-plumb');
   const leaning = named('leaning');
   const open = rigs.filter((r) => r.open.some((s) => s.stage !== 'print'));
@@ -180,6 +207,9 @@ function answer(rigs: readonly BenchRig[]): string {
     return `${list(leaning)} ${leaning.length > 1 ? 'are' : 'is'} leaning: calibrate before the next tight job.`;
   if (open.length > 0)
     return `A sheet of ${list(open.map((r) => r.rig.name))} is half done: go on where you left it.`;
+  const unproved = rigs.filter((r) => r.unproved !== null).map((r) => r.rig.name);
+  if (unproved.length > 0)
+    return `${list(unproved)} ${unproved.length > 1 ? 'were' : 'was'} corrected and not proved yet: a quick check tells.`;
   const unknown = named(null);
   if (unknown.length > 0)
     return `${list(unknown)} ${unknown.length > 1 ? 'have' : 'has'} not been measured yet: print a proof sheet.`;

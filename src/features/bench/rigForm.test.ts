@@ -50,6 +50,7 @@ test('a rig shown in the form and read back is the same rig', () => {
     archived: false,
     feedPercent: null,
     feedSetAt: null,
+    bobFirst: null,
     ...r,
     workArea: {
       x0: r.marginLeftMm,

@@ -1,8 +1,7 @@
 import { termTable, zeroField } from '@/core/fit';
-import { rectCentre } from '@/core/geometry';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/context';
-import { assess, assessWithout, currentPass, stateOf, waysOf } from '@/server/session';
+import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/session';
 import { OffsetField } from '@/ui/OffsetField';
 import { UNIT_WORDS } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';
@@ -10,6 +9,7 @@ import { SpreadMaps } from '@/ui/SpreadMaps';
 import { ActButton } from './ActButton';
 import { CorrectDesk, type SettingView } from './CorrectDesk';
 import { sessionAt } from './loadSession';
+import { MisreadNote } from './MisreadNote';
 import {
   correctAnswer,
   movesWords,
@@ -51,7 +51,11 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
       note:
         [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
         null,
-      clamped: c.clamped ? `It would need more than the machine takes; the rest stays.` : null,
+      clamped: c.clamped
+        ? `It would need more than the machine takes; the rest stays.`
+        : c.questioned
+          ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
+          : null,
     };
   });
   const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
@@ -85,13 +89,24 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             after={
               leave || ways.length === 0 || ways[0] === 'machine-page'
                 ? null
-                : { bias: after, covariance: plan.covariance, load: plan.load }
+                : {
+                    bias: after,
+                    covariance: ways[0] === 'file' ? plan.covariance : plan.covarianceTyped,
+                    load: plan.load,
+                  }
             }
             unit={unit}
           />
-          <Working assessment={a} unit={unit} centre={rectCentre(workArea)} />
+          <Working
+            assessment={a}
+            observations={passReadings(pass).map((r) => r.observation)}
+            workArea={workArea}
+            stepMm={pass.sheet.geometry.spec.stepMm}
+            unit={unit}
+          />
         </div>
         <div className="stack side">
+          <MisreadNote misread={a.misread} />
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel
               session={stateOf(session)}
@@ -137,7 +152,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             after={{
               settings: lengthText(plan.afterSettings.r95Mm, unit),
               both: lengthText(plan.afterBoth.r95Mm, unit),
-              file: lengthText(plan.afterBoth.r95Mm, unit),
+              file: lengthText(plan.afterFile.r95Mm, unit),
               'machine-page': '',
             }}
             unit={unit}
@@ -182,7 +197,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               </tbody>
             </table>
           </section>
-          {a.ladder.recommended === 'projective' && (
+          {a.ladder.recommended === 'projective' && a.misread.one === null && (
             <p className="notice m-0">
               The offsets also change across the sheet as in a perspective. That is no setting’s doing: look
               for a sheet that lies uneven or stretched. The correction goes by the affine part.

@@ -82,12 +82,13 @@ export function FileDrop({
     );
     if (turn !== latest.current) return;
     if (!outcome.ok) return setState({ kind: 'refused', name: file.name, message: outcome.message });
-    const url = URL.createObjectURL(new Blob([outcome.value.content], { type: 'application/octet-stream' }));
-    const done = { kind: 'done', name: file.name, result: outcome.value, url } as const;
-    setState({ ...done, logged: false });
-    if (correctionId === null) return;
-    const logged = await logFile(file, correctionId, restOnly, to);
-    if (turn === latest.current) setState({ ...done, logged });
+    const handedOver =
+      correctionId === null ? outcome.value.content : await keptFile(file, correctionId, restOnly, to);
+    if (turn !== latest.current) return;
+    if (typeof handedOver !== 'string')
+      return setState({ kind: 'refused', name: file.name, message: handedOver.message });
+    const url = URL.createObjectURL(new Blob([handedOver], { type: 'application/octet-stream' }));
+    setState({ kind: 'done', name: file.name, result: outcome.value, url, logged: correctionId !== null });
   };
 
   const drop = (event: DragEvent): void => {
@@ -163,22 +164,29 @@ export function FileDrop({
   );
 }
 
-/** The file goes into the log with the session; the server corrects it again by itself. */
-async function logFile(
+/**
+ * The file as the log has it, made by the server from the stored correction: this one is handed over. What the worker made
+ * is the picture of it.
+ */
+async function keptFile(
   file: File,
   correctionId: string,
   restOnly: boolean,
   to: CutFormat | 'same',
-): Promise<boolean> {
+): Promise<string | { readonly message: string }> {
   const body = new FormData();
   body.set('file', file);
   body.set('correction', correctionId);
   body.set('rest', String(restOnly));
   if (to !== 'same') body.set('to', to);
-  return fetch('/api/correct', { method: 'POST', body }).then(
-    (r) => r.ok,
-    () => false,
-  );
+  const answer = await fetch('/api/correct', { method: 'POST', body }).catch(() => null);
+  if (answer?.ok) return answer.text();
+  const said = (await answer?.json().catch(() => null)) as
+    { error?: { message?: unknown } } | null | undefined;
+  const why = said?.error?.message;
+  return {
+    message: `It could not be kept in the log, so it is not handed over. ${typeof why === 'string' ? why : 'The server does not answer; drop it again in a moment.'}`,
+  };
 }
 
 function Done({

@@ -7,6 +7,7 @@ import { currentPass, stateOf } from '@/server/session';
 import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
 
 import { sessionAt } from './loadSession';
+import { FirstEdge } from '../bench/FirstEdge';
 import { Recipe } from '../bench/Recipe';
 
 import { BarsForm } from './BarsForm';
@@ -24,7 +25,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
   const { spec } = sheet.geometry;
   const frozen = sheet.printedAt !== null;
   const file = (format: string, layer: string, set?: number): string =>
-    `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}` : ''}`;
+    `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}&pass=${pass.id}` : ''}`;
   const quick = session.kind === 'quick-check';
   const fixedLayout = session.kind !== 'calibration';
   return (
@@ -57,6 +58,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             </div>
             <Recipe recipe={pass.recipe ?? session.rig.recipe} />
             <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
+            <FirstEdge rigId={session.rig.id} bobFirst={session.rig.bobFirst} />
             <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
               <summary>Measure both check bars</summary>
               <BarsForm
@@ -73,10 +75,16 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             <div className="d-flex flex-wrap gap-2">
               {CUT_FORMATS.map((format) => (
                 <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
-                  {format.toUpperCase()} to cut
+                  {format.toUpperCase()} to cut{pass.fileTransform ? ', corrected' : ''}
                 </a>
               ))}
             </div>
+            {pass.fileTransform && (
+              <p className="small-print mt-2 mb-0">
+                The cut carries the correction that every cut file of this rig carries, so that the check
+                tells whether the rig is as it was left.
+              </p>
+            )}
             <p className="small-print mt-2 mb-3">
               The same page as the print, so that the marks agree.{' '}
               {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}

@@ -56,7 +56,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   </p>
                 </div>
               </section>
-              <Next session={session} plumb={a.state === 'plumb'} />
+              <Next session={session} plumb={a.state === 'plumb'} whole={a.scope === 'whole-area'} />
             </div>
           </div>
         </>
@@ -67,14 +67,16 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   );
 }
 
-function Next({ session, plumb }: { session: Session; plumb: boolean }) {
+function Next({ session, plumb, whole }: { session: Session; plumb: boolean; whole: boolean }) {
   const quick = session.kind === 'quick-check';
   return (
     <section className="panel stack">
       <ActButton
         act="close"
         session={stateOf(session)}
-        words={plumb ? 'Close: it is proved' : 'Close it as it is'}
+        words={
+          !plumb ? 'Close it as it is' : whole ? 'Close: it is proved' : 'Close: plumb where it was read'
+        }
         main={plumb || quick}
       />
       {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb} />}

@@ -5,7 +5,13 @@ import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from
 import { passReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
 import type { ProofSheet } from '@/core/proof';
-import { pickObservation, pickUncertaintyMm, type LinePick } from '@/core/readings';
+import {
+  coarseLeavesOpen,
+  pickObservation,
+  pickOffsetMm,
+  pickUncertaintyMm,
+  type LinePick,
+} from '@/core/readings';
 import { COARSE_GRADUATION_MM, COARSE_REACH_MM } from '@/core/tolerance';
 import {
   directionWord,
@@ -32,12 +38,15 @@ import {
   pickWithin,
   readOffset,
   roughFor,
+  stepsOfLabel,
   tasksOf,
   wrap,
   type Hand,
   type Task,
 } from './readingHand';
 import { useReadings, type KeptReading } from './useReadings';
+
+const MOST_TYPED = 8;
 
 const loadSums = () => import('./readingSums');
 
@@ -93,6 +102,8 @@ export function ReadDesk({
   const lengths = lengthsOf(task, hand, sums ? roughFor(task, tasks, readings, sums.predictOffset) : null);
   const pick: LinePick = { ...pickWithin(hand.steps), lengths };
   const offsetMm = pickObservation(task.station.id, comb, pick).offsetMm;
+  const open =
+    hand.mode === 'fine' && hand.coarseRead !== null && coarseLeavesOpen(comb, pick, hand.coarseRead);
   const all = firstOpen === -1;
   const area = sheet.spec.workArea;
 
@@ -100,7 +111,7 @@ export function ReadDesk({
     if (!sums) return null;
     const found = readings.flatMap((r) => {
       const station = sheet.stations.find((s) => s.id === r.stationId);
-      return station ? [passReading(station, r.axis, r.pick)] : [];
+      return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
     });
     return sums.assessPass(found, [], area, toleranceMm);
   }, [sums, readings, sheet, area, toleranceMm]);
@@ -112,8 +123,32 @@ export function ReadDesk({
     [sums, tasks, readings],
   );
 
+  const [typed, setTyped] = useState('');
+  const [notThere, setNotThere] = useState('');
+  /** Puts the hand where the typed label stands; Enter once more keeps it. */
+  const take = (): void => {
+    setTyped('');
+    if (hand.mode === 'coarse') {
+      const figure = Number(typed.replace(',', '.'));
+      if (!Number.isFinite(figure) || Math.abs(figure) > COARSE_REACH_MM + 0.5)
+        return setNotThere(`The cross goes from −${COARSE_REACH_MM} to +${COARSE_REACH_MM} mm.`);
+      return setHand({ ...hand, coarseMm: COARSE_GRADUATION_MM * Math.round(figure / COARSE_GRADUATION_MM) });
+    }
+    const found = stepsOfLabel(comb, typed, unit);
+    if ('message' in found) setNotThere(found.message);
+    else setHand({ ...hand, steps: found.steps });
+  };
+  const type = (key: string): void => {
+    setNotThere('');
+    if (key === 'Escape') setTyped('');
+    else if (key === 'Backspace') setTyped(typed.slice(0, -1));
+    else if (typed.length < MOST_TYPED) setTyped(typed + key);
+  };
+
   const enter = (): void => {
     if (!sums) return;
+    if (typed !== '') return take();
+    setNotThere('');
     if (hand.mode === 'coarse') {
       setHand({ ...hand, mode: 'fine', coarseRead: hand.coarseMm, steps: 0 });
       return;
@@ -145,12 +180,15 @@ export function ReadDesk({
     }
     setHand({
       ...hand,
-      steps: wrap(Math.trunc(hand.steps * 2) % 2 === 0 ? hand.steps + by : hand.steps + by / 2),
+      steps: wrap(comb, Math.trunc(hand.steps * 2) % 2 === 0 ? hand.steps + by : hand.steps + by / 2),
     });
   };
   const between = (): void => {
     if (hand.mode === 'fine')
-      setHand({ ...hand, steps: wrap(Number.isInteger(hand.steps) ? hand.steps + 0.5 : hand.steps - 0.5) });
+      setHand({
+        ...hand,
+        steps: wrap(comb, Number.isInteger(hand.steps) ? hand.steps + 0.5 : hand.steps - 0.5),
+      });
   };
   const coarse = (): void => setHand({ ...hand, mode: 'coarse', coarseMm: hand.coarseRead ?? 0 });
   const clear = (): void => {
@@ -182,6 +220,10 @@ export function ReadDesk({
       )
         return;
       if (target.closest('.offcanvas, .modal')) return;
+      if (/^[0-9.,+-]$/.test(event.key) || (typed !== '' && /^(Backspace|Escape)$/.test(event.key))) {
+        event.preventDefault();
+        return type(event.key);
+      }
       const act = keyAction(event.key, {
         nudge,
         between,
@@ -274,6 +316,30 @@ export function ReadDesk({
             words={`Comb ${axisWords} as it looks at ${signedLengthFigure(offsetMm, unit)} ${unit}`}
           />
         )}
+        {(typed !== '' || notThere !== '') && (
+          <p className="notice mt-2 mb-2" role="status">
+            {typed !== '' ? (
+              <>
+                <span className="mono">{typed}</span> {hand.mode === 'coarse' ? 'mm' : unit}: <kbd>Enter</kbd>{' '}
+                puts the picture there, <kbd>Esc</kbd> forgets it
+              </>
+            ) : (
+              notThere
+            )}
+          </p>
+        )}
+        {open && (
+          <p className="notice mt-2 mb-2" role="status">
+            The cross was read at {signed(hand.coarseRead!, 1)} mm; this comb could say{' '}
+            {[lengths - 1, lengths, lengths + 1]
+              .map((m) => pickOffsetMm(comb, { ...pick, lengths: m }))
+              .sort((a, b) => Math.abs(a - hand.coarseRead!) - Math.abs(b - hand.coarseRead!))
+              .slice(0, 2)
+              .map((mm) => signedLengthFigure(mm, unit))
+              .join(' or ')}{' '}
+            {unit}. Read the cross again (<kbd>c</kbd>), then the comb.
+          </p>
+        )}
         <fieldset className="keys" disabled={!sums}>
           <button
             type="button"
@@ -309,7 +375,8 @@ export function ReadDesk({
           </button>
         </fieldset>
         <p className="small-print mt-2 mb-0">
-          Nudge until the picture looks like your loupe. <kbd>PgUp</kbd> <kbd>PgDn</kbd> go to another comb
+          Nudge until the picture looks like your loupe, or type the label of the line. <kbd>PgUp</kbd>{' '}
+          <kbd>PgDn</kbd> go to another comb
           {kept(task) && (
             <>
               , <kbd>Del</kbd> takes this reading back

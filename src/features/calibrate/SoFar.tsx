@@ -3,6 +3,7 @@ import { termTable, TERM_NAMES, type TermName } from '@/core/fit';
 import type { Rect } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 
+import { MisreadNote } from './MisreadNote';
 import { TERM_WORDS, termText, termWidth } from './sentences';
 
 /** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
@@ -46,6 +47,7 @@ export function SoFar({
           ))}
         </tbody>
       </table>
+      <MisreadNote misread={assessment.misread} />
       {assessment.fit.dof >= ENOUGH_TO_SUSPECT && assessment.ladder.suspects.length > 0 && (
         <p className="notice mt-2 mb-0">
           {assessment.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`).join(', ')} does not agree with

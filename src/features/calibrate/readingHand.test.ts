@@ -41,7 +41,7 @@ test.each([
   [6, -5],
   [-5, -5],
   [-5.5, 5.5],
-])('%d steps come round to %d', (steps, wanted) => expect(wrap(steps)).toBe(wanted));
+])('%d steps come round to %d', (steps, wanted) => expect(wrap({ halfLines: 5 }, steps)).toBe(wanted));
 
 test.each([
   [3, { line: 3, between: false }],

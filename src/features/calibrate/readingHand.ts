@@ -9,7 +9,7 @@ import {
   type LineComb,
   type RoughOffset,
 } from '@/core/readings';
-import type { OffsetAxis } from '@/core/units';
+import { signedLengthFigure, toMm, type LengthUnit, type OffsetAxis } from '@/core/units';
 
 import type { KeptReading } from './useReadings';
 
@@ -34,20 +34,45 @@ export interface Hand {
 /** The sum behind a comb’s lengths: the browser fetches it after the page can be seen. */
 export type Predict = typeof predictOffset;
 
-const HALF_LINES_RANGE = 5.5;
+/** Both combs of the first station, and of the one farthest from it, begin with their crosses. */
+const COARSE_TASKS = 4;
 
 /** The comb of a task. */
 export const combOf = (t: Task): LineComb => (t.axis === 'across' ? t.station.across : t.station.along);
 
 /** Steps stay within one comb length; beyond an end they come back at the other. */
-export const wrap = (steps: number): number =>
-  steps > HALF_LINES_RANGE ? steps - 11 : steps < -5 ? steps + 11 : steps;
+export const wrap = ({ halfLines }: Pick<LineComb, 'halfLines'>, steps: number): number => {
+  const period = 2 * halfLines + 1;
+  return steps > halfLines + 0.5 ? steps - period : steps < -halfLines ? steps + period : steps;
+};
 
 /** The printed line, or the place between it and the next, of a number of steps. */
 export const pickWithin = (steps: number): { line: number; between: boolean } => {
   const line = Math.floor(steps);
   return { line, between: line !== steps };
 };
+
+/**
+ * The steps of the printed line, or place between two, whose label was typed: in the unit of the labels. Null with what
+ * would be right when the comb has no such label.
+ */
+export function stepsOfLabel(
+  comb: LineComb,
+  typed: string,
+  unit: LengthUnit,
+): { readonly steps: number } | { readonly message: string } {
+  const figure = Number(typed.replace(',', '.').replace('−', '-'));
+  const places = Array.from({ length: 4 * comb.halfLines + 1 }, (_, i) => i / 2 - comb.halfLines);
+  const labelMm = (steps: number): number => comb.phaseMm + steps * comb.stepMm;
+  const nearest = places.reduce((a, b) =>
+    Math.abs(labelMm(b) - toMm(figure, unit)) < Math.abs(labelMm(a) - toMm(figure, unit)) ? b : a,
+  );
+  const close = comb.stepMm / 4;
+  if (typed !== '' && Number.isFinite(figure) && Math.abs(labelMm(nearest) - toMm(figure, unit)) <= close)
+    return { steps: nearest };
+  const ends = [-comb.halfLines, comb.halfLines].map((k) => signedLengthFigure(labelMm(k), unit));
+  return { message: `No line here is labelled ${typed}. This comb’s labels go from ${ends.join(' to ')}.` };
+}
 
 /** Whole comb lengths: from the coarse reading of this comb, else from what the fit predicts. */
 export function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): number {
@@ -81,8 +106,16 @@ export function handAt(
   }
   const known = roughFor(t, tasks, readings, predict);
   const sure = known !== null && tellsLengths(combOf(t), known);
+  // A second cross, far from the first: one slipped cross would hide a whole comb length everywhere.
+  const crossAnyway = index < COARSE_TASKS;
   // Every comb starts at its middle, so that the last reading does not lead the eye.
-  return { task: index, mode: sure ? 'fine' : 'coarse', coarseMm: 0, coarseRead: null, steps: 0 };
+  return {
+    task: index,
+    mode: sure && !crossAnyway ? 'fine' : 'coarse',
+    coarseMm: 0,
+    coarseRead: null,
+    steps: 0,
+  };
 }
 
 /** The hand at the first comb that is not read yet. */

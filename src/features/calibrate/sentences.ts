@@ -111,7 +111,7 @@ export function correctAnswer(
   if (typed.length === 0 && !file)
     return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed or border hides it on 95 of 100 cuts, ${lengthText(plan.bleed.of99Mm, unit)} on 99.`;
   if (typed.length === 0)
-    return `${where}${also}. Use the corrected cut file; ${within} ${lengthText(plan.afterBoth.r95Mm, unit)}.`;
+    return `${where}${also}. Use the corrected cut file; ${within} ${lengthText(plan.afterFile.r95Mm, unit)}.`;
   const both = plan.restWorthwhile && file;
   const rest = both ? ', put the rest in the file' : '';
   const after = both ? plan.afterBoth : plan.afterSettings;
@@ -140,7 +140,6 @@ function linearWords(row: TermRow, unit: LengthUnit): string {
   return row.term.startsWith('scale') ? `a scale of ${words}` : `a ${TERM_WORDS[row.term]} of ${words}`;
 }
 
-/** The one sentence at the top of Prove, once it has been read. */
 /** Which scatter of loads the figures of cuts to come count, and who says so. */
 export function scatterWords({ from, loads, shiftMm, turnRad }: ToldScatter, unit: LengthUnit): string {
   const turn = turnRad > 0 ? ` and ${angleFigure(turnRad)} of turn` : '';
@@ -150,6 +149,7 @@ export function scatterWords({ from, loads, shiftMm, turnRad }: ToldScatter, uni
     : `Loads are assumed to differ by ${much} until more of this rig are on record (${loads} so far): counted for the load that was read and for the next.`;
 }
 
+/** The one sentence at the top of Prove, once it has been read. */
 export function proveAnswer(a: Assessment, toleranceMm: number, unit: LengthUnit): string {
   const within = `95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}`;
   const allowed = `allowed ${lengthText(toleranceMm, unit)}`;

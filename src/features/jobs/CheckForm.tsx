@@ -3,6 +3,7 @@
 import { useState, useTransition } from 'react';
 
 import type { Outline } from '@/core/drift';
+import type { Loaded } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 import type { CheckPlace, CheckWay } from '@/server/runs';
 import { useHydrated } from '@/ui/useHydrated';
@@ -38,6 +39,7 @@ export function CheckForm({
   toleranceMm,
   outline,
   item,
+  loaded,
   main,
   unit,
 }: {
@@ -50,6 +52,7 @@ export function CheckForm({
   outline: Outline;
   /** As it lies on the media. */
   item: { readonly widthMm: number; readonly heightMm: number };
+  loaded: Loaded;
   /** Whether keeping it is the one main action. */
   main: boolean;
   unit: LengthUnit;
@@ -215,6 +218,7 @@ export function CheckForm({
               toleranceMm={toleranceMm}
               outline={outline}
               item={item}
+              loaded={loaded}
               unit={unit}
               onMove={way === 'gaps' ? null : move}
             />

@@ -3,6 +3,7 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 
 import type { Outline } from '@/core/drift';
+import { operatorDirection, type Loaded } from '@/core/geometry';
 import { plainLength, type LengthUnit } from '@/core/units';
 import { roundLength } from '@/ui/SheetMap';
 
@@ -14,13 +15,14 @@ const STILL_PX = 5;
 
 /**
  * An item as it would look at this reading: where the cut should be (red), what it may miss by (grey), and where it is
- * (dashed), the miss magnified. Arrow keys or a finger move the cut until picture and piece agree.
+ * (dashed), the miss magnified; as the piece lies in the machine. Arrow keys or a finger move the cut until picture and piece agree.
  */
 export function CheckPicture({
   offsets,
   toleranceMm,
   outline,
   item,
+  loaded,
   unit,
   onMove,
 }: {
@@ -28,12 +30,19 @@ export function CheckPicture({
   toleranceMm: number;
   outline: Outline;
   item: { readonly widthMm: number; readonly heightMm: number };
+  /** How the piece lies before the operator: the picture is the same way up as the loading card. */
+  loaded: Loaded;
   unit: LengthUnit;
   onMove: ((axis: 'across' | 'along', mm: number) => void) | null;
 }) {
   const drag = useRef<{ x: number; y: number; scale: number; from: CheckOffsets; moved: boolean } | null>(
     null,
   );
+  // +1 where right of the sheet is on the operator's right, and further is away from him.
+  const [toRight, toFar] = [
+    operatorDirection({ x: 1, y: 0 }, loaded).x,
+    operatorDirection({ x: 0, y: 1 }, loaded).y,
+  ];
   const scale = missScale(offsets, toleranceMm, BOX.room);
   const toItem = BOX.item / Math.max(item.widthMm, item.heightMm);
   const [w, h] = [Math.max(24, item.widthMm * toItem), Math.max(24, item.heightMm * toItem)];
@@ -55,7 +64,7 @@ export function CheckPicture({
   const magnified = Number((scale / toItem).toPrecision(2));
   const bar = roundLength(40 / scale);
   const press = (event: KeyboardEvent): void => {
-    const to = onMove && nudged(offsets, event.key, event.shiftKey, unit);
+    const to = onMove && nudged(offsets, keyOnSheet(event.key, toRight, toFar), event.shiftKey, unit);
     if (!to) return;
     event.preventDefault();
     onMove(to.axis, to.mm);
@@ -68,8 +77,8 @@ export function CheckPicture({
     const px = BOX.width / event.currentTarget.getBoundingClientRect().width;
     const snapped = (start: number | null, by: number): number =>
       Math.round(((start ?? 0) + (by * px) / from.scale) * 100) / 100;
-    onMove('across', snapped(from.from.dxMm, event.clientX - from.x));
-    onMove('along', snapped(from.from.dyMm, from.y - event.clientY));
+    onMove('across', snapped(from.from.dxMm, toRight * (event.clientX - from.x)));
+    onMove('along', snapped(from.from.dyMm, toFar * (from.y - event.clientY)));
   };
   const found = offsetsText(offsets, unit);
   const words = found ? `The cut lies ${found}.` : 'Nothing is read yet: the cut is drawn as it should be.';
@@ -109,28 +118,41 @@ export function CheckPicture({
           {shape(0)}
         </g>
         <g stroke="var(--rp-cut)" strokeWidth="2.5" strokeDasharray="7 4" opacity={found ? 1 : 0.45}>
-          {shape(0, scale * (dxMm ?? 0), scale * (dyMm ?? 0))}
+          {shape(0, toRight * scale * (dxMm ?? 0), toFar * scale * (dyMm ?? 0))}
         </g>
         <g className="soft" textAnchor="middle">
           <text x={middle.x} y={14}>
-            further
+            {toFar > 0 ? 'further' : 'back, towards the near edge'}
           </text>
           <text x={middle.x} y={BOX.height - BOX.foot - 8}>
-            back, towards the edge printed first
+            {toFar > 0 ? 'back, towards the near edge' : 'further'}
           </text>
           <text x={8} y={middle.y + 4} textAnchor="start">
-            left
+            {toRight > 0 ? 'left' : 'right'}
           </text>
           <text x={BOX.width - 8} y={middle.y + 4} textAnchor="end">
-            right
+            {toRight > 0 ? 'right' : 'left'}
           </text>
         </g>
         <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
         <text x={10 + bar * scale + 8} y={BOX.height - 7}>
           <tspan className="mono">{plainLength(bar, unit)}</tspan>
-          <tspan className="soft"> of miss, drawn ×{magnified}</tspan>
+          <tspan className="soft"> of miss, ×{magnified}; as it lies in the machine</tspan>
         </text>
       </svg>
     </div>
   );
+}
+
+const OPPOSITE: Readonly<Record<string, string>> = {
+  ArrowRight: 'ArrowLeft',
+  ArrowLeft: 'ArrowRight',
+  ArrowUp: 'ArrowDown',
+  ArrowDown: 'ArrowUp',
+};
+
+/** The arrow key that means on the sheet what this one does on the picture. */
+function keyOnSheet(key: string, toRight: number, toFar: number): string {
+  const sideways = key === 'ArrowRight' || key === 'ArrowLeft';
+  return (sideways ? toRight : toFar) > 0 ? key : (OPPOSITE[key] ?? key);
 }

@@ -1,17 +1,12 @@
-import { sideAtMachine, type Loaded } from '@/core/geometry';
+import { sideAtMachine } from '@/core/geometry';
 import { rollerRoom, type RollerRoom } from '@/core/layout';
-import type { MarkKit } from '@/core/marks';
+import { loadedBy, type MarkKit } from '@/core/marks';
 import { plainLength, type LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
+import { edgeWords } from '@/ui/edgeWords';
 import { rollerPlaces, rollerWarnings } from '@/ui/rollerWords';
 
 const BOX = { width: 330, height: 236 };
-
-/** Printed side up, with the edge of the leading mark first. */
-const loadedBy = (marks: MarkKit): Loaded => ({
-  leadingEdge: marks.leading.startsWith('near') ? 'near' : 'far',
-  printedSideUp: true,
-});
 
 /** The room for the outer rollers by the operator’s hands, left first. */
 function roomAtHand(marks: MarkKit, rollers: Rig['roll']): RollerRoom[] {
@@ -61,7 +56,7 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
               goes in first
             </text>
             <text x={BOX.width / 2 + 16} y={32}>
-              edge printed {loadedBy(marks).leadingEdge === 'near' ? 'first' : 'last'}
+              {edgeWords(loadedBy(marks).leadingEdge, rig.bobFirst)}
             </text>
           </>
         )}
@@ -152,7 +147,7 @@ function TurnedFirst({ waste }: { waste: 'near' | 'far' }) {
 const LEAD_WORDS = {
   larger: 'the larger one',
   doubled: 'the doubled one',
-  underlined: 'the underlined one',
+  underlined: 'the one with a line beside it',
   none: 'the first one',
 } as const;
 
@@ -160,12 +155,16 @@ const LEAD_WORDS = {
 const leadSide = (marks: MarkKit): 'left' | 'right' =>
   sideAtMachine(marks.leading.endsWith('left') ? 'left' : 'right', loadedBy(marks));
 
-function loadingWords({ marks, roll }: Rig, room: readonly RollerRoom[] | null, unit: LengthUnit): string {
+function loadingWords(
+  { marks, roll, bobFirst }: Rig,
+  room: readonly RollerRoom[] | null,
+  unit: LengthUnit,
+): string {
   if (!marks || !room) return 'The media stays in the machine: do not move it between print and cut.';
-  const near = loadedBy(marks).leadingEdge === 'near';
+  const edge = edgeWords(loadedBy(marks).leadingEdge, bobFirst);
   const test = roll.testCutTurned
     ? 'Load it the other way round first, make the test cut in the waste, and turn it. Then: printed'
     : 'Printed';
   const after = roll.testCutTurned ? '' : ' Make the test cut in the lead first.';
-  return `${test} side up, ${near ? 'the edge printed first' : 'the edge printed last'} goes in first, straight to the cutting strip; the leading mark (${LEAD_WORDS[marks.leadSign]}) on your ${leadSide(marks)} as you stand before the machine. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
+  return `${test} side up, the ${edge}${bobFirst === null ? '' : ','} goes in first, straight to the cutting strip; the leading mark (${LEAD_WORDS[marks.leadSign]}) on your ${leadSide(marks)} as you stand before the machine. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
 }

@@ -62,13 +62,13 @@ export function MissChart({
   const one = onePiece.at(-1);
   return (
     <figure className="m-0 paper p-2">
-      <h2 className="m-2">How far 95 of 100 cuts may miss, {unit}, along the run</h2>
+      <h2 className="m-2">How far drift takes 95 of 100 cuts while nothing is checked, {unit}</h2>
       <svg
         ref={frame}
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         width="100%"
         role="img"
-        aria-label={`Expected misses along the run, at most ${lengthText(strategy.worstR95Mm, unit)} of ${lengthText(toleranceMm, unit)} allowed. The figures are in the table below.`}
+        aria-label={`What drift alone takes the cuts off along the run, at most ${lengthText(strategy.worstR95Mm, unit)} of ${lengthText(toleranceMm, unit)} allowed. The figures are in the table below.`}
         onPointerMove={drag}
         onPointerUp={() => {
           dragging.current = false;
@@ -193,7 +193,7 @@ export function MissChart({
                 height, {unit}
               </th>
               <th scope="col" className="num">
-                95 of 100 within, {unit}
+                drift alone, 95 of 100, {unit}
               </th>
               <th scope="col" className="num">
                 spoiled

@@ -3,8 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useMemo, useState, useTransition } from 'react';
 
-import type { DriftKnowledge } from '@/core/drift';
-import { rollerRoom, TYPING_STEPS, type RollRig } from '@/core/layout';
+import { rollerRoom, TYPING_STEPS, type FollowedKnowledge, type RollRig } from '@/core/layout';
 import { fieldLength, plainLength, type LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
@@ -17,7 +16,16 @@ import { keeping } from '../keeping';
 
 import { startTheRun } from './actions';
 import type { PlanErrors, PlanFields, RigHabits } from './planFields';
-import { betterIfPossible, leftoverWords, planAnswer, planReason, planState, yieldWords } from './planWords';
+import {
+  betterIfPossible,
+  leftoverWords,
+  onceChecked,
+  planAnswer,
+  planReason,
+  planState,
+  spoiledWords,
+  yieldWords,
+} from './planWords';
 import { PlanFigures } from './PlanFigures';
 import { RollDrawing } from './RollDrawing';
 import { TypeThese } from './TypeThese';
@@ -46,7 +54,7 @@ export function PlanDesk({
 }: {
   rig: Rig;
   rollRig: RollRig;
-  knowledge: DriftKnowledge;
+  knowledge: FollowedKnowledge;
   sectionsOnRecord: number;
   /** The rig's newest plan. */
   last: { readonly label: string; readonly habits: RigHabits } | null;
@@ -57,6 +65,7 @@ export function PlanDesk({
   const [file, setFile] = useState<ItemFile | null>(null);
   const [fileSays, setFileSays] = useState('');
   const [said, setSaid] = useState('');
+  const [accepted, setAccepted] = useState(false);
   const [pending, start] = useTransition();
   const ready = useHydrated();
   const typed = useMemo(
@@ -65,7 +74,11 @@ export function PlanDesk({
   );
   const read = typed?.ok ? typed : null;
   const job = useMemo(() => (reader && read ? reader.jobOf(read.request) : null), [reader, read]);
-  const state = usePlan(job, knowledge, sectionsOnRecord, rollRig, fields.strategy);
+  const nodes = useMemo(
+    () => ({ along: knowledge.along.nodes, across: knowledge.across.nodes }),
+    [knowledge],
+  );
+  const state = usePlan(job, nodes, knowledge, sectionsOnRecord, rollRig, fields.strategy);
   const errors: PlanErrors = typed === null || typed.ok ? {} : typed.errors;
   const change = (by: Partial<PlanFields>): void => setFields((f) => ({ ...f, ...by }));
   const planned = state.kind === 'planned' ? state.planned : null;
@@ -100,6 +113,7 @@ export function PlanDesk({
         strategy: chosen.name,
         request: { ...read.request, rowsPerSection: chosen.rowsPerSection },
         itemFile: file?.content ?? null,
+        spoilsAccepted: !chosen.keepsPromise && accepted,
       };
       const done = await keeping(['run', input], (stamp) => startTheRun(input, stamp));
       if (done?.ok !== false) forget();
@@ -111,21 +125,21 @@ export function PlanDesk({
       <div className="answer-row">
         <h1 className="answer" aria-live="polite">
           {planned && chosen && read
-            ? planAnswer(planned.plan, chosen, fields.name, unit)
+            ? planAnswer(planned.plan, chosen, planned.expected, fields.name, unit)
             : state.kind === 'refused' && read
               ? state.message
               : typed === null || typed.ok
                 ? 'Planning the run …'
                 : 'Some figures need another look; they are marked below.'}
         </h1>
-        {chosen && read && (
+        {planned && chosen && read && (
           <span className="d-inline-flex align-items-center gap-2 flex-shrink-0">
             <PlumbGlyph
-              ratio={chosen.worstR95Mm / read.request.toleranceMm}
+              ratio={onceChecked(planned.expected) / read.request.toleranceMm}
               size={34}
               label="predicted miss over what is allowed"
             />
-            <StateTag state={planState(chosen, read.request.toleranceMm)} />
+            <StateTag state={planState(chosen, planned.expected, read.request.toleranceMm)} />
           </span>
         )}
       </div>
@@ -143,6 +157,7 @@ export function PlanDesk({
                 mediaWidthMm={Math.max(rig.sheetWidthMm, read.request.printableWidthMm)}
                 marks={rig.marks}
                 rollers={rig.roll}
+                bobFirst={rig.bobFirst}
                 current={null}
                 unit={unit}
               />
@@ -194,7 +209,9 @@ export function PlanDesk({
             }}
             ready={ready}
           />
-          {planned && chosen && read && <PlanFigures plan={planned.plan} chosen={chosen} unit={unit} />}
+          {planned && chosen && read && (
+            <PlanFigures plan={planned.plan} chosen={chosen} expected={planned.expected} unit={unit} />
+          )}
         </div>
         <div className="stack side">
           {planned && chosen && read && (
@@ -213,10 +230,24 @@ export function PlanDesk({
                 unit={unit}
                 step={Number(fields.typingStep)}
               />
+              {!chosen.keepsPromise && (
+                <label className="d-flex gap-2 align-items-start">
+                  <input
+                    type="checkbox"
+                    className="form-check-input mt-1 flex-shrink-0"
+                    checked={accepted}
+                    onChange={(event) => setAccepted(event.target.checked)}
+                  />
+                  <span>
+                    Run it although about {spoiledWords(chosen, planned.plan.imposition.copies)} would be
+                    spoiled
+                  </span>
+                </label>
+              )}
               <button
                 type="button"
                 className="btn btn-main"
-                disabled={pending || !ready || chosen.missing !== null}
+                disabled={pending || !ready || chosen.missing !== null || (!chosen.keepsPromise && !accepted)}
                 onClick={freeze}
               >
                 Freeze this plan and start the run
@@ -241,7 +272,9 @@ export function PlanDesk({
                 {[
                   betterIfPossible(planned.plan, chosen, unit),
                   leftoverWords(planned.plan),
-                  planned.plan.imposition.turned ? 'Items lie turned by 90°: it saves media.' : null,
+                  planned.plan.imposition.turned
+                    ? 'Items lie turned by 90° anticlockwise, seen from the printed side: it saves media.'
+                    : null,
                   planned.fromRoll === null || read.request.rollLeftMm === undefined
                     ? null
                     : yieldWords(planned.fromRoll, read.request.rollLeftMm, unit),

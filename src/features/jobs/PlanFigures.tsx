@@ -1,15 +1,25 @@
-import type { RollPlan, Strategy } from '@/core/layout';
+import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import { lengthText, plainLength, type LengthUnit } from '@/core/units';
 
 import { duration, metres } from './planWords';
 
 /** What the plan comes to, figure by figure. */
-export function PlanFigures({ plan, chosen, unit }: { plan: RollPlan; chosen: Strategy; unit: LengthUnit }) {
+export function PlanFigures({
+  plan,
+  chosen,
+  expected,
+  unit,
+}: {
+  plan: RollPlan;
+  chosen: Strategy;
+  expected: ExpectedMiss;
+  unit: LengthUnit;
+}) {
   return (
     <section className="panel">
       <h2>What it comes to</h2>
       <dl className="figures">
-        {planFigures(plan, chosen, unit).map(([name, value]) => (
+        {planFigures(plan, chosen, expected, unit).map(([name, value]) => (
           <div key={name}>
             <dt>{name}</dt>
             <dd className="mono">{value}</dd>
@@ -23,7 +33,8 @@ export function PlanFigures({ plan, chosen, unit }: { plan: RollPlan; chosen: St
 /** Names and values, in the order of the work. */
 export function planFigures(
   { imposition }: RollPlan,
-  { sections, rowsPerSection, printedMm, mediaMm, waste, worstR95Mm, time }: Strategy,
+  { sections, rowsPerSection, printedMm, mediaMm, waste, time }: Strategy,
+  { untilCheckedMm, thenMm }: ExpectedMiss,
   unit: LengthUnit,
 ): [name: string, value: string][] {
   const last = sections.at(-1)!;
@@ -37,7 +48,8 @@ export function planFigures(
     ['printed length', long(printedMm)],
     ['media used', long(mediaMm)],
     ['of it not item', `${Math.round(100 * waste)} %`],
-    ['worst section, 95 of 100', lengthText(worstR95Mm, unit)],
+    ['section 1 until it is checked, 95 of 100', lengthText(untilCheckedMm, unit)],
+    ...(thenMm === null ? [] : [['then, 95 of 100', lengthText(thenMm, unit)] as [string, string]]),
     ['print', duration(time.printS)],
     ...(time.waitS > 0 ? [['wait', duration(time.waitS)] as [string, string]] : []),
     ['cut', duration(time.cutS)],

@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/context';
-import { shownDrift } from '@/server/driftLog';
+import { shownDrift, type AxisKnowledge } from '@/server/driftLog';
 import { listRigs } from '@/server/rigs';
 import { lastPlanOn } from '@/server/runs';
 import { rollRigOf } from '@/server/runSteps';
@@ -14,6 +14,8 @@ import { habitsOf } from './planFields';
 import { RigChoice } from './RigChoice';
 
 const wanted = z.object({ rig: z.uuid().optional().catch(undefined) });
+
+const followedAxis = ({ nodes, unitVarMm2, startSdMm }: AxisKnowledge) => ({ nodes, unitVarMm2, startSdMm });
 
 /** A run is planned: for a rig, from what its log says of its drift. */
 export async function PlanPage({
@@ -54,7 +56,7 @@ export async function PlanPage({
         key={rig.id}
         rig={rig}
         rollRig={rollRigOf(rig)}
-        knowledge={{ along: drift.along.nodes, across: drift.across.nodes }}
+        knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
         sectionsOnRecord={drift.sectionsOnRecord}
         last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}

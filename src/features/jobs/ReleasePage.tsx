@@ -7,7 +7,7 @@ import { Page } from '../frame/Page';
 
 import { LoadingCard } from './LoadingCard';
 import { runAt } from './loadRun';
-import { metres } from './planWords';
+import { metres, onceChecked } from './planWords';
 import { ReleaseForm } from './ReleaseForm';
 import { CloseForm } from './RunActs';
 import { RollDrawing } from './RollDrawing';
@@ -24,7 +24,11 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   return (
     <Page
       context={
-        <RunContext run={run} ratio={plan.worstR95Mm / request.toleranceMm} words="planned, not released" />
+        <RunContext
+          run={run}
+          ratio={(plan.expected ? onceChecked(plan.expected) : plan.worstR95Mm) / request.toleranceMm}
+          words="planned, not released"
+        />
       }
     >
       <h1 className="answer">
@@ -44,6 +48,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
             mediaWidthMm={Math.max(rig.sheetWidthMm, request.printableWidthMm)}
             marks={rig.marks}
             rollers={rig.roll}
+            bobFirst={rig.bobFirst}
             current={null}
             unit={unit}
           />
@@ -54,9 +59,10 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
               <div>
                 <Recipe recipe={rig.recipe} />
                 <p className="small-print mt-3">
-                  Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers and a
-                  test cut. Tail {plainLength(request.tailMm, unit)} behind the last: the media sensor stays
-                  covered while the far marks are read.
+                  Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers
+                  {rig.roll.testCutTurned ? '' : ' and a test cut'}. Tail {plainLength(request.tailMm, unit)}{' '}
+                  behind the last: {rig.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media
+                  sensor stays covered while the far marks are read.
                 </p>
                 <p className="small-print mb-0">
                   Test cut first: two small shapes, weed one; the other stays put, and the liner may be marked

@@ -9,8 +9,8 @@ const MOST_ITEMS = 600;
 type State = 'plan' | 'now' | 'done';
 
 /**
- * The roll as it comes out of the printer, first edge on the left: lead with its test cut, sections with their rows and
- * marks, tail, and where the rollers run.
+ * The roll with its near end on the left and its left edge on top, as it is when it is turned by a quarter and not
+ * mirrored: lead, sections with their rows and marks, tail, the test cut where it is made, and where the rollers run.
  */
 export function RollDrawing({
   imposition,
@@ -22,6 +22,7 @@ export function RollDrawing({
   mediaWidthMm,
   marks,
   rollers,
+  bobFirst,
   current,
   unit,
 }: {
@@ -33,7 +34,9 @@ export function RollDrawing({
   printableWidthMm: number;
   mediaWidthMm: number;
   marks: MarkKit | null;
-  rollers: Rollers;
+  rollers: Rollers & { readonly testCutTurned: boolean };
+  /** Which end left the printer first; null while nobody has looked. */
+  bobFirst: boolean | null;
   current: number | null;
   unit: LengthUnit;
 }) {
@@ -41,8 +44,9 @@ export function RollDrawing({
   const height = Math.max(64, Math.min(150, ((BOX.width - 2 * BOX.pad) / lengthMm) * mediaWidthMm));
   const x = (mm: number): number => BOX.pad + ((BOX.width - 2 * BOX.pad) * mm) / lengthMm;
   const edge = (mediaWidthMm - printableWidthMm) / 2;
-  // Across the media runs upwards: left edge of the print below.
-  const y = (mm: number): number => BOX.top + height - (height * mm) / mediaWidthMm;
+  const y = (mm: number): number => BOX.top + (height * mm) / mediaWidthMm;
+  // Turned round for its test cut, the far end comes under the blade.
+  const turned = rollers.testCutTurned;
   const labels = Math.ceil(sections.length / 24);
   const room = marks && rollerRoom(marks, rollers);
   const foot = BOX.top + height;
@@ -52,17 +56,18 @@ export function RollDrawing({
       viewBox={`0 0 ${BOX.width} ${foot + BOX.foot}`}
       width="100%"
       role="img"
-      aria-label={`${sections.length} sections with ${imposition.columns} columns on media ${plainLength(mediaWidthMm, unit)} wide, ${plainLength(printableWidthMm, unit)} of it printable; lead ${plainLength(leadMm, unit)}, tail ${plainLength(tailMm, unit)}.`}
+      aria-label={`${sections.length} sections with ${imposition.columns} columns on media ${plainLength(mediaWidthMm, unit)} wide, ${plainLength(printableWidthMm, unit)} of it printable; lead ${plainLength(leadMm, unit)}, tail ${plainLength(tailMm, unit)}${imposition.turned ? '; items turned by 90° anticlockwise' : ''}.`}
     >
       <text x={BOX.pad} y={19}>
-        printed first
+        near end{bobFirst === null ? '' : bobFirst ? ', printed first' : ', printed last'}; left edge on top
+        {imposition.turned && '; items turned 90° anticlockwise'}
       </text>
       <text x={BOX.width - BOX.pad} y={19} textAnchor="end" className="soft">
         {plainLength(printableWidthMm, unit)} printable of {plainLength(mediaWidthMm, unit)} overall
       </text>
       <rect
         x={x(0)}
-        y={y(mediaWidthMm)}
+        y={y(0)}
         width={x(lengthMm) - x(0)}
         height={height}
         fill="none"
@@ -76,9 +81,9 @@ export function RollDrawing({
             <rect
               key={side}
               x={x(0)}
-              y={y(far)}
+              y={y(near)}
               width={x(lengthMm) - x(0)}
-              height={Math.max(2.4, y(near) - y(far))}
+              height={Math.max(2.4, y(far) - y(near))}
               fill="var(--rp-ink-soft)"
               opacity="0.45"
             />
@@ -86,9 +91,9 @@ export function RollDrawing({
         );
       })}
       <TestCut
-        x={x(leadMm / 2)}
+        x={x(turned ? lengthMm - tailMm / 2 : leadMm / 2)}
         y={y(mediaWidthMm / 2)}
-        size={Math.min(x(leadMm) - x(0), 0.4 * height) * 0.55}
+        size={Math.min(x(turned ? tailMm : leadMm) - x(0), 0.4 * height) * 0.55}
       />
       {sections.map((section) => (
         <SectionShape
@@ -131,7 +136,7 @@ export function RollDrawing({
           </text>
         ))}
       <text x={BOX.pad} y={foot + 38} className="soft">
-        lead {plainLength(leadMm, unit)}: rollers, test cut
+        lead {plainLength(leadMm, unit)}: rollers{turned ? '' : ', test cut'}
       </text>
       {room && (
         <text x={BOX.width / 2} y={foot + 38} textAnchor="middle" className="soft">
@@ -141,7 +146,7 @@ export function RollDrawing({
         </text>
       )}
       <text x={BOX.width - BOX.pad} y={foot + 38} textAnchor="end" className="soft">
-        tail {plainLength(tailMm, unit)}: covers the sensor
+        tail {plainLength(tailMm, unit)}: {turned ? 'test cut, ' : ''}covers the sensor
       </text>
     </svg>
   );
@@ -192,9 +197,9 @@ function SectionShape({
     <g>
       <rect
         x={x(section.startMm)}
-        y={y(printableWidthMm)}
+        y={y(0)}
         width={Math.max(1, x(section.endMm) - x(section.startMm))}
-        height={y(0) - y(printableWidthMm)}
+        height={y(printableWidthMm) - y(0)}
         fill={state === 'now' ? 'color-mix(in srgb, var(--rp-print) 9%, transparent)' : 'none'}
         stroke="var(--rp-ink)"
         strokeWidth={state === 'now' ? 2.2 : 0.8}
@@ -202,27 +207,30 @@ function SectionShape({
       {Array.from({ length: section.rows }, (_, row) => {
         const left = x(section.startMm + markRoomMm + row * (imposition.itemHeightMm + imposition.gapMm));
         const copies = Math.min(imposition.columns, section.copies - row * imposition.columns);
-        if (bars)
+        const at = (column: number): number => copyAtMm(imposition, section.firstRow - 1 + row, column);
+        if (bars) {
+          const [from, to] = [at(0), at(copies - 1) + imposition.itemWidthMm];
           return (
             <rect
               key={row}
               x={left}
-              y={y(imposition.usedWidthMm)}
+              y={y(from)}
               width={Math.max(0.6, rowHeight)}
-              height={(y(0) - y(imposition.usedWidthMm)) * (copies / imposition.columns)}
+              height={y(to) - y(from)}
               fill="var(--rp-print)"
               opacity={state === 'done' ? 0.35 : 0.85}
             />
           );
+        }
         return Array.from({ length: copies }, (__, column) => {
-          const at = copyAtMm(imposition, section.firstRow - 1 + row, column);
+          const from = at(column);
           return (
             <rect
               key={`${row} ${column}`}
               x={left}
-              y={y(at + imposition.itemWidthMm)}
+              y={y(from)}
               width={Math.max(1, rowHeight)}
-              height={Math.max(1, y(at) - y(at + imposition.itemWidthMm))}
+              height={Math.max(1, y(from + imposition.itemWidthMm) - y(from))}
               fill="var(--rp-print)"
               fillOpacity={state === 'done' ? 0.3 : 0.85}
               stroke="var(--rp-cut)"

@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 
-import { CUT_FORMATS } from '@/core/formats/file';
+import { loadedBy } from '@/core/marks';
 import { fieldLength, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { plumbState, STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/context';
@@ -18,14 +18,13 @@ import { LoadingCard } from './LoadingCard';
 import { RollDrawing } from './RollDrawing';
 import {
   CloseForm,
-  CutButton,
-  FileButton,
   FinishForm,
   KeepSlipButton,
   LaminateForm,
   NotCutButton,
   RegisterButton,
   RestButton,
+  SectionFiles,
   TakeBackButton,
   UndoButton,
 } from './RunActs';
@@ -74,6 +73,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
       toleranceMm={toleranceMm}
       outline={run.plan.request.outline}
       item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
+      loaded={loadedBy(run.rig.marks)}
       main={bare}
       unit={unit}
     />
@@ -108,6 +108,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             mediaWidthMm={Math.max(run.rig.sheetWidthMm, run.plan.request.printableWidthMm)}
             marks={run.rig.marks}
             rollers={run.rig.roll}
+            bobFirst={run.rig.bobFirst}
             current={index ?? run.sections.length + 1}
             unit={unit}
           />
@@ -180,16 +181,13 @@ function NextPanel({
         {lengthText(next.outlook.r95Mm, unit)}.
         {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
       </p>
-      <div className="d-flex flex-wrap gap-2 mb-3">
-        {CUT_FORMATS.map((f) => (
-          <FileButton key={f} runId={run.id} section={next.index} format={f} />
-        ))}
-      </div>
-      {made.length > 0 && <p className="small-print mono text-break">{made.at(-1)!.fileName}</p>}
-      <div className="stack" style={{ gap: 8 }}>
-        <CutButton runId={run.id} section={next.index} asDrawn={false} main={main} />
-        <CutButton runId={run.id} section={next.index} asDrawn main={false} />
-      </div>
+      <SectionFiles
+        key={next.index}
+        runId={run.id}
+        section={next.index}
+        files={[...made].reverse().map(({ id, fileName }) => ({ id, fileName }))}
+        main={main}
+      />
       <details className="working">
         <summary>How to load it</summary>
         <LoadingCard rig={run.rig} unit={unit} />

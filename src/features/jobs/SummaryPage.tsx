@@ -10,7 +10,7 @@ import { Page } from '../frame/Page';
 
 import { ControlFigure } from './ControlChart';
 import { runAt } from './loadRun';
-import { expectedItems } from './planWords';
+import { expectedItems, expectedWords } from './planWords';
 import { ReopenButton } from './RunActs';
 import { RunContext } from './RunContext';
 import { MOST_ON_CHART } from './runView';
@@ -74,7 +74,11 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                 </tr>
                 <tr>
                   <th scope="row">farthest miss: 95 of 100 within, and the worst check</th>
-                  <td className="num">{lengthText(outcome.predictedR95Mm, unit)}</td>
+                  <td className="num text-wrap" style={{ minWidth: '16em' }}>
+                    {run.plan.expected
+                      ? expectedWords(run.plan.expected, unit)
+                      : `${lengthText(outcome.predictedR95Mm, unit)}, drift alone`}
+                  </td>
                   <td className="num">
                     {outcome.worstCheckMm === null ? 'not checked' : lengthText(outcome.worstCheckMm, unit)}
                   </td>

@@ -30,7 +30,7 @@ export function WaysTable({
           <tr>
             <th scope="col">way</th>
             <th scope="col" className="num">
-              worst
+              drift
             </th>
             <th scope="col" className="num">
               spoiled

@@ -100,15 +100,15 @@ export async function takeCheckBack(
   return step('take check back', runId, idSchema, checkId, stamp, takeBackCheck);
 }
 
-const Cut = z.object({ section: index, asDrawn: z.boolean() });
+const Cut = z.object({ section: index, fileId: idSchema.nullable() });
 
 export async function sectionIsCut(
   runId: string,
   given: z.input<typeof Cut>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  return step('section is cut', runId, Cut, given, stamp, (deps, actor, id, { section, asDrawn }, stamped) =>
-    markSectionCut(deps, actor, id, section, asDrawn, stamped),
+  return step('section is cut', runId, Cut, given, stamp, (deps, actor, id, { section, fileId }, stamped) =>
+    markSectionCut(deps, actor, id, section, fileId, stamped),
   );
 }
 
@@ -247,7 +247,7 @@ const Made = z.object({ runId: idSchema, section: index, format: z.enum(CUT_FORM
 export async function makeFile(
   given: z.input<typeof Made>,
   stamp: BrowserStamp,
-): Promise<ActionResult<{ fileName: string; content: string }>> {
+): Promise<ActionResult<{ fileId: string; fileName: string; content: string }>> {
   const made = await acting(
     'make file',
     Made,

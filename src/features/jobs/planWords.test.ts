@@ -12,11 +12,13 @@ import {
   planAnswer,
   planReason,
   planState,
+  spoiledWords,
   yieldWords,
 } from './planWords';
 
 const QUIET = { wanderMm2PerM: 0.002, creepVarMm2PerM2: 0.001, creepVar: 0.0004 };
 const KNOWN = { along: [filmNode(QUIET)], across: [filmNode({ ...QUIET, creepMmPerM: 0 })] };
+const EXPECTED = { untilCheckedMm: 0.41, thenMm: 0.07 };
 const NO_FAR_MARKS = { registers: true, bothEnds: false, longestMm: null, everyMm: null };
 
 /** The worked example of the trade: 46 copies, 183.4 mm tall, 3.5 mm between, four across. */
@@ -31,21 +33,31 @@ function example(more: object = {}, name: StrategyName = 'sections', onRecord = 
   });
   const planned = planRoll(jobOf(request), KNOWN, onRecord, rig);
   if (!planned.ok) throw new Error(planned.refusal.code);
-  return { plan: planned.value, chosen: planned.value.strategies.find((s) => s.name === name)! };
+  return {
+    plan: planned.value,
+    chosen: planned.value.strategies.find((s) => s.name === name)!,
+  };
 }
 
 test('the sentence: how many, in what, how far off, and what one piece would do', () => {
   const { plan, chosen } = example();
   expect(inWords(chosen)).toBe('3 sections of 5 rows');
-  expect(planAnswer(plan, chosen, ' hull numbers ', 'mm')).toMatch(
-    /^Cut 46 hull numbers in 3 sections of 5 rows\. Expect at most 0\.\d\d mm at the end of each section; in one piece the last rows would miss by 0\.\d\d mm\.$/,
+  expect(planAnswer(plan, chosen, EXPECTED, ' hull numbers ', 'mm')).toMatch(
+    /^Cut 46 hull numbers in 3 sections of 5 rows\. Expect at most 0\.41 mm until section 1 is checked, then 0\.07 mm; in one piece drift alone would take the last rows 0\.\d\d mm off\.$/,
   );
   const one = example({}, 'one-piece');
-  expect(planAnswer(one.plan, one.chosen, '', 'in')).toMatch(
-    /^Cut 46 copies in one piece of 12 rows\. Expect at most 0\.0\d\d in at its worst place\.$/,
+  const alone = { untilCheckedMm: 0.254, thenMm: null };
+  expect(planAnswer(one.plan, { ...one.chosen, keepsPromise: true }, alone, '', 'in')).toBe(
+    'Cut 46 copies in one piece of 12 rows. Expect at most 0.010 in.',
   );
-  const both = example({}, 'sections-both-ends', 96, { ...NO_FAR_MARKS, bothEnds: true });
-  expect(planAnswer(both.plan, both.chosen, 'x', 'mm')).toContain('between the marks of each section');
+});
+
+test('a plan that spoils a good part says so first of all', () => {
+  const { plan, chosen } = example({ toleranceMm: 0.05 });
+  expect(planAnswer(plan, chosen, EXPECTED, 'hull numbers', 'mm')).toMatch(
+    /^Not like this: about \d\d % of the items would be spoiled when 46 hull numbers are cut in 3 sections of 5 rows\.$/,
+  );
+  expect(spoiledWords({ ...chosen, spoiled: 0.31, spoiledShare: 0.007 }, 46)).toBe('0.3 of 46 items');
 });
 
 test.each([
@@ -60,6 +72,7 @@ test.each([
   expect(
     planState(
       chosen,
+      { untilCheckedMm: 0.6, thenMm: (job as { toleranceMm?: number }).toleranceMm === 1 ? 0.2 : 0.45 },
       planRequestSchema.shape.toleranceMm.parse((job as { toleranceMm?: number }).toleranceMm),
     ),
   ).toBe(state);
@@ -77,7 +90,7 @@ test('what would do better if the rig could, and what would fill the last row', 
 
 test('the figures of the worked example (common practice, no source)', () => {
   const { plan, chosen } = example({ leadMm: 300, tailMm: 250 });
-  expect(Object.fromEntries(planFigures(plan, chosen, 'mm'))).toMatchObject({
+  expect(Object.fromEntries(planFigures(plan, chosen, EXPECTED, 'mm'))).toMatchObject({
     'across and along': '4 × 12',
     sections: '3 of 5 rows',
     'rows of a section are': '931.00 mm',
@@ -86,6 +99,8 @@ test('the figures of the worked example (common practice, no source)', () => {
     'media used': '2.79 m',
     // 46 · 300 · 183.4 of 2789.3 · 1315 mm² is item.
     'of it not item': '31 %',
+    'section 1 until it is checked, 95 of 100': '0.41 mm',
+    'then, 95 of 100': '0.07 mm',
   });
 });
 

@@ -1,12 +1,27 @@
-import type { RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
+import type { ExpectedMiss, RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
 import { lengthText, plainLength, type LengthUnit } from '@/core/units';
 import { plumbState, type PlumbState } from '@/core/verdict';
 
 /** A plan that breaks its promise is out of plumb; one whose worst row comes close to what is allowed leans. */
-export function planState(s: Strategy, toleranceMm: number): PlumbState {
+export function planState(s: Strategy, expected: ExpectedMiss, toleranceMm: number): PlumbState {
   if (!s.keepsPromise) return 'out-of-plumb';
-  return plumbState(s.worstR95Mm, toleranceMm) === 'plumb' ? 'plumb' : 'leaning';
+  return plumbState(onceChecked(expected), toleranceMm) === 'plumb' ? 'plumb' : 'leaning';
 }
+
+/** What to expect once section 1 is checked; of one piece, what to expect at all. */
+export const onceChecked = ({ untilCheckedMm, thenMm }: ExpectedMiss): number => thenMm ?? untilCheckedMm;
+
+/** “0.41 mm until section 1 is checked, then 0.07 mm”: where a run starts is known from its first check on. */
+export function expectedWords({ untilCheckedMm, thenMm }: ExpectedMiss, unit: LengthUnit): string {
+  const [first, then] = [untilCheckedMm, thenMm ?? untilCheckedMm].map((mm) => lengthText(mm, unit));
+  return first === then ? first! : `${first} until section 1 is checked, then ${then}`;
+}
+
+/** “81 % of the items”, or how many of them when that is few. */
+export const spoiledWords = ({ spoiled, spoiledShare }: Strategy, copies: number): string =>
+  spoiledShare >= 0.01
+    ? `${Math.round(100 * spoiledShare)} % of the items`
+    : `${expectedItems(spoiled)} of ${copies} items`;
 
 export const STRATEGY_WORDS: Readonly<Record<StrategyName, string>> = {
   'one-piece': 'one piece',
@@ -25,17 +40,24 @@ export function inWords(s: Strategy): string {
 }
 
 /** What is so and what to do, in a sentence or two. */
-export function planAnswer(plan: RollPlan, chosen: Strategy, jobName: string, unit: LengthUnit): string {
+export function planAnswer(
+  plan: RollPlan,
+  chosen: Strategy,
+  expected: ExpectedMiss,
+  jobName: string,
+  unit: LengthUnit,
+): string {
   const onePiece = plan.strategies.find((s) => s.name === 'one-piece')!;
   const copies = plan.imposition.copies;
-  const worst = chosen.way === 'start' ? 'at the end of each section' : 'between the marks of each section';
-  const where = chosen.sections.length > 1 ? worst : 'at its worst place';
   const instead =
     chosen.sections.length > 1
-      ? `; in one piece the last rows would miss by ${lengthText(onePiece.worstR95Mm, unit)}`
+      ? `; in one piece drift alone would take the last rows ${lengthText(onePiece.worstR95Mm, unit)} off`
       : '';
   const lead = `Cut ${copies} ${jobName.trim() || 'copies'} in ${inWords(chosen)}.`;
-  return `${lead} Expect at most ${lengthText(chosen.worstR95Mm, unit)} ${where}${instead}.`;
+  if (chosen.missing) return `A roll cannot be run like this on this rig: ${chosen.missing}.`;
+  if (!chosen.keepsPromise)
+    return `Not like this: about ${spoiledWords(chosen, copies)} would be spoiled when ${copies} ${jobName.trim() || 'copies'} are cut in ${inWords(chosen)}.`;
+  return `${lead} Expect at most ${expectedWords(expected, unit)}${instead}.`;
 }
 
 /** Why this way is recommended, or what another would do better. */

@@ -35,6 +35,7 @@ function plan() {
     planned.value,
     planned.value.strategies.find((s) => s.name === 'sections')!,
     'drift',
+    { untilCheckedMm: 0.41, thenMm: 0.07 },
   );
 }
 const PLAN = plan();
@@ -60,6 +61,7 @@ function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = 
       index,
       state: index <= cut ? 'cut' : 'waiting',
       applied: index <= cut && !asDrawn.includes(index) ? applied : null,
+      fileId: null,
       cutBy: null,
       cutAt: null,
       spoiled: null,

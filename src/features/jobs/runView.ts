@@ -2,6 +2,8 @@ import { lengthText, offsetText, type LengthUnit, type OffsetAxis } from '@/core
 import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs';
 import type { NextSection, OpenSlip } from '@/server/runSteps';
 
+import { expectedWords } from './planWords';
+
 /** The section to be cut next; null when all are cut. */
 export const nextIndex = (run: Run): number | null =>
   run.sections.find((s) => s.state === 'waiting')?.index ?? null;
@@ -64,6 +66,14 @@ export function runAnswer(
       ? `row ${section.firstRow}`
       : `rows ${section.firstRow} to ${section.firstRow + section.rows - 1}`;
   const r95 = lengthText(next.outlook.r95Mm, unit);
+  const planned = run.plan.expected;
+  // Nothing is known of where this run starts: its first rows tell.
+  const unknown = lastCut(run) === null && planned !== null;
+  if (unknown && next.outlook.r95Mm > toleranceMm)
+    return {
+      words: `Where this run starts is not known yet: expect at most ${expectedWords(planned, unit)}; ${lengthText(toleranceMm, unit)} is allowed. Quick-check the rig on this media first, or take section ${next.index} as the trial.`,
+      go: 'stop',
+    };
   if (next.outlook.r95Mm > toleranceMm)
     return {
       words: `Stop: section ${next.index} may miss by ${r95} and ${lengthText(toleranceMm, unit)} is allowed. Check the last section, or register anew.`,
@@ -76,7 +86,7 @@ export function runAnswer(
       go: 'go',
     };
   return {
-    words: `Load section ${next.index} of ${run.sections.length}, ${rows}, and cut it with its corrected file. Expect at most ${r95}; ${lengthText(toleranceMm, unit)} is allowed.`,
+    words: `Load section ${next.index} of ${run.sections.length}, ${rows}, and cut it with its corrected file. Expect at most ${unknown ? expectedWords(planned, unit) : r95}; ${lengthText(toleranceMm, unit)} is allowed.`,
     go: 'go',
   };
 }

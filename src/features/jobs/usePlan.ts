@@ -6,6 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { DriftKnowledge } from '@/core/drift';
 import {
   planRefusalText,
+  type FollowedKnowledge,
   type PlanWithCurves,
   type RollJob,
   type RollRig,
@@ -22,6 +23,7 @@ export type PlanState =
 export function usePlan(
   job: RollJob | null,
   knowledge: DriftKnowledge,
+  followed: FollowedKnowledge,
   sectionsOnRecord: number,
   rig: RollRig,
   chosen: StrategyName | null,
@@ -48,7 +50,7 @@ export function usePlan(
         const raw = new Worker(new URL('../../workers/plan.worker.ts', import.meta.url), { type: 'module' });
         worker.current = { raw, api: wrap<PlanWorker>(raw) };
       }
-      const result = await worker.current.api.plan(job, knowledge, sectionsOnRecord, rig, chosen);
+      const result = await worker.current.api.plan(job, knowledge, followed, sectionsOnRecord, rig, chosen);
       setState(
         result.ok
           ? { kind: 'planned', planned: result.value }
@@ -65,7 +67,7 @@ export function usePlan(
     };
     if (busy.current) waiting.current = run;
     else void pump(run);
-  }, [job, knowledge, sectionsOnRecord, rig, chosen]);
+  }, [job, knowledge, followed, sectionsOnRecord, rig, chosen]);
 
   return state;
 }

@@ -121,6 +121,8 @@ export async function LogbookPage({
                   <td>
                     {row.discarded ? (
                       <span className="tag tag-none">discarded</span>
+                    ) : row.unproved ? (
+                      <span className="tag tag-none">not proved</span>
                     ) : row.stage === 'closed' ? (
                       <StateTag state={row.outcome} />
                     ) : (

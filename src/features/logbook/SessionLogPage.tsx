@@ -2,7 +2,7 @@ import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
 import { unitWords } from '@/ui/settingWords';
-import { fixed, lengthText, signedLengthFigure } from '@/core/units';
+import { fixed, lengthText, placesOfStep, signedLengthFigure } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/context';
 import { sessionTrace } from '@/server/logbook';
@@ -105,11 +105,12 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
             {trace.typed.length === 0 && <p className="mb-0">Nothing.</p>}
             <table className="rows">
               <tbody>
-                {trace.typed.map(({ change, setting, unit: settingUnit }) => (
+                {trace.typed.map(({ change, setting, unit: settingUnit, step }) => (
                   <tr key={change.id}>
                     <th scope="row">{setting}</th>
                     <td className="num">
-                      {fixed(change.fromValue ?? 0, 2)} → {fixed(change.toValue, 2)} {unitWords(settingUnit)}
+                      {change.fromValue !== null && `${fixed(change.fromValue, placesOfStep(step))} → `}
+                      {fixed(change.toValue, placesOfStep(step))} {unitWords(settingUnit)}
                     </td>
                     <td>
                       {change.changedBy}, {format(change.changedAt, 'HH:mm')}
@@ -160,6 +161,8 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
 function answer(session: Session, unit: 'mm' | 'in'): string {
   const who = session.closedBy ?? session.startedBy;
   if (session.discarded) return `Discarded by ${who}: started by mistake. It says nothing about the rig.`;
+  if (session.unproved)
+    return `Corrected, and closed by ${who} before the proof was read: what was typed or cut with is on record, not what it does.`;
   if (session.outcome === null || session.outcomeR95Mm === null)
     return session.stage === 'closed' ? `Given up by ${who} before it said anything.` : 'Still open.';
   const what = session.kind === 'calibration' ? 'Calibrated' : 'Checked';

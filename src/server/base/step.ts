@@ -28,6 +28,8 @@ interface Step<S extends string> extends Stamp {
   readonly act: string;
   /** The stages in which this may be done. */
   readonly allowed: readonly S[];
+  /** It adds a record and changes nothing that a page shows or decides by. */
+  readonly quiet?: boolean;
 }
 
 /**
@@ -73,7 +75,7 @@ export function onRun<T>(
   deps: Deps,
   actor: Actor,
   runId: string,
-  { act, allowed, version, request }: Step<RunStage>,
+  { act, allowed, version, request, quiet = false }: Step<RunStage>,
   work: (inner: Deps, run: Run) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
   return keep(deps, actor, { act: `run ${act}`, subjectId: runId, request }, async (inner) => {
@@ -87,7 +89,7 @@ export function onRun<T>(
     if (version !== undefined && version !== locked.version) return refuse(OUT_OF_DATE);
     if (!allowed.includes(run.stage)) return refuse(refusedStage(run.stage));
     const done = await work(inner, run);
-    if (done.ok)
+    if (done.ok && !quiet)
       await inner.db
         .update(runs)
         .set({ version: sql`${runs.version} + 1` })

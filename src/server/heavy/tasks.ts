@@ -1,7 +1,7 @@
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
 import type { PlaneMap } from '@/core/geometry';
-import { planRoll } from '@/core/layout';
+import { expectedMiss, planRoll } from '@/core/layout';
 import { accept } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
 
@@ -35,6 +35,11 @@ interface OutlookOn {
   readonly seed: number;
 }
 
+interface PlanToExpect {
+  readonly run: Parameters<typeof expectedMiss>[0];
+  readonly knowledge: Parameters<typeof expectedMiss>[1];
+}
+
 interface SectionToCut {
   readonly run: Run;
   readonly index: number;
@@ -60,6 +65,7 @@ export const TASKS = {
   sectionFile: ({ run, index, format, applied }: SectionToCut) => sectionFile(run, index, format, applied),
   runArchive: ({ run, applied }: { readonly run: Run; readonly applied: readonly (Applied | null)[] }) =>
     archiveOf(run, applied),
+  expectedMiss: ({ run, knowledge }: PlanToExpect) => expectedMiss(run, knowledge),
   planRoll: (given: Parameters<typeof planRoll>) => planRoll(...given),
   fit: fitForScript,
   settings: settingsForScript,

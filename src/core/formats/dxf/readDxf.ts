@@ -7,6 +7,7 @@ import { mapPath, pointsWorth, type Drawing, type DrawnPath, type Layer, type Se
 import { colourOfIndex } from './colours';
 import { BadFigure, dxfRecords, number, numbers, text, type DxfRecord, type PairRefusal } from './pairs';
 import { flattenSpline, isSound } from './spline';
+import { throughPoints } from './throughPoints';
 
 export type DxfRefusal =
   | PairRefusal
@@ -381,8 +382,16 @@ function spline(entity: DxfRecord, mmPerUnit: number, notes: Notes): Outline | n
     controls: xs.map((x, i) => ({ x, y: ys[i] ?? 0 })),
     weights: numbers(entity, 41),
   };
+  if (given.controls.length === 0) {
+    const fitYs = numbers(entity, 21);
+    const through = throughPoints(numbers(entity, 11).map((x, i) => ({ x, y: fitYs[i] ?? NaN })));
+    if (through) {
+      notes.add('SPLINE read as a smooth curve through its fit points');
+      return { ...through, closed: (number(entity, 70, 0) & 1) === 1 };
+    }
+  }
   if (!isSound(given)) {
-    notes.add('SPLINE left out: it has no complete control points and knots');
+    notes.add('SPLINE left out: it has no complete control points and knots, nor fit points');
     return null;
   }
   notes.add(`SPLINE read as lines within ${SPLINE_CHORD_MM} mm`);

@@ -237,3 +237,18 @@ test('the format is told by how a file begins, not by its name', () => {
   });
   for (const [wanted, found] of formats) expect(found).toBe(wanted);
 });
+
+test.each(['svg', 'dxf', 'hpgl'] as const)(
+  'lines that the correction moves below zero are told, as %s',
+  (to) => {
+    const drawn = 'IN;SP1;PU0,0;PD4000,0,4000,4000,0,0;PU;';
+    const moved = (tx: number, ty: number) => {
+      const done = correctFile(drawn, affineMap({ a11: 1, a12: 0, a21: 0, a22: 1, tx, ty }), to);
+      if (!done.ok) throw new Error(done.refusal.code);
+      return done.value.report.notes.map((n) => n.what).filter((what) => what.includes('below zero'));
+    };
+    expect(moved(0.25, -0.4)).toEqual([expect.stringContaining('0.25 mm in x,')]);
+    expect(moved(0.25, 0.1)).toEqual([expect.stringContaining('0.25 mm in x and 0.10 mm in y')]);
+    expect(moved(-1, -1)).toEqual([]);
+  },
+);

@@ -155,6 +155,7 @@ function finished(
   if (elements > ELEMENT_LIMIT) return refuse({ code: 'too-many-elements', limit: ELEMENT_LIMIT });
   const refused = refusedSize(drawing.paths, totals.bounds, boundsAfter, to);
   if (refused) return refuse(refused);
+  noteBelowZero(totals.bounds, boundsAfter, notes);
   const moved = (): Drawing => ({ ...drawing, paths: drawing.paths.map((p) => mapPath(p, correction)) });
   const content = written ?? WRITE[to](moved(), boundsAfter, notes);
   return accept({
@@ -174,6 +175,23 @@ function finished(
       notes: notes.list(),
     },
   });
+}
+
+/** Less than this below zero no cutter shows, mm. */
+const BELOW_ZERO_MM = 0.02;
+
+/** A cutter clips what lies below its zero: told when the correction has moved lines there. */
+function noteBelowZero(before: Rect, after: Rect, notes: Notes): void {
+  const below = (was: number, is: number): number => (was >= -BELOW_ZERO_MM && is < -BELOW_ZERO_MM ? -is : 0);
+  const [across, along] = [below(before.x0, after.x0), below(before.y0, after.y0)];
+  const parts = [
+    across > 0 ? `${across.toFixed(2)} mm in x` : '',
+    along > 0 ? `${along.toFixed(2)} mm in y` : '',
+  ].filter((words) => words !== '');
+  if (parts.length > 0)
+    notes.add(
+      `corrected lines reach below zero by ${parts.join(' and ')}, where a cutter may clip them: draw the design that much further in, print and cut alike`,
+    );
 }
 
 /** How far apart two places have to be to be told apart in a format, and how fine its lines follow a curve; mm. */

@@ -1,5 +1,5 @@
 import { apiError, guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
+import { requestDeps, scriptActor } from '@/server/context';
 import { download } from '@/server/download';
 import { runArchive } from '@/server/runFiles';
 import { idSchema } from '@/server/schemas';
@@ -11,7 +11,7 @@ export const GET = guarded(
   'run archive',
   async (_: Request, { params }: { params: Promise<{ id: string }> }) => {
     const id = idSchema.safeParse((await params).id);
-    const made = id.success ? await runArchive(requestDeps(), id.data) : null;
+    const made = id.success ? await runArchive(requestDeps(), await scriptActor(), id.data) : null;
     if (made?.ok) return download(made.value.bytes, 'application/zip', made.value.fileName);
     return made?.refusal.code === 'refused'
       ? apiError(409, 'not-released', made.refusal.message)
