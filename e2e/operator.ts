@@ -58,7 +58,8 @@ export async function readByKeys(page: Page, most = Infinity): Promise<number> {
   return kept;
 }
 
-async function soFar(page: Page): Promise<[number, number]> {
+/** How many readings are kept, of how many. */
+export async function soFar(page: Page): Promise<[number, number]> {
   const words = (await page.getByRole('heading', { name: /^So far/ }).textContent()) ?? '';
   const [done, all] = words.match(/\d+/g)!.map(Number) as [number, number];
   return [done, all];
@@ -67,7 +68,7 @@ async function soFar(page: Page): Promise<[number, number]> {
 async function until(page: Page, before: [number, number]): Promise<[number, number]> {
   // A page that hears of the log meanwhile may show an older count for a moment.
   await expect(async () => expect((await soFar(page))[0]).toBeGreaterThan(before[0])).toPass({
-    timeout: 15_000,
+    timeout: 45_000,
   });
   return soFar(page);
 }

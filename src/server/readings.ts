@@ -67,65 +67,63 @@ function refusalOf(row: NonNullable<Awaited<ReturnType<typeof lockPass>>>): UseC
   }
 }
 
-/** What changed in a session through its readings: everybody’s page looks again, and a proposal is void. */
-const touch = (deps: Deps, row: { readonly sessionId: string; readonly stage: string }) =>
-  deps.db
-    .update(sessions)
-    .set({
-      changes: sql`${sessions.changes} + 1`,
-      ...(row.stage === 'read' ? {} : { stage: 'read', version: sql`${sessions.version} + 1` }),
-    })
-    .where(eq(sessions.id, row.sessionId));
+/** How many changes the session had seen with this one: a page that has heard of fewer does not know it yet. */
+export interface Changed {
+  readonly changes: number;
+}
+
+/**
+ * What a reading changes, as parts of one question to the database: everybody’s page looks again, a proposal is void,
+ * what counted of the comb counts no more. Whoever reads `replaced` to its end comes after it.
+ */
+const changing = (
+  row: { readonly sessionId: string; readonly stage: string },
+  passId: string,
+  comb: Comb,
+  at: Date,
+) => sql`
+  with touched as (
+    update sessions set changes = changes + 1,
+      version = version + ${row.stage === 'read' ? 0 : 1}::int, stage = 'read'
+    where id = ${row.sessionId} returning changes
+  ), replaced as (
+    update readings set replaced_at = ${at}
+    where pass_id = ${passId} and station_id = ${comb.stationId} and axis = ${comb.axis} and replaced_at is null
+    returning id
+  )`;
 
 /** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
 export async function saveReading(
   deps: Deps,
   actor: Actor,
   input: unknown,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
+  request: string = crypto.randomUUID(),
+): Promise<Outcome<Changed, UseCaseRefusal>> {
   const parsed = readingInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
   const { passId, stationId, axis, pick, coarseMm } = parsed.data;
-  return keep(deps, actor, { act: 'reading', subjectId: passId, request }, async (inner) => {
+  const act = { act: 'reading', subjectId: passId, request, answersItself: true };
+  return keep(deps, actor, act, async (inner) => {
     const row = await lockPass(inner, passId, stationId);
     if (!row) return refuse({ code: 'not-found', what: 'pass' });
     const refused = refusalOf(row);
     if (refused) return refuse(refused);
     if (row.station === null)
       return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
-    const { observation } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
-    await replace(inner, row, passId, { stationId, axis });
-    await inner.db.insert(readings).values({
-      passId,
-      stationId,
-      axis,
-      pick,
-      coarseMm,
-      xMm: observation.xMm,
-      yMm: observation.yMm,
-      offsetMm: observation.offsetMm,
-      uMm: observation.uMm,
-      enteredBy: actor,
-      enteredAt: deps.now(),
-    });
-    return accept(null);
+    const { observation: o } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
+    const at = deps.now();
+    const { rows } = await inner.db.execute<Record<'changes', number>>(sql`
+      ${changing(row, passId, { stationId, axis }, at)}, answered as (
+        update acts set result = jsonb_build_object('changes', touched.changes) from touched where request = ${request}
+      )
+      insert into readings
+        (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at)
+      select ${passId}, ${stationId}, ${axis}, ${JSON.stringify(pick)}::jsonb, ${coarseMm}::float8,
+        ${o.xMm}::float8, ${o.yMm}::float8, ${o.offsetMm}::float8, ${o.uMm}::float8, ${actor}, ${at}
+      from (select count(*) from replaced) before
+      returning (select changes from touched)`);
+    return accept({ changes: rows[0]!.changes });
   });
-}
-
-/** What counted of a comb counts no more, and the session has changed: one question to the database. */
-async function replace(
-  deps: Deps,
-  row: Parameters<typeof touch>[1],
-  passId: string,
-  comb: Comb,
-): Promise<void> {
-  const touched = deps.db.$with('touched').as(touch(deps, row).returning({ id: sessions.id }));
-  await deps.db
-    .with(touched)
-    .update(readings)
-    .set({ replacedAt: deps.now() })
-    .where(currentReading(passId, comb));
 }
 
 const currentReading = (passId: string, { stationId, axis }: Comb) =>
@@ -148,14 +146,16 @@ export function clearReading(
   passId: string,
   comb: Comb,
   request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
+): Promise<Outcome<Changed, UseCaseRefusal>> {
   return keep(deps, actor, { act: 'take reading back', subjectId: passId, request }, async (inner) => {
     const row = await lockPass(inner, passId, comb.stationId);
     if (!row) return refuse({ code: 'not-found', what: 'pass' });
     const refused = refusalOf(row);
     if (refused) return refuse(refused);
-    await replace(inner, row, passId, comb);
-    return accept(null);
+    const { rows } = await inner.db.execute<Record<'changes', number>>(
+      sql`${changing(row, passId, comb, deps.now())} select changes from touched`,
+    );
+    return accept({ changes: rows[0]!.changes });
   });
 }
 

@@ -1,10 +1,12 @@
 import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 
+import type { Outcome } from '@/core/outcome';
 import { acts, corrections, fits, passes, readings, sessions } from '@/db/schema';
 import { freshDeps } from '@test/database';
 
 import { applyCorrection } from './applyCorrection';
+import type { UseCaseRefusal } from './deps';
 import { getSession, openSession } from './loadSession';
 import { clearReading, saveReading } from './readings';
 import { addRig, archiveRig, getRig } from './rigs';
@@ -201,7 +203,7 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
   const pick = { line: 1, between: false, lengths: 0 };
   const read = (i: number) =>
     saveReading(deps, 'KT', { passId: pass.id, ...combs[i % combs.length]!, pick, coarseMm: null });
-  const sent = Array.from({ length: 30 }, (_, i) => read(i));
+  const sent: Promise<Outcome<unknown, UseCaseRefusal>>[] = Array.from({ length: 30 }, (_, i) => read(i));
   sent.splice(15, 0, walk.closeSession(deps, 'IM', id));
   const done = await Promise.all(sent);
   const accepted = done.filter((d, i) => i !== 15 && d.ok).length;
@@ -209,6 +211,43 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
   expect(closedAt).not.toBeNull();
   expect(await deps.db.$count(readings, eq(readings.passId, pass.id))).toBe(accepted);
   expect((await read(3)).ok).toBe(false);
+});
+
+test('a reading answers which change of the session it was: the next is one on, the same number again the same', async () => {
+  const begun = await startSession(deps, 'KT', await rig(), 'calibration');
+  if (!begun.ok) throw new Error('start');
+  const id = begun.value.sessionId;
+  await walk.markPrinted(deps, 'KT', id);
+  const session = (await getSession(deps, id))!;
+  const pass = currentPass(session);
+  const comb = { stationId: pass.stations[0]!.id, axis: 'along' as const };
+  const [request, again] = [crypto.randomUUID(), crypto.randomUUID()];
+  const read = (line: number, number: string) =>
+    saveReading(
+      deps,
+      'KT',
+      { passId: pass.id, ...comb, pick: { line, between: false, lengths: 0 }, coarseMm: 0.5 },
+      number,
+    );
+  const first = await read(1, request);
+  expect(first).toEqual({ ok: true, value: { changes: session.changes + 1 } });
+  expect(await read(2, again)).toEqual({ ok: true, value: { changes: session.changes + 2 } });
+  expect(await read(1, request)).toEqual(first);
+  const logged = await deps.db
+    .select({ pick: readings.pick, coarseMm: readings.coarseMm, replacedAt: readings.replacedAt })
+    .from(readings)
+    .where(eq(readings.passId, pass.id))
+    .orderBy(readings.enteredAt, readings.replacedAt);
+  expect(logged).toMatchObject([
+    { pick: { line: 1 }, coarseMm: 0.5, replacedAt: expect.any(Date) as Date },
+    { pick: { line: 2 }, coarseMm: 0.5, replacedAt: null },
+  ]);
+  expect(await clearReading(deps, 'KT', pass.id, comb)).toEqual({
+    ok: true,
+    value: { changes: session.changes + 3 },
+  });
+  expect((await getSession(deps, id))!.changes).toBe(session.changes + 3);
+  expect(currentPass((await getSession(deps, id))!).readings).toEqual([]);
 });
 
 test('the same press under the same number answers the same; the number of something else is refused', async () => {

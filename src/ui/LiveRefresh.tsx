@@ -1,23 +1,37 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect } from 'react';
+import { useEffect, useTransition } from 'react';
 
 const EVERY_MS = 4000;
 
 /** Looks again when another tablet did something on this run or session; what is being typed here stays. */
 export function LiveRefresh({ address, stamp }: { address: string; stamp: number }) {
   const router = useRouter();
+  // One look at a time: a server that takes longer than the interval would never be heard otherwise.
+  const [looking, startLooking] = useTransition();
   useEffect(() => {
+    if (looking) return;
+    let gone = false;
+    let timer: ReturnType<typeof setTimeout>;
     const look = async (): Promise<void> => {
-      if (document.hidden) return;
-      const answer = await fetch(address).catch(() => null);
-      if (!answer?.ok) return;
-      const now = (await answer.json()) as { stamp?: unknown };
-      if (typeof now.stamp === 'number' && now.stamp !== stamp) router.refresh();
+      const now = document.hidden ? null : await stampAt(address);
+      if (gone) return;
+      if (now !== null && now !== stamp) startLooking(() => router.refresh());
+      else timer = setTimeout(() => void look(), EVERY_MS);
     };
-    const timer = setInterval(() => void look(), EVERY_MS);
-    return () => clearInterval(timer);
-  }, [address, stamp, router]);
+    timer = setTimeout(() => void look(), EVERY_MS);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+  }, [address, stamp, router, looking]);
   return null;
+}
+
+async function stampAt(address: string): Promise<number | null> {
+  const answer = await fetch(address).catch(() => null);
+  if (!answer?.ok) return null;
+  const { stamp } = (await answer.json().catch(() => ({}))) as { stamp?: unknown };
+  return typeof stamp === 'number' ? stamp : null;
 }

@@ -63,6 +63,7 @@ export function ReadDesk({
   sheet,
   set,
   initial,
+  changes,
   first,
   toleranceMm,
   unit,
@@ -73,6 +74,8 @@ export function ReadDesk({
   sheet: ProofSheet;
   set: 1 | 2;
   initial: readonly KeptReading[];
+  /** How many changes the session had seen when `initial` was read. */
+  changes: number;
   /** Where reading goes on. */
   first: Hand;
   toleranceMm: number;
@@ -88,7 +91,7 @@ export function ReadDesk({
     message,
     keep,
     takeBack,
-  } = useReadings(passId, initial, sums?.readLine ?? null);
+  } = useReadings(passId, initial, changes, sums?.readLine ?? null);
   const tasks = useMemo(() => tasksOf(sheet, set), [sheet, set]);
   const kept = useCallback((t: Task) => keptOf(readings, t), [readings]);
   const firstOpen = tasks.findIndex((t) => kept(t) === null);

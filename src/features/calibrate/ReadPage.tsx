@@ -35,6 +35,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         sheet={pass.sheet.geometry}
         set={pass.set}
         initial={readings}
+        changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
         toleranceMm={session.rig.toleranceMm}
         unit={unit}

@@ -8,7 +8,7 @@ import { accept, type Outcome } from '@/core/outcome';
 import { applyCorrection } from '@/server/applyCorrection';
 import type { Stamp } from '@/server/base/step';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/deps';
-import { clearReading, combSchema, saveReading } from '@/server/readings';
+import { clearReading, combSchema, saveReading, type Changed } from '@/server/readings';
 import { barSchema, idSchema, sheetOptionsSchema } from '@/server/schemas';
 import {
   changeSessionSheet,
@@ -69,7 +69,7 @@ export async function sheetIsCut(sessionId: string, stamp: BrowserStamp): Promis
   return stepTo('sheet is cut', sessionId, stamp, markPrinted, `${path(sessionId)}/read`);
 }
 
-export async function keepReading(input: unknown, stamp: BrowserStamp): Promise<ActionResult> {
+export async function keepReading(input: unknown, stamp: BrowserStamp): Promise<ActionResult<Changed>> {
   return acting(
     'keep reading',
     z.unknown(),
@@ -84,7 +84,7 @@ const TakeBack = z.object({ passId: idSchema, comb: combSchema });
 export async function takeBackReading(
   input: z.input<typeof TakeBack>,
   stamp: BrowserStamp,
-): Promise<ActionResult> {
+): Promise<ActionResult<Changed>> {
   return acting(
     'take reading back',
     TakeBack,

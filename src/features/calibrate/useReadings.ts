@@ -8,7 +8,7 @@ import type { OffsetAxis } from '@/core/units';
 import { keepAs, newNumber } from '../keeping';
 
 import { keepReading, takeBackReading } from './actions';
-import { answered, entered, sameComb, shown, type Waiting } from './waitingLine';
+import { answered, entered, notHeardOf, sameComb, shown, type Answered, type Waiting } from './waitingLine';
 
 export interface KeptReading {
   readonly stationId: string;
@@ -27,29 +27,30 @@ const RETRY_MS = 3000;
 /**
  * The readings of a pass: each is saved as it is entered. What gets no answer waits in this browser, is said, and is
  * sent again until it is in the log; what is refused leaves the line and is shown, and the rest goes on.
- * `kept` is what the log has: other tablets' readings come in with it. `readLine` reads what waits; nothing is kept
- * before it is here.
+ * `kept` is what the log had after `changes` changes: other tablets' readings come in with it. `readLine` reads what
+ * waits; nothing is kept before it is here.
  */
 export function useReadings(
   passId: string,
   kept: readonly KeptReading[],
+  changes: number,
   readLine: ((text: string | null) => Waiting[]) | null,
 ) {
   const key = `red-plumb-unsaved-${passId}`;
   const [waiting, setWaiting] = useState<readonly Waiting[]>([]);
   /** Kept from here, until the page has heard of it from the log. */
-  const [sent, setSent] = useState<readonly KeptReading[]>([]);
-  const [cleared, setCleared] = useState<readonly { stationId: string; axis: OffsetAxis }[]>([]);
+  const [sent, setSent] = useState<readonly (KeptReading & Answered)[]>([]);
+  const [cleared, setCleared] = useState<readonly ({ stationId: string; axis: OffsetAxis } & Answered)[]>([]);
   const [refused, setRefused] = useState<readonly RefusedReading[]>([]);
   const [message, setMessage] = useState('');
   const sending = useRef(false);
 
-  // What the log tells is newer than what was remembered beside it.
+  // What the log tells is newer than what was remembered beside it, unless it was asked before that was answered.
   const [heard, setHeard] = useState(kept);
   if (heard !== kept) {
     setHeard(kept);
-    setSent([]);
-    setCleared([]);
+    setSent(notHeardOf(sent, changes));
+    setCleared(notHeardOf(cleared, changes));
   }
 
   const remember = useCallback(
@@ -83,7 +84,7 @@ export function useReadings(
           return;
         }
         setMessage('');
-        if (done.ok) setSent((list) => shown(list, [reading]));
+        if (done.ok) setSent((list) => shown(list, [{ ...reading, ...done.value }]));
         else setRefused((list) => [...list, { reading, message: done.message }]);
         remember((line) => answered(line, request));
       }
@@ -115,14 +116,16 @@ export function useReadings(
       const done = await keepAs({ request: newNumber() }, (stamp) =>
         takeBackReading({ passId, comb }, stamp),
       );
-      if (done.ok) setCleared((list) => [...list, comb]);
-      else setMessage(done.message);
+      if (done.ok) {
+        setCleared((list) => [...list, { ...comb, ...done.value }]);
+        setSent((list) => list.filter((s) => !sameComb(s, comb)));
+      } else setMessage(done.message);
     },
     [passId, remember],
   );
 
   const readings = useMemo(() => {
-    const known = shown(kept, sent).filter((r) => !cleared.some((c) => sameComb(c, r)));
+    const known = shown<KeptReading>(kept, sent).filter((r) => !cleared.some((c) => sameComb(c, r)));
     return shown<KeptReading>(known, waiting);
   }, [kept, sent, cleared, waiting]);
 

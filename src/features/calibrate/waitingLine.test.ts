@@ -1,5 +1,5 @@
 import { readLine } from './readWaiting';
-import { answered, entered, shown, type Waiting } from './waitingLine';
+import { answered, entered, notHeardOf, shown, type Waiting } from './waitingLine';
 
 const reading = (stationId: string, axis: 'across' | 'along', request: string, line = 0): Waiting => ({
   request,
@@ -31,6 +31,16 @@ test('what waits here is shown over what the log has, each comb once', () => {
     ['A2', 'along', 2],
     ['A1', 'across', 9],
   ]);
+});
+
+test('a page that was asked for before an answer came does not forget it', () => {
+  const sent = [
+    { ...reading('A1', 'across', 'r1'), changes: 7 },
+    { ...reading('A1', 'along', 'r2'), changes: 8 },
+  ];
+  expect(notHeardOf(sent, 6)).toEqual(sent);
+  expect(notHeardOf(sent, 7).map((r) => r.request)).toEqual(['r2']);
+  expect(notHeardOf(sent, 9)).toEqual([]);
 });
 
 test.each([

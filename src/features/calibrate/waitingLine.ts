@@ -36,3 +36,12 @@ export const shown = <R extends Comb>(kept: readonly R[], waiting: readonly R[])
   ...kept.filter((k) => !waiting.some((w) => sameComb(w, k))),
   ...waiting,
 ];
+
+/** What the log answered: how many changes the session had seen with it. */
+export interface Answered {
+  readonly changes: number;
+}
+
+/** What a page that heard of the log after `changes` changes does not know yet. */
+export const notHeardOf = <A extends Answered>(answers: readonly A[], changes: number): A[] =>
+  answers.filter((a) => a.changes > changes);

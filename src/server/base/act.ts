@@ -15,6 +15,8 @@ export interface Act {
   readonly act: string;
   readonly subjectId?: string | undefined;
   readonly request?: string | undefined;
+  /** The work writes its answer to this act itself, along with what it keeps: one question less. */
+  readonly answersItself?: boolean;
 }
 
 /**
@@ -24,7 +26,7 @@ export interface Act {
 export function keep<T>(
   deps: Deps,
   actor: Actor,
-  { act, subjectId, request }: Act,
+  { act, subjectId, request, answersItself = false }: Act,
   work: (inner: Deps) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
   return inTransaction(deps.db, async (tx) => {
@@ -42,7 +44,7 @@ export function keep<T>(
       .returning({ request: acts.request });
     if (!row) return answeredBefore<T>(tx, act, request!);
     const outcome = await work({ ...deps, db: tx });
-    if (outcome.ok && outcome.value !== null)
+    if (outcome.ok && outcome.value !== null && !answersItself)
       await tx
         .update(acts)
         .set({ result: sql`${JSON.stringify(outcome.value)}::jsonb` })
