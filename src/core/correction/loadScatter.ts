@@ -1,4 +1,4 @@
-import { coverageFactor } from '../statistics';
+import { coverageFactor, radialFactor } from '../statistics';
 
 import type { LoadScatter } from './prediction';
 
@@ -21,8 +21,11 @@ export interface ToldScatter extends LoadScatter {
   readonly loads: number;
 }
 
-/** What is assumed weighs as much as so many degrees of freedom of the log. */
-const ASSUMED_DOF = 2;
+/**
+ * What is assumed weighs as much as so many degrees of freedom of the log: enough that a log that happens to show no
+ * scatter does not promise none, little enough that one of 0.1 mm is not drawn towards 0.03 (`bench -- held`).
+ */
+const ASSUMED_DOF = 0.5;
 /** Pairs of loads from which the log is asked at all. */
 const PAIRS_TO_TELL = 3;
 /** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
@@ -37,7 +40,8 @@ const MEDIAN_OF_DEVIATE = 0.6745;
  * Method   mean square successive difference of the shifts, an axis, less what reading them adds: a slow walk of the rig
  *          counts little (von Neumann 1941, its degrees of freedom 2(n − 1)²/(3n − 4); from memory). The turn of a
  *          one-mark rig is not corrected, so it is taken about zero. What is assumed is joined by its weight, and as
- *          long as there are few, the figure is widened by Student’s t.
+ *          long as there are few, the figure is widened: the shift, which has two axes, by the radius that holds 95 of
+ *          100 (F with 2 degrees above), the turn by Student’s t.
  * Units    mm, rad, standard deviations.
  */
 export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadScatter): ToldScatter {
@@ -63,8 +67,8 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
   const turnVar =
     turns.reduce((sum, r) => sum + r.turnRad ** 2 - r.turnURad ** 2, 0) / Math.max(1, turns.length);
   return {
-    shiftMm: joined(shiftVar, shiftDof, assumed.shiftMm),
-    turnRad: joined(turnVar, turns.length, assumed.turnRad),
+    shiftMm: joined(shiftVar, shiftDof, assumed.shiftMm, radialFactor),
+    turnRad: joined(turnVar, turns.length, assumed.turnRad, coverageFactor),
     pivot: assumed.pivot,
     from: 'log',
     loads: record.length,
@@ -72,11 +76,16 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
 }
 
 /** A variance of the log with the assumed one, as a standard deviation to promise by. */
-function joined(variance: number, dof: number, assumed: number): number {
+function joined(
+  variance: number,
+  dof: number,
+  assumed: number,
+  factor: (level: number, dof: number) => number,
+): number {
   if (dof === 0) return assumed;
   const all = dof + ASSUMED_DOF;
   const mixed = (ASSUMED_DOF * assumed ** 2 + dof * Math.max(0, variance)) / all;
-  return (Math.sqrt(mixed) * coverageFactor(0.95, all)) / coverageFactor(0.95, Infinity);
+  return (Math.sqrt(mixed) * factor(0.95, all)) / factor(0.95, Infinity);
 }
 
 interface Difference {

@@ -23,3 +23,13 @@ export const studentTwoSided = (t: number, dof: number): number => 2 * studentCd
 /** The factor that turns a standard error into a two-sided interval; dof = Infinity gives the normal's. */
 export const coverageFactor = (level: number, dof: number): number =>
   Number.isFinite(dof) ? studentQuantile((1 + level) / 2, dof) : normalQuantile((1 + level) / 2);
+
+/**
+ * The radius, in standard deviations an axis, that holds a share of the plane when the deviation (the same on both axes) was
+ * estimated with `dof` degrees of freedom: radius²/2 follows F(2, dof), whose upper tail is (1 + 2F/dof)^(−dof/2).
+ * dof = Infinity gives Rayleigh's √(−2 ln(1 − level)).
+ */
+export const radialFactor = (level: number, dof: number): number =>
+  Number.isFinite(dof)
+    ? Math.sqrt(dof * Math.expm1((-2 / dof) * Math.log(1 - level)))
+    : Math.sqrt(-2 * Math.log(1 - level));

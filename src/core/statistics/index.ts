@@ -4,6 +4,7 @@ export {
   fUpper,
   normalCdf,
   normalQuantile,
+  radialFactor,
   studentTwoSided,
 } from './distributions';
 export {

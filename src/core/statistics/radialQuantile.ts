@@ -12,6 +12,9 @@ export interface Misregistration {
 const NODES = 48;
 const REACH = 8; // standard deviations beyond which a normal holds less than 1e-15
 
+/** A shorter axis under this share of the longer one is none: the sum over it would only add rounding. */
+const ALL_BUT_A_LINE = 1e-9;
+
 const LEGENDRE = legendreRule(NODES);
 
 /** As exact as can be, or as a line on a screen needs it: within a few percent of the radius at worst. */
@@ -28,7 +31,8 @@ const majorVariance = ({ varX, varY, covXY }: Misregistration): number =>
  * P(√(X² + Y²) ≤ radius) for a bivariate normal.
  *
  * Units    mm.
- * Method   turned to principal axes, one axis integrated in closed form, the other by Gauss–Legendre.
+ * Method   turned to principal axes; the longer integrated in closed form, the shorter by Gauss–Legendre over where it has
+ *          any weight. That way round a thin ellipse is as smooth to the nodes as a round one.
  */
 export function radialProbability(
   m: Misregistration,
@@ -43,23 +47,23 @@ export function radialProbability(
   const meanU = m.meanX * Math.cos(angle) + m.meanY * Math.sin(angle);
   const meanV = -m.meanX * Math.sin(angle) + m.meanY * Math.cos(angle);
   if (major === 0) return Math.hypot(meanU, meanV) <= radiusMm ? 1 : 0;
-  const from = Math.max(-radiusMm, meanU - REACH * major);
-  const to = Math.min(radiusMm, meanU + REACH * major);
+  const within = (chord: number): number =>
+    normalCdf((chord - meanU) / major) - normalCdf((-chord - meanU) / major);
+  if (minor < ALL_BUT_A_LINE * major)
+    return Math.abs(meanV) < radiusMm ? within(Math.sqrt(radiusMm ** 2 - meanV ** 2)) : 0;
+  const from = Math.max(-radiusMm, meanV - REACH * minor);
+  const to = Math.min(radiusMm, meanV + REACH * minor);
   if (from >= to) return 0;
-  // u = radius·sin(t) takes the square-root ends of the chord out of the integrand.
+  // v = radius·sin(t) takes the square-root ends of the chord out of the integrand.
   const t0 = Math.asin(from / radiusMm);
   const t1 = Math.asin(to / radiusMm);
   let sum = 0;
   for (const { node, weight } of precision === 'exact' ? LEGENDRE : PICTURE_LEGENDRE) {
     const t = (t0 + t1) / 2 + ((t1 - t0) / 2) * node;
-    const u = radiusMm * Math.sin(t);
+    const v = radiusMm * Math.sin(t);
     const chord = radiusMm * Math.cos(t);
-    const density = Math.exp(-0.5 * ((u - meanU) / major) ** 2) / (major * Math.sqrt(2 * Math.PI));
-    const inside =
-      minor === 0
-        ? Number(Math.abs(meanV) <= chord)
-        : normalCdf((chord - meanV) / minor) - normalCdf((-chord - meanV) / minor);
-    sum += weight * density * inside * chord;
+    const density = Math.exp(-0.5 * ((v - meanV) / minor) ** 2) / (minor * Math.sqrt(2 * Math.PI));
+    sum += weight * density * within(chord) * chord;
   }
   return Math.min(1, (sum * (t1 - t0)) / 2);
 }
