@@ -8,7 +8,7 @@ import { corrections, fits, passes, readings, sessions } from '@/db/schema';
 
 import { stored } from './base/stored';
 import type { Deps } from './deps';
-import { loadsOnRecord } from './loadsOnRecord';
+import { rigRecord } from './rigRecord';
 import { getRig } from './rigs';
 import { affineSchema, recipeSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './schemas';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
@@ -38,7 +38,7 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
       toleranceMm: row.toleranceThenMm ?? rig!.toleranceMm,
     },
     passes: list,
-    loadsBefore: await loadsOnRecord(deps, rig!, row.startedAt),
+    record: await rigRecord(deps, rig!, row.startedAt),
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedBy: row.closedBy,

@@ -1,12 +1,20 @@
 import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
-import type { CorrectionPlan, LoadOnRecord, SettingChange } from '@/core/correction';
-import type { Affine } from '@/core/geometry';
+import {
+  DECLARED_EFFECT_U,
+  effectUOf,
+  expectedAfter,
+  provedEffects,
+  type CorrectionPlan,
+  type Expected,
+  type SettingChange,
+} from '@/core/correction';
+import { IDENTITY, type Affine } from '@/core/geometry';
 import type { Station, StationSet } from '@/core/proof';
 import type { LinePick } from '@/core/readings';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
-import { loadScatterOf } from './loadsOnRecord';
+import { loadScatterOf, type RigRecord } from './rigRecord';
 import type { Rig } from './rigs';
 import type { Changeable, PrintRecipe } from './schemas';
 import type { StoredSheet } from './sheets';
@@ -87,8 +95,8 @@ export interface Session {
   readonly stage: Stage;
   readonly rig: Rig;
   readonly passes: readonly Pass[];
-  /** First readings of the rig’s loads in the sessions before this one: they tell how much loads differ. */
-  readonly loadsBefore: readonly LoadOnRecord[];
+  /** What the sessions before this one tell of the rig: how much loads differ, what its settings do. */
+  readonly record: RigRecord;
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly closedBy: string | null;
@@ -127,11 +135,16 @@ export function passReadings(pass: Pass): PassReading[] {
   });
 }
 
-/** Settings as they stood when the pass was cut; none where nobody can type any. */
-export const settingsAtCut = (rig: Rig, pass: Pass): Rig['settings'] =>
-  CAN_TYPE.includes(rig.changeable)
-    ? rig.settings.map((s) => ({ ...s, value: pass.settingsAtCut[s.id] ?? s.value }))
-    : [];
+/** Settings as they stood when the pass was cut, with how far what they do is known; none where nobody can type any. */
+export function settingsAtCut({ rig, record }: Session, pass: Pass): Rig['settings'] {
+  if (!CAN_TYPE.includes(rig.changeable)) return [];
+  const proved = provedEffects(rig.settings, record.changes);
+  return rig.settings.map((s) => {
+    const seen = proved.find((p) => p.settingId === s.id);
+    const value = pass.settingsAtCut[s.id] ?? s.value;
+    return seen ? { ...s, value, effectU: effectUOf(seen) } : { ...s, value };
+  });
+}
 
 const CAN_TYPE: readonly Changeable[] = ['settings-and-file', 'settings'];
 const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
@@ -157,11 +170,28 @@ export function waysOf(
 export const assess = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
     passReadings(pass),
-    settingsAtCut(session.rig, pass),
+    settingsAtCut(session, pass),
     pass.sheet.geometry.spec.workArea,
     session.rig.toleranceMm,
-    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks, session.loadsBefore),
+    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks, session.record.loads),
+    expectedOf(session, pass),
   );
+
+/** What the set that was read before on the same load leads to expect of this one. */
+function expectedOf(session: Session, pass: Pass): Expected | null {
+  const previous = session.passes[session.passes.indexOf(pass) - 1];
+  if (!previous || previous.load !== pass.load) return null;
+  const before = assess(session, previous);
+  if (before?.scope !== 'whole-area') return null;
+  const was = settingsAtCut(session, previous);
+  const typed = settingsAtCut(session, pass).map((s, i) => ({
+    effect: s.effect,
+    by: s.value - was[i]!.value,
+    effectU: s.effectU ?? DECLARED_EFFECT_U,
+  }));
+  const files = { before: previous.fileTransform ?? IDENTITY, after: pass.fileTransform ?? IDENTITY };
+  return expectedAfter(before.estimate, typed, files);
+}
 
 /** The same without some readings: to show what they do. */
 export const assessWithout = (

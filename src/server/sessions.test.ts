@@ -1,11 +1,12 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 
+import { provedEffects } from '@/core/correction';
 import { FIT_VERSION } from '@/core/fit';
 import { applyAffine } from '@/core/geometry';
 import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
-import { proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { fits, proofSheets, readings, rigs as rigTable } from '@/db/schema';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
@@ -30,7 +31,7 @@ import {
 import type { RigDraft } from './schemas';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
-import { assess, currentPass, waysOf, type CorrectionWay } from './session';
+import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
 import * as walk from './sessions';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
@@ -706,12 +707,22 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
       return id;
     };
     const first = await visit(1);
-    expect((await getSession(deps, first))!.loadsBefore).toEqual([]);
+    expect((await getSession(deps, first))!.record.loads).toEqual([]);
     await applyCorrection(deps, 'KT', first, way);
     // The set on the same sheet is the same load: it counts once.
     await walk.markPrinted(deps, 'KT', first);
     await readPass(first, { ...hidden(r), seed: 1 });
     await walk.finishReading(deps, 'KT', first);
+    // What both sets say of the load they share is one figure, and the log has what it was made of.
+    const proof = (await getSession(deps, first))!;
+    const [alone, joined] = [
+      assess({ ...proof, passes: [proof.passes[1]!] }, proof.passes[1]!)!,
+      assess(proof, proof.passes[1]!)!,
+    ];
+    expect([alone.pooling, joined.pooling]).toEqual(['alone', 'joined']);
+    expect(joined.plan.estimationVarianceMm2).toBeLessThan(alone.plan.estimationVarianceMm2);
+    const [logged] = await deps.db.select().from(fits).where(eq(fits.passId, proof.passes[1]!.id));
+    expect(logged!.inputs).toMatchObject({ pooling: 'joined', estimate: { field: joined.estimate.field } });
     await walk.closeSession(deps, 'KT', first);
     // A check of one place tells no shift at the middle of the sheet.
     const check = await start(r.id, 'quick-check');
@@ -721,8 +732,8 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     await walk.closeSession(deps, 'KT', check);
     for (const load of [3, 4, 5]) await walk.closeSession(deps, 'KT', await visit(load));
     const last = (await getSession(deps, await visit(6)))!;
-    expect(last.loadsBefore).toHaveLength(4);
-    for (const load of last.loadsBefore) {
+    expect(last.record.loads).toHaveLength(4);
+    for (const load of last.record.loads) {
       // The hidden rig, 3 mm out, whatever was done about it since; its loads differ by 0.02 mm.
       const typed = r.settings.reduce(
         (sum, s) => ({ x: sum.x - s.value * s.effect.exMm, y: sum.y - s.value * s.effect.eyMm }),
@@ -731,11 +742,22 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
       expect(Math.abs(load.shiftXMm - typed.x)).toBeLessThan(0.12);
       expect(Math.abs(load.shiftYMm - typed.y)).toBeLessThan(0.12);
     }
+    // Typed and read again on one load: the log has seen what each setting does.
+    const seen = provedEffects(r.settings, last.record.changes);
+    expect(seen.map((s) => s.settingId)).toEqual(way === 'file' ? [] : r.settings.map((s) => s.id));
+    for (const { share, shareU, times } of seen) {
+      expect(Math.abs(share - 1)).toBeLessThan(3 * shareU);
+      expect(shareU).toBeLessThan(0.02);
+      expect(times).toBe(1);
+    }
+    expect(settingsAtCut(last, currentPass(last)).every((s) => (s.effectU ?? 0.05) < 0.05)).toBe(
+      way !== 'file',
+    );
     const { scatter } = assess(last, currentPass(last))!;
     expect(scatter).toMatchObject({ from: 'log', loads: 4 });
     expect(scatter.shiftMm).toBeGreaterThan(0.01);
     expect(scatter.shiftMm).toBeLessThan(0.08);
     // What is looked back at from the first session stays what it was then.
-    expect((await getSession(deps, first))!.loadsBefore).toEqual([]);
+    expect((await getSession(deps, first))!.record.loads).toEqual([]);
   },
 );

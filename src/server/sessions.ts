@@ -116,12 +116,13 @@ async function concludeReading(deps: Deps, actor: Actor, session: Session): Done
 
 /** Keeps a fit with its inputs and the correction it proposes; the same readings are not fitted twice. */
 async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment): Promise<void> {
-  const settings = settingsAtCut(session.rig, pass).map(({ id, name, value, step, unit }) => ({
+  const settings = settingsAtCut(session, pass).map(({ id, name, value, step, unit, effectU }) => ({
     id,
     name,
     value,
     step,
     unit,
+    effectU,
   }));
   const fingerprint = createHash('sha256')
     .update(
@@ -151,6 +152,8 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         settings,
         toleranceMm: session.rig.toleranceMm,
         scatter: a.scatter,
+        pooling: a.pooling,
+        estimate: a.pooling === 'joined' ? a.estimate : null,
       },
       result: a.ladder,
       createdAt: deps.now(),

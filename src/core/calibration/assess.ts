@@ -1,15 +1,25 @@
 import { DEFAULT_LOAD_SCATTER_MM } from '../tolerance';
 import {
   planCorrection,
+  poolFits,
   shiftScatter,
   worstR95,
   type CorrectionPlan,
+  type Expected,
+  type Pooling,
   scatterOfLoads,
   type LoadScatter,
   type MachineSetting,
   type ToldScatter,
 } from '../correction';
-import { fitLadder, widestFit, type LadderFit, type ModelFit, type Observation } from '../fit';
+import {
+  fitLadder,
+  widestFit,
+  type FieldEstimate,
+  type LadderFit,
+  type ModelFit,
+  type Observation,
+} from '../fit';
 import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
 import { plumbState, type PlumbState } from '../verdict';
@@ -34,6 +44,9 @@ export type Scope = 'one-place' | 'shift-only' | 'whole-area';
 export interface Assessment {
   readonly ladder: LadderFit;
   readonly fit: ModelFit;
+  /** What the correction is made from: the fit, joined with an earlier set of the load when the two agree. */
+  readonly estimate: FieldEstimate;
+  readonly pooling: Pooling;
   readonly plan: CorrectionPlan;
   readonly scope: Scope;
   readonly r95Mm: number;
@@ -59,18 +72,22 @@ export function assessPass(
   workArea: Rect,
   toleranceMm: number,
   load: ToldScatter = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM)),
+  expected: Expected | null = null,
 ): Assessment | null {
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
   const fit = widestFit(ladder);
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
-  const plan = planCorrection(fit, settings, workArea, load, readingNoiseMm);
+  const { fit: estimate, pooling } = poolFits(fit, expected);
+  const plan = planCorrection(estimate, settings, workArea, load, readingNoiseMm);
   const spot = spotRadius(readings, workArea, load);
   const r95Mm = spot ?? plan.before.r95Mm;
   return {
     ladder,
     fit,
+    estimate,
+    pooling,
     plan,
     scope: spot !== null ? 'one-place' : fit.model === 'shift' ? 'shift-only' : 'whole-area',
     r95Mm,

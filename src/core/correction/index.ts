@@ -6,6 +6,8 @@ export {
   planCorrection,
   type CorrectionPlan,
 } from './planCorrection';
+export { expectedAfter, poolFits, type Expected, type Pooling } from './pool';
+export { effectUOf, provedEffects, type ChangeOnRecord, type ProvedEffect } from './provedEffects';
 export { scatterOfLoads, type LoadOnRecord, type ToldScatter } from './loadScatter';
 export {
   bleedNeeded,
@@ -32,6 +34,7 @@ export {
 } from './setting';
 export {
   areaVector,
+  effectCovariance,
   meanSquareMm2,
   solveSettings,
   type SettingChange,

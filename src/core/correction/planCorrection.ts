@@ -6,7 +6,7 @@ import {
   shrinkForCorrection,
   zeroField,
   type AffineField,
-  type ModelFit,
+  type FieldEstimate,
 } from '../fit';
 
 import {
@@ -21,7 +21,7 @@ import {
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-4';
+export const CORRECTION_VERSION = 'correction-5';
 
 export interface CorrectionPlan {
   readonly version: string;
@@ -66,7 +66,7 @@ const LEAVE_ALONE_RATIO = 2;
  * process worse (Deming's funnel, rule 2; from memory).
  */
 export function planCorrection(
-  fit: ModelFit,
+  fit: FieldEstimate,
   settings: readonly MachineSetting[],
   workArea: Rect,
   load: LoadScatter,

@@ -4,6 +4,7 @@ import { compose, rectCentre, rectHeight, rectWidth, type Affine, type Point, ty
 import { addFields, fieldToTransform, transformToField, type AffineField } from '../fit';
 
 import { integerLeastSquares, type StepBounds } from './integerLeastSquares';
+import { effectVector } from './provedEffects';
 import { afterSteps, DECLARED_EFFECT_U, stepRange, type MachineSetting } from './setting';
 
 export interface SettingChange {
@@ -238,15 +239,12 @@ function settingMap(effect: AffineField, by: number): Affine {
   };
 }
 
-/** Sum over the settings of the outer product of what their doubt moves, in the order of a covariance of fields. */
-function effectCovariance(
+/** Doubt of what was typed: for each setting its effect and how far what was typed may be from what it did. */
+export function effectCovariance(
   doubts: readonly { readonly effect: AffineField; readonly typed: number }[],
   centre: Point,
 ): number[][] {
-  const moves = doubts.map(({ effect, typed }) => {
-    const f = transformToField(fieldToTransform(effect), centre);
-    return [f.b11, f.b12, f.b21, f.b22, f.exMm, f.eyMm].map((v) => v * typed);
-  });
+  const moves = doubts.map(({ effect, typed }) => effectVector(effect, centre).map((v) => v * typed));
   return Array.from({ length: 6 }, (_, i) =>
     Array.from({ length: 6 }, (__, j) => sum(moves.map((m) => m[i]! * m[j]!))),
   );

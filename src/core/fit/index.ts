@@ -13,6 +13,7 @@ export {
   ROLL_MODEL,
   TERM_NAMES,
   type AffineField,
+  type FieldEstimate,
   type FitRefusal,
   type FittedModel,
   type LadderFit,

@@ -1,6 +1,6 @@
 import { Matrix, inverse } from 'ml-matrix';
 
-import type { AffineField, ModelFit } from './types';
+import type { AffineField, FieldEstimate } from './types';
 
 export interface ShrunkFit {
   /** What is corrected with. */
@@ -21,7 +21,7 @@ const LINEAR_TERMS = { shift: 0, rigid: 1, similarity: 2, affine: 4, projective:
  * (James & Stein 1961; Baranchik 1970; from memory). Fewer than three linear terms are not shrunk.
  * The shift at the work-area centre is kept as fitted.
  */
-export function shrinkForCorrection(fit: ModelFit): ShrunkFit {
+export function shrinkForCorrection(fit: FieldEstimate): ShrunkFit {
   const terms = LINEAR_TERMS[fit.model];
   if (terms < 3) return { field: fit.field, kept: 1, wald: null };
   const { b11, b12, b21, b22 } = fit.field;

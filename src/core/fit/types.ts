@@ -113,6 +113,9 @@ export interface ModelFit<M extends FittedModel = ModelName> {
   readonly observations: readonly ObservationDiagnostics[];
 }
 
+/** Of a fit, what a correction is made from. */
+export type FieldEstimate = Pick<ModelFit, 'model' | 'field' | 'covarianceKnownU' | 'noise'>;
+
 export type FitRefusal =
   | { readonly code: 'no-uncertainty'; readonly stationId: string }
   | { readonly code: 'not-finite'; readonly stationId: string }

@@ -1,9 +1,11 @@
 import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
+import { provedEffects } from '@/core/correction';
 import { fixed, placesOfStep } from '@/core/units';
 import { UNIT_WORDS, unitWords } from '@/ui/settingWords';
 import { preferences, requestDeps } from '@/server/context';
+import { rigRecord } from '@/server/rigRecord';
 import { getRig, settingHistory } from '@/server/rigs';
 import { idSchema } from '@/server/schemas';
 
@@ -14,6 +16,7 @@ import { FirstEdge } from './FirstEdge';
 import { RemoveRig } from './RemoveRig';
 import { rigFields } from './rigForm';
 import { RigForm } from './RigForm';
+import { SeenEffects } from './SeenEffects';
 
 /** One rig: what it is, what its settings were, and what happened to it. */
 export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
@@ -24,6 +27,8 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
   if (!rig) notFound();
   const { unit } = await preferences();
   const history = await settingHistory(deps, rig.id);
+  const { changes } = await rigRecord(deps, rig, deps.now());
+  const seen = provedEffects(rig.settings, changes);
   return (
     <Page
       context={
@@ -79,6 +84,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
           {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
         </section>
         <div className="stack">
+          <SeenEffects settings={rig.settings} seen={seen} />
           <EventForm rigId={rig.id} />
           <RemoveRig rigId={rig.id} name={rig.name} archived={rig.archived} />
         </div>

@@ -1,3 +1,4 @@
+import type { Pooling } from '@/core/correction';
 import { CUT_FORMATS } from '@/core/formats/file';
 import { STATE_WORDS } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
@@ -13,6 +14,13 @@ import { sessionAt } from './loadSession';
 import { passPoints } from './passPoints';
 import { proveAnswer, scatterWords, shiftWords } from './sentences';
 import { SessionPage } from './SessionPage';
+
+const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
+  alone: '',
+  joined: 'The set that was read before agrees with this one: both are in the figures.',
+  disagrees:
+    'The set that was read before led to expect something else, so this one counts alone: see whether everything was typed as said.',
+};
 
 /** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
 export async function ProvePage({ params }: { params: Promise<{ id: string }> }) {
@@ -52,7 +60,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   <p className="small-print mt-1 mb-0">
                     {previousPass(session)?.load === pass.load &&
                       'Proved on the load that was corrected, so it is a proof of this load. '}
-                    {scatterWords(a.scatter, unit)}
+                    {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
                   </p>
                 </div>
               </section>
