@@ -1,17 +1,20 @@
 import { z } from 'zod';
 
 import {
+  conclusions,
   FIT_VERSION,
-  fitLadder,
   fitModel,
+  fitModels,
   fTest,
   MODELS,
   ROLL_MODEL,
   type FittedModel,
-  type LadderFit,
+  type FittedModels,
+  type ModelName,
   type ModelOutcome,
   type NestedF,
   type Observation,
+  type SuspectReading,
 } from '@/core/fit';
 import type { Point } from '@/core/geometry';
 
@@ -83,39 +86,43 @@ export function fitForScript(request: FitRequest) {
   const observations = observationsOf(request.stations);
   const wanted: readonly FittedModel[] = request.models ?? MODELS;
   const centre = centreOf(request);
-  const ladder = fitLadder(
+  const models = fitModels(
+    MODELS.filter((name) => wanted.includes(name)),
     observations,
     centre,
-    MODELS.filter((name) => wanted.includes(name)),
   );
+  const { recommended, nestedF, suspects } = conclusions(models);
   const roll = wanted.includes(ROLL_MODEL) ? fitModel(ROLL_MODEL, observations, centre) : null;
   return {
     version: FIT_VERSION,
-    recommended: recommendedOf(ladder, roll),
-    workAreaCentre: ladder.workAreaCentre,
+    recommended: recommendedOf(models, recommended, roll),
+    workAreaCentre: centre,
     models: Object.fromEntries(
       wanted.map((name) => [
         name,
-        modelAnswer(name === ROLL_MODEL ? roll! : ladder.models[name], request.stations.length),
+        modelAnswer(name === ROLL_MODEL ? roll! : models[name]!, request.stations.length),
       ]),
     ),
-    nestedF: [...ladder.nestedF, ...rollAgainstAffine(ladder, roll)],
-    suspects: suspectsOf(ladder),
+    nestedF: [...nestedF, ...rollAgainstAffine(models, roll)],
+    suspects: suspectsOf(suspects),
   };
 }
 
 type RollOutcome = ModelOutcome<typeof ROLL_MODEL> | null;
 
 /** The roll model joins the ladder when it was asked for: lowest AIC of all. */
-function recommendedOf(ladder: LadderFit, roll: RollOutcome): FittedModel | null {
-  if (roll?.status !== 'ok') return ladder.recommended;
-  const best = ladder.recommended === null ? null : ladder.models[ladder.recommended];
+function recommendedOf(
+  models: FittedModels,
+  recommended: ModelName | null,
+  roll: RollOutcome,
+): FittedModel | null {
+  if (roll?.status !== 'ok') return recommended;
+  const best = recommended === null ? null : models[recommended];
   return best?.status === 'ok' && best.aicKnownU <= roll.aicKnownU ? best.model : ROLL_MODEL;
 }
 
-function rollAgainstAffine(ladder: LadderFit, roll: RollOutcome): NestedF[] {
-  const { affine } = ladder.models;
-  if (roll?.status !== 'ok' || affine.status !== 'ok') return [];
+function rollAgainstAffine({ affine }: FittedModels, roll: RollOutcome): NestedF[] {
+  if (roll?.status !== 'ok' || affine?.status !== 'ok') return [];
   const test = fTest(affine.chi2, affine.dof, roll.chi2, roll.dof);
   return test
     ? [{ small: 'affine', big: ROLL_MODEL, df1: affine.dof - roll.dof, df2: roll.dof, ...test }]
@@ -182,5 +189,5 @@ function modelAnswer(outcome: ModelOutcome<FittedModel>, stations: number) {
   };
 }
 
-const suspectsOf = (ladder: LadderFit) =>
-  ladder.suspects.map((s) => ({ id: s.stationId, axis: s.axis, rstudent: s.studentised, limit: s.limit }));
+const suspectsOf = (suspects: readonly SuspectReading[]) =>
+  suspects.map((s) => ({ id: s.stationId, axis: s.axis, rstudent: s.studentised, limit: s.limit }));

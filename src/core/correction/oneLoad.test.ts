@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { A4_AREA, A4_CENTRE, observe, proofSheet } from '@test/sheets';
+import { A4_CENTRE, observe, proofSheet } from '@test/sheets';
 
 import {
   addFields,

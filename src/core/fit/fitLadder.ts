@@ -24,24 +24,30 @@ const CLEAR_WIN = 10;
  *
  * Recommends the lowest AIC with known u, χ² + 2k (Akaike 1974): for the sentence and the terms; the projective
  * model only when it wins clearly. Corrects with the widest model up to affine, not with the recommended one:
- * see `shrinkForCorrection`. `wanted` narrows what may be recommended, not what is fitted.
+ * see `shrinkForCorrection`.
  */
-export function fitLadder(
+export function fitLadder(observations: readonly Observation[], workAreaCentre: Point): LadderFit {
+  const models = fitModels(MODELS, observations, workAreaCentre);
+  return { ...conclusions(models), workAreaCentre, models: models as LadderFit['models'] };
+}
+
+export type FittedModels = Readonly<Partial<Record<ModelName, ModelOutcome>>>;
+
+export const fitModels = (
+  wanted: readonly ModelName[],
   observations: readonly Observation[],
   workAreaCentre: Point,
-  wanted: readonly ModelName[] = MODELS,
-): LadderFit {
-  const models = Object.fromEntries(
-    MODELS.map((name) => [name, fitModel(name, observations, workAreaCentre)]),
-  ) as Record<ModelName, ModelOutcome>;
-  const fitted = MODELS.map((name) => models[name]).filter((m): m is ModelFit => m.status === 'ok');
+): FittedModels =>
+  Object.fromEntries(wanted.map((name) => [name, fitModel(name, observations, workAreaCentre)]));
+
+/** What follows from the models that were fitted: which explains, which corrects, which readings look odd. */
+export function conclusions(models: FittedModels): Omit<LadderFit, 'workAreaCentre' | 'models'> {
+  const fitted = MODELS.map((name) => models[name]).filter((m): m is ModelFit => m?.status === 'ok');
   const widest = fitted.findLast((m) => m.model !== 'projective') ?? null;
   return {
     version: FIT_VERSION,
-    workAreaCentre,
-    recommended: lowestAic(fitted.filter((m) => wanted.includes(m.model)))?.model ?? null,
+    recommended: lowestAic(fitted)?.model ?? null,
     widest: widest?.model ?? null,
-    models,
     nestedF: fitted.slice(1).flatMap((big, i) => nestedF(fitted[i]!, big) ?? []),
     suspects: widest ? suspectReadings(widest) : [],
   };

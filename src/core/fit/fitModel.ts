@@ -6,7 +6,7 @@ import { accept, refuse, type Outcome } from '../outcome';
 import { decompose, decomposeJacobian } from './decompose';
 import { fieldToTransform, transformToField } from './field';
 import { classifyLayout } from './layout';
-import { leastSquares, type LeastSquares } from './leastSquares';
+import { leastSquares, leastSquaresApart, type LeastSquares, type LeastSquaresRefusal } from './leastSquares';
 import { frameOf, scaled, undetermined, type Frame, type Solution } from './modelFrame';
 import { noiseUsed } from './noise';
 import { solveProjective } from './solveProjective';
@@ -74,58 +74,72 @@ function solveIn(
   return solveProjective(observations, frame, start.value.field, workAreaCentre);
 }
 
-/** Design row of a linear model at scaled place q; the intercepts come last. */
-function linearRow(model: 'shift' | 'similarity' | 'affine', across: boolean, q: Point): number[] {
-  const intercepts = across ? [1, 0] : [0, 1];
-  switch (model) {
-    case 'shift':
-      return intercepts;
-    case 'similarity':
-      return [...(across ? [q.x, -q.y] : [q.y, q.x]), ...intercepts];
-    case 'affine':
-      return [...(across ? [q.x, q.y, 0, 0] : [0, 0, q.x, q.y]), ...intercepts];
-    default:
-      return model satisfies never;
-  }
-}
+/** Design row of the similarity at scaled place q; the intercepts come last. */
+const similarityRow = (across: boolean, q: Point): number[] =>
+  across ? [q.x, -q.y, 1, 0] : [q.y, q.x, 0, 1];
 
-/** How the linear coefficients (per reach) make up (b11, b12, b21, b22). */
+/** How the linear coefficients (per reach) make up (b11, b12, b21, b22), and where the two intercepts stand. */
 const LINEAR_PATTERN = {
-  shift: [[], [], [], []],
-  similarity: [
-    [1, 0],
-    [0, -1],
-    [0, 1],
-    [1, 0],
-  ],
-  affine: [
-    [1, 0, 0, 0],
-    [0, 1, 0, 0],
-    [0, 0, 1, 0],
-    [0, 0, 0, 1],
-  ],
+  shift: { linear: [[], [], [], []], intercepts: [0, 1] },
+  similarity: {
+    linear: [
+      [1, 0],
+      [0, -1],
+      [0, 1],
+      [1, 0],
+    ],
+    intercepts: [2, 3],
+  },
+  // One axis after the other: b11, b12, across; b21, b22, along.
+  affine: {
+    linear: [
+      [1, 0, 0, 0, 0],
+      [0, 1, 0, 0, 0],
+      [0, 0, 0, 1, 0],
+      [0, 0, 0, 0, 1],
+    ],
+    intercepts: [2, 5],
+  },
 } as const;
+
+/** Weighted rows and values of a linear model, solved; shift and affine an axis at a time, since neither ties the two. */
+function solvedRows(
+  model: 'shift' | 'similarity' | 'affine',
+  observations: readonly Observation[],
+  frame: Frame,
+): Outcome<LeastSquares, LeastSquaresRefusal> {
+  const values = observations.map((o) => o.offsetMm / o.uMm);
+  if (model === 'similarity')
+    return leastSquares(
+      observations.map((o) => similarityRow(o.axis === 'across', scaled(o, frame)).map((v) => v / o.uMm)),
+      values,
+    );
+  const rows = observations.map((o) => {
+    if (model === 'shift') return [1 / o.uMm];
+    const q = scaled(o, frame);
+    return [q.x / o.uMm, q.y / o.uMm, 1 / o.uMm];
+  });
+  return leastSquaresApart(
+    rows,
+    values,
+    observations.map((o) => o.axis === 'across'),
+  );
+}
 
 function solveLinear(
   model: 'shift' | 'similarity' | 'affine',
   observations: readonly Observation[],
   frame: Frame,
 ): Outcome<Solution, FitRefusal> {
-  const rows = observations.map((o) =>
-    linearRow(model, o.axis === 'across', scaled(o, frame)).map((v) => v / o.uMm),
-  );
-  const solved = leastSquares(
-    rows,
-    observations.map((o) => o.offsetMm / o.uMm),
-  );
+  const solved = solvedRows(model, observations, frame);
   if (!solved.ok) return refuse(undetermined(solved.refusal));
   const beta = solved.value.coefficients;
   const k = beta.length;
-  const pattern = LINEAR_PATTERN[model];
+  const { linear, intercepts } = LINEAR_PATTERN[model];
   const jacobian = [
-    ...pattern.map((row) => [...row.map((v: number) => v / frame.reachMm), 0, 0]),
-    unitRow(k, k - 2),
-    unitRow(k, k - 1),
+    ...linear.map((row) => Array.from({ length: k }, (_, j) => (row[j] ?? 0) / frame.reachMm)),
+    unitRow(k, intercepts[0]),
+    unitRow(k, intercepts[1]),
   ];
   const [b11, b12, b21, b22, exMm, eyMm] = jacobian.map((row) =>
     row.reduce((sum, v, j) => sum + v * beta[j]!, 0),

@@ -1,6 +1,16 @@
 export { composeTerms, decompose, type LinearTerms } from './decompose';
 export { addFields, fieldAt, fieldPrediction, fieldToTransform, transformToField, zeroField } from './field';
-export { FIT_VERSION, fitLadder, fitOf, fTest, suspectReadings, widestFit } from './fitLadder';
+export {
+  conclusions,
+  FIT_VERSION,
+  fitLadder,
+  fitModels,
+  fitOf,
+  fTest,
+  suspectReadings,
+  widestFit,
+  type FittedModels,
+} from './fitLadder';
 export { fitModel } from './fitModel';
 export { leastSquares, type LeastSquares } from './leastSquares';
 export { intervalDof } from './noise';
