@@ -1,4 +1,4 @@
-import { Matrix, QrDecomposition, SingularValueDecomposition } from 'ml-matrix';
+import { Matrix, SingularValueDecomposition } from 'ml-matrix';
 
 import { RANK_RATIO } from '../tolerance';
 import { accept, refuse, type Outcome } from '../outcome';
@@ -21,15 +21,12 @@ export type LeastSquaresRefusal =
   | { readonly code: 'too-few-rows'; readonly required: number; readonly received: number }
   | { readonly code: 'rank-deficient'; readonly rankRatio: number };
 
-/** Rows taken into one factorisation at a time: small enough to stay in the processor's cache. */
-const BLOCK_ROWS = 400;
-
 /**
  * Minimises ‖y − Xβ‖² for rows already divided by their uncertainty.
  *
  * Shapes   `design` n × k row by row, `values` n.
- * Method   columns scaled to unit length, Householder QR of [X y] by blocks of rows, so that Q is never formed;
- *          rank from the singular values of R; Golub & Van Loan, Matrix Computations, 4th ed., 5.2 and 5.3.
+ * Method   columns scaled to unit length, QR of [X y] by Givens rotations a row at a time, so that Q is never formed;
+ *          rank from the singular values of R; Golub & Van Loan, Matrix Computations, 4th ed., 5.1.8 and 5.3.
  *          Never the normal equations.
  * Refuses  too-few-rows (n < k), rank-deficient (ratio below RANK_RATIO).
  */
@@ -94,27 +91,35 @@ function columnNorms(design: readonly (readonly number[])[], k: number): number[
   return sums.map((sum, j) => largest[j]! * Math.sqrt(sum));
 }
 
-/** The triangle of [X/norms y]: blocks of rows are reduced on top of what the earlier ones left. */
+/** The triangle of [X/norms y], row by row: each is turned into what the earlier ones left (Givens). */
 function triangle(
   design: readonly (readonly number[])[],
   values: readonly number[],
   norms: readonly number[],
 ): Matrix {
   const k = norms.length;
-  let top: Matrix | null = null;
-  for (let from = 0; from < design.length; from += BLOCK_ROWS) {
-    const block = design.slice(from, from + BLOCK_ROWS).map((row, i) => {
-      const out = new Array<number>(k + 1);
-      for (let j = 0; j < k; j += 1) out[j] = row[j]! / norms[j]!;
-      out[k] = values[from + i]!;
-      return out;
-    });
-    const rows: number[][] = top === null ? block : [...top.to2DArray(), ...block];
-    // A square or wide block is filled up with rows of nothing.
-    while (rows.length < k + 1) rows.push(new Array<number>(k + 1).fill(0));
-    top = new QrDecomposition(new Matrix(rows)).upperTriangularMatrix;
+  const width = k + 1;
+  const top = new Float64Array(width * width);
+  const row = new Float64Array(width);
+  for (let i = 0; i < design.length; i += 1) {
+    for (let j = 0; j < k; j += 1) row[j] = design[i]![j]! / norms[j]!;
+    row[k] = values[i]!;
+    for (let j = 0; j < width; j += 1) {
+      const below = row[j]!;
+      if (below === 0) continue;
+      const above = top[j * width + j]!;
+      const length = Math.sqrt(above * above + below * below);
+      const cos = above / length;
+      const sin = below / length;
+      for (let l = j; l < width; l += 1) {
+        const t = top[j * width + l]!;
+        const r = row[l]!;
+        top[j * width + l] = cos * t + sin * r;
+        row[l] = cos * r - sin * t;
+      }
+    }
   }
-  return top!;
+  return Matrix.from1DArray(width, width, top);
 }
 
 function backSubstitute(r: Matrix, right: readonly number[]): number[] {
