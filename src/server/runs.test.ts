@@ -187,7 +187,7 @@ test('a section’s file undoes shift, stretch and laminate, for a reader that i
   const { runId } = await released();
   const { plan } = await run(runId);
   const applied: Applied = {
-    version: 'follow-1',
+    version: 'follow-2',
     map: { ...IDENTITY, a12: 0.0001, a22: 1.0004, tx: 0.2, ty: -0.3 },
     stretch: 1.0015,
     r95Mm: 0.1,

@@ -6,7 +6,15 @@ export {
   READINGS_OF_A_RECORD,
   type DriftEstimate,
 } from './estimate';
-export { expectAhead, slipInRun, START_SD_MM, type Expected, type SlipNow } from './follow';
+export {
+  expectAhead,
+  possibleSlip,
+  slipInRun,
+  START_SD_MM,
+  type Expected,
+  type PossibleSlip,
+  type SlipNow,
+} from './follow';
 export { type MarkWay, type PlaceOnPiece } from './miss';
 export {
   FOLLOW_VERSION,

@@ -2,11 +2,18 @@ import type { Affine } from '../geometry';
 import type { Random } from '../random/random';
 import { radialQuantile } from '../statistics';
 
-import { expectAhead, slipInRun, type Expected, type SlipNow } from './follow';
+import {
+  expectAhead,
+  possibleSlip,
+  slipInRun,
+  type Expected,
+  type PossibleSlip,
+  type SlipNow,
+} from './follow';
 import type { DriftNode, DriftRun } from './types';
 
 /** Kept with every correction of a section. */
-export const FOLLOW_VERSION = 'follow-1';
+export const FOLLOW_VERSION = 'follow-2';
 
 /** One axis of a run that is going on, with what the log knows. */
 export interface FollowedAxis {
@@ -33,6 +40,8 @@ export interface AxisOutlook {
   readonly atStart: Expected;
   readonly atEnd: Expected;
   readonly slip: SlipNow | null;
+  /** A step too small to be called a slip and too large to be passed over: one more reading tells. */
+  readonly unsure: PossibleSlip | null;
 }
 
 /** What the next section is expected to do, and what its cut file undoes. */
@@ -59,14 +68,18 @@ export function sectionOutlook(
   random: Random,
 ): SectionOutlook {
   const axis = ({ run, nodes, unitVarMm2, startSdMm }: FollowedAxis): AxisOutlook => {
+    const looked = ahead.slips !== false;
+    const maybe = looked ? possibleSlip(run, nodes, unitVarMm2, startSdMm) : null;
     const at = (yM: number): Expected => {
       const registeredAtM = { no: null, start: ahead.startM, throughout: yM }[ahead.registers];
-      return expectAhead(run, { yM, registeredAtM }, nodes, unitVarMm2, startSdMm);
+      return expectAhead(run, { yM, registeredAtM }, nodes, unitVarMm2, startSdMm, maybe);
     };
+    const slip = looked ? slipInRun(run, nodes, unitVarMm2, random, startSdMm) : null;
     return {
       atStart: at(ahead.startM),
       atEnd: at(ahead.endM),
-      slip: ahead.slips === false ? null : slipInRun(run, nodes, unitVarMm2, random, startSdMm),
+      slip,
+      unsure: slip === null ? maybe : null,
     };
   };
   const y = axis(along);

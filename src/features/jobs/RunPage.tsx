@@ -34,6 +34,7 @@ import {
   lastCut,
   MOST_ON_CHART,
   nextIndex,
+  readAgainWords,
   rowsToCheck,
   runAnswer,
   unchecked,
@@ -140,7 +141,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             </section>
           )}
           {!checkFirst && checkForm}
-          {open && last !== null && <JustRead run={run} section={last} unit={unit} />}
+          {open && last !== null && <JustRead run={run} section={last} next={next} unit={unit} />}
           {open && <Further run={run} next={next} slip={slip !== null} unit={unit} />}
           {index === null && open && (
             <section className="panel">
@@ -258,7 +259,18 @@ function CheckFigures({ check: c, unit }: { check: Run['checks'][number]; unit: 
 }
 
 /** What was read of the section that was cut last, to be taken back when it was misread. */
-function JustRead({ run, section, unit }: { run: Run; section: number; unit: LengthUnit }) {
+function JustRead({
+  run,
+  section,
+  next,
+  unit,
+}: {
+  run: Run;
+  section: number;
+  next: NextSection | null;
+  unit: LengthUnit;
+}) {
+  const again = readAgainWords(run, next, unit);
   const own = run.checks.filter((c) => c.section === section);
   if (own.length === 0) return null;
   return (
@@ -278,6 +290,7 @@ function JustRead({ run, section, unit }: { run: Run; section: number; unit: Len
           </span>
         </div>
       ))}
+      {again && <p className="notice mb-0 mt-2">{again}</p>}
     </section>
   );
 }

@@ -12,6 +12,7 @@ import {
   correctionWords,
   lastCut,
   nextIndex,
+  readAgainWords,
   rowsToCheck,
   runAnswer,
   unchecked,
@@ -91,6 +92,7 @@ function next(index: number, more: Partial<SectionOutlook> = {}, stretch = 1): N
     atStart: { offsetMm: 0.1, varianceMm2: 0.0025 },
     atEnd: { offsetMm: atEndMm, varianceMm2: 0.01 },
     slip: null,
+    unsure: null,
   });
   const outlook: SectionOutlook = {
     along: axis(0.25),
@@ -193,6 +195,23 @@ test.each([
   expect(answer.words).toContain('Register anew before section 3');
   expect(answer.go).toBe('stop');
   expect(openSlip(state, ahead)).toBeNull();
+});
+
+test('a step that may be a slip asks for one more reading of that row, once, and only of the section cut last', () => {
+  const checks = [check(1, 'last row', 0.05), check(2, 'last row', 0.3)];
+  const ahead = next(3);
+  const unsure = {
+    ...{ beforeReading: 1, fromM: checks[0]!.yMm / 1000, toM: checks[1]!.yMm / 1000 },
+    ...{ sizeMm: 0.21, statistic: 2.63, chance: 0.2 },
+  };
+  const doubted = { ...ahead, outlook: { ...ahead.outlook, along: { ...ahead.outlook.along, unsure } } };
+  expect(readAgainWords(run(2, { checks }), doubted, 'mm')).toBe(
+    'Its last row moved 0.21 mm further along, 2.6 times what this media usually wanders: a small slip, or misread. Read it once more before section 3; both count.',
+  );
+  const twice = [...checks, { ...check(2, 'last row', 0.28), id: 'again' }];
+  expect(readAgainWords(run(2, { checks: twice }), doubted, 'mm')).toBeNull();
+  expect(readAgainWords(run(3, { checks }), doubted, 'mm')).toBeNull();
+  expect(readAgainWords(run(2, { checks }), ahead, 'mm')).toBeNull();
 });
 
 test.each([

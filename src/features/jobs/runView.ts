@@ -91,6 +91,22 @@ export function runAnswer(
   };
 }
 
+/** A check that wander hardly explains and that is no sure slip either: to be read once more while it can be. */
+export function readAgainWords(run: Run, next: NextSection | null, unit: LengthUnit): string | null {
+  const last = lastCut(run);
+  const doubts = (['along', 'across'] as const).flatMap((axis) => {
+    const unsure = next?.outlook[axis].unsure;
+    if (!unsure) return [];
+    const same = run.checks.filter((c) => Math.abs(c.yMm / 1000 - unsure.toM) < 1e-9);
+    const read = same.filter((c) => (axis === 'along' ? c.dyMm : c.dxMm) !== null);
+    return read.length === 1 && read[0]!.section === last ? [{ axis, unsure, check: read[0]! }] : [];
+  });
+  const most = doubts.sort((a, b) => b.unsure.statistic - a.unsure.statistic)[0];
+  if (!most) return null;
+  const { axis, unsure, check } = most;
+  return `Its ${check.place} moved ${offsetText(unsure.sizeMm, axis, unit)}, ${unsure.statistic.toFixed(1)} times what this media usually wanders: a small slip, or misread. Read it once more before section ${next!.index}; both count.`;
+}
+
 /** What the file of a section does, in words: “moves the cut 0.21 mm back, 0.03 mm left, stretches it 0.31 mm per m”. */
 export function correctionWords(next: NextSection, unit: LengthUnit): string {
   const { map, stretch } = next.applied;
