@@ -37,6 +37,8 @@ export function seenWords({ id, name }: Named, seen: readonly ProvedEffect[]): s
   if (!found)
     return `${name}: typed and read again on no sheet yet, so ${fixed(100 * DECLARED_EFFECT_U, 0)} % of doubt is assumed.`;
   const { share, shareU, times } = found;
+  if (share < -2 * shareU)
+    return `${name}: it moved the cut the other way than it says, on ${times} ${times === 1 ? 'sheet' : 'sheets'}. Turn its direction round above.`;
   const told = `${name}: ${fixed(100 * share, 0)} % of what it says, ± ${fixed(200 * shareU, 0)} %, from ${times} ${times === 1 ? 'sheet' : 'sheets'}.`;
   return Math.abs(share - 1) > Math.max(2 * shareU, DECLARED_EFFECT_U)
     ? `${told} Look at its unit and its direction above, or at another setting that acts along with it.`

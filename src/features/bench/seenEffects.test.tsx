@@ -16,6 +16,11 @@ test.each([
     'Offset X: 93 % of what it says, ± 8 %, from 3 sheets.',
   ],
   [
+    'declared the wrong way round',
+    told(-0.92, 0.01, 1),
+    'Offset X: it moved the cut the other way than it says, on 1 sheet. Turn its direction round above.',
+  ],
+  [
     'clearly off',
     told(0.9, 0.01),
     'Offset X: 90 % of what it says, ± 2 %, from 3 sheets. Look at its unit and its direction above, or at another setting that acts along with it.',

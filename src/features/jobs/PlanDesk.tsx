@@ -50,6 +50,7 @@ export function PlanDesk({
   knowledge,
   sectionsOnRecord,
   last,
+  from,
   unit,
 }: {
   rig: Rig;
@@ -58,10 +59,18 @@ export function PlanDesk({
   sectionsOnRecord: number;
   /** The rig's newest plan. */
   last: { readonly label: string; readonly habits: RigHabits } | null;
+  /** The run that is planned again, or whose rest is. */
+  from: { readonly key: string; readonly fields: PlanFields } | null;
   unit: LengthUnit;
 }) {
   const reader = useLater(loadReader);
-  const { fields, setFields, startAfresh, forget } = usePlanDraft(rig, unit, last?.habits ?? null, reader);
+  const { fields, setFields, startAfresh, forget } = usePlanDraft(
+    rig,
+    unit,
+    last?.habits ?? null,
+    reader,
+    from,
+  );
   const [file, setFile] = useState<ItemFile | null>(null);
   const [fileSays, setFileSays] = useState('');
   const [said, setSaid] = useState('');

@@ -4,16 +4,18 @@ import { z } from 'zod';
 import { preferences, requestDeps } from '@/server/context';
 import { shownDrift, type AxisKnowledge } from '@/server/driftLog';
 import { listRigs } from '@/server/rigs';
-import { lastPlanOn } from '@/server/runs';
+import { getRun, lastPlanOn } from '@/server/runs';
 import { rollRigOf } from '@/server/runSteps';
 
 import { Page } from '../frame/Page';
 
 import { PlanDesk } from './PlanDesk';
-import { habitsOf } from './planFields';
+import { fieldsOf, habitsOf } from './planFields';
 import { RigChoice } from './RigChoice';
+import { copiesLeft } from './runView';
 
-const wanted = z.object({ rig: z.uuid().optional().catch(undefined) });
+const uuid = z.uuid().optional().catch(undefined);
+const wanted = z.object({ rig: uuid, again: uuid, rest: uuid });
 
 const followedAxis = ({ nodes, unitVarMm2, startSdMm }: AxisKnowledge) => ({ nodes, unitVarMm2, startSdMm });
 
@@ -25,11 +27,14 @@ export async function PlanPage({
 }) {
   const deps = requestDeps();
   const { unit } = await preferences();
-  const { rig: rigId } = wanted.parse(await searchParams);
+  const { rig: rigId, again, rest } = wanted.parse(await searchParams);
+  const earlier = again || rest ? await getRun(deps, (rest ?? again)!) : null;
   const rigs = await listRigs(deps);
   // Without a choice the widest media: rolls are wide.
   const rig =
-    rigs.find((r) => r.id === rigId) ?? [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ?? null;
+    rigs.find((r) => r.id === (earlier?.rig.id ?? rigId)) ??
+    [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ??
+    null;
   const drift = rig && (await shownDrift(deps, rig.id));
   const last = rig && (await lastPlanOn(deps, rig.id));
   if (!rig || !drift)
@@ -48,16 +53,33 @@ export async function PlanPage({
           <RigChoice rigs={rigs.map((r) => ({ id: r.id, name: r.name, media: r.media }))} current={rig.id} />
           <span className="soft">
             {rig.media}; {drift.sectionsOnRecord} sections on record
+            {earlier && `; ${rest ? 'the rest of' : 'as'} ${earlier.label}`}
           </span>
         </>
       }
     >
       <PlanDesk
-        key={rig.id}
+        key={`${rig.id} ${rest ?? again ?? ''}`}
         rig={rig}
         rollRig={rollRigOf(rig)}
         knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
         sectionsOnRecord={drift.sectionsOnRecord}
+        from={
+          earlier && earlier.rig.id === rig.id
+            ? {
+                key: rest ? `rest ${earlier.id} ${copiesLeft(earlier)}` : `again ${earlier.id}`,
+                fields: fieldsOf(
+                  {
+                    name: earlier.name,
+                    request: earlier.plan.request,
+                    copies: rest ? copiesLeft(earlier) : earlier.plan.imposition.copies,
+                  },
+                  rig,
+                  unit,
+                ),
+              }
+            : null
+        }
         last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}
       />

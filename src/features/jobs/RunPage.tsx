@@ -1,3 +1,5 @@
+import Link from 'next/link';
+
 import { format } from 'date-fns';
 
 import { loadedBy } from '@/core/marks';
@@ -30,11 +32,13 @@ import {
 } from './RunActs';
 import { RunContext } from './RunContext';
 import {
+  copiesLeft,
   correctionWords,
   lastCut,
   MOST_ON_CHART,
   nextIndex,
   readAgainWords,
+  restIsWorthPlanning,
   rowsToCheck,
   runAnswer,
   unchecked,
@@ -237,6 +241,18 @@ function Further({
             bothEnds={run.plan.way === 'both-ends'}
             unit={unit}
           />
+        </details>
+      )}
+      {restIsWorthPlanning(run) && (
+        <details className="working">
+          <summary>The rest is not printed yet</summary>
+          <p className="small-print">
+            What these checks tell of the drift is not in this run’s plan. The {copiesLeft(run)} copies left
+            may need fewer sections now, or more. Stop this run for good once the new one is frozen.
+          </p>
+          <Link className="btn btn-plain" href={`/jobs/new?rest=${run.id}`}>
+            Plan the rest anew
+          </Link>
         </details>
       )}
       {next && (

@@ -182,6 +182,9 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
             <Link className="btn btn-main" href={`/rigs/${run.rig.id}/roll`}>
               What the log knows now
             </Link>
+            <Link className="btn btn-plain" href={`/jobs/new?again=${run.id}`}>
+              Plan it again
+            </Link>
             <ReopenButton runId={run.id} />
           </div>
         </div>

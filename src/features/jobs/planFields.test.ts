@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 
-import { fromMm, parseLength } from '@/core/units';
+import { fromMm, parseLength, type LengthUnit } from '@/core/units';
 import { plainRig } from '@test/rig';
 
-import { initialFields, inOtherUnit, writeDraft, type PlanFields } from './planFields';
+import { fieldsOf, initialFields, inOtherUnit, writeDraft, type PlanFields } from './planFields';
 import { readDraft, readFields } from './readPlan';
 
 const RIG = plainRig({ roll: { ...plainRig().roll, leadMm: 420, tailMm: 180 } });
@@ -45,6 +45,48 @@ test('a form opens with the speeds of the rig’s last plan, exactly, in either 
     expect(read).toMatchObject({ ok: true, request: { speeds, oneMachine: true } });
     expect(read.ok && read.request.betweenMm).toBeCloseTo(22, 2);
   }
+});
+
+test('a run that is planned again fills the form so that it asks for the same, in either unit', () => {
+  const lengths = fc.integer({ min: 10, max: 30_000 }).map((tenths) => tenths / 10);
+  fc.assert(
+    fc.property(
+      lengths,
+      lengths,
+      fc.integer({ min: 1, max: 9999 }),
+      fc.boolean(),
+      fc.constantFrom('mm', 'in'),
+      (w, h, copies, flag, unit) => {
+        const opened = {
+          ...initialFields(RIG, 'mm'),
+          itemWidth: String(w),
+          itemHeight: String(h),
+          mayTurn: flag,
+          promise: '0.7',
+        };
+        const read = readFields(opened, 'mm', null);
+        if (!read.ok) throw new Error('the form as it opens can be planned');
+        const again = readFields(
+          fieldsOf({ name: 'labels', request: read.request, copies }, RIG, unit as LengthUnit),
+          unit as LengthUnit,
+          null,
+        );
+        if (!again.ok) throw new Error(JSON.stringify(again.errors));
+        const { item, copies: wanted, ...rest } = again.request;
+        expect(wanted).toBe(copies);
+        expect(item.widthMm).toBeCloseTo(w, 1);
+        expect(item.heightMm).toBeCloseTo(h, 1);
+        expect(rest).toMatchObject({
+          mayTurn: flag,
+          promise: expect.closeTo(0.007, 9) as number,
+          speeds: read.request.speeds,
+          lanes: read.request.lanes,
+        });
+        expect(rest.toleranceMm).toBeCloseTo(read.request.toleranceMm, 2);
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
 
 test('every field that is wrong is named at once', () => {

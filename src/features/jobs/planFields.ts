@@ -89,6 +89,39 @@ export function initialFields(rig: Rig, unit: LengthUnit, habits: RigHabits | nu
   };
 }
 
+/** The form filled in as an earlier plan was; so many copies of it. */
+export function fieldsOf(
+  {
+    name,
+    request,
+    copies,
+  }: { readonly name: string; readonly request: PlanRequest; readonly copies: number },
+  rig: Rig,
+  unit: LengthUnit,
+): PlanFields {
+  const length = (mm: number): string => fieldLength(mm, unit);
+  return {
+    ...initialFields(rig, unit, habitsOf(request)),
+    name,
+    copies: String(copies),
+    itemWidth: length(request.item.widthMm),
+    itemHeight: length(request.item.heightMm),
+    gap: length(request.gapMm),
+    printableWidth: length(request.printableWidthMm),
+    tolerance: length(request.toleranceMm),
+    promise: String(Number((100 * request.promise).toFixed(6))),
+    outline: request.outline,
+    mayTurn: request.mayTurn,
+    lanes: String(request.lanes),
+    laneGap: length(request.laneGapMm),
+    centreLastRow: request.centreLastRow,
+    markRoom: length(request.markRoomMm),
+    lead: length(request.leadMm),
+    tail: length(request.tailMm),
+    correctCreep: request.correctCreep,
+  };
+}
+
 const LENGTHS = [
   'itemWidth',
   'itemHeight',

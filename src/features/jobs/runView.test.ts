@@ -9,10 +9,12 @@ import { filmNode } from '@test/rolls';
 
 import {
   chartSections,
+  copiesLeft,
   correctionWords,
   lastCut,
   nextIndex,
   readAgainWords,
+  restIsWorthPlanning,
   rowsToCheck,
   runAnswer,
   unchecked,
@@ -195,6 +197,18 @@ test.each([
   expect(answer.words).toContain('Register anew before section 3');
   expect(answer.go).toBe('stop');
   expect(openSlip(state, ahead)).toBeNull();
+});
+
+test('the rest is worth planning anew once two sections have told; what is left counts what was spoiled', () => {
+  const checks = [check(1, 'last row', 0.05), check(2, 'last row', 0.3)];
+  expect(restIsWorthPlanning(run(2, { checks }))).toBe(true);
+  expect(restIsWorthPlanning(run(2, { checks: checks.slice(1) }))).toBe(false);
+  expect(restIsWorthPlanning(run(3, { checks }))).toBe(false);
+  const state = run(2);
+  expect(copiesLeft(state)).toBe(PLAN.sections[2]!.copies + PLAN.sections[3]!.copies);
+  const spoiled = state.sections.map((s) => (s.index === 1 ? { ...s, spoiled: 3 } : s));
+  expect(copiesLeft({ ...state, sections: spoiled })).toBe(copiesLeft(state) + 3);
+  expect(copiesLeft(run(4))).toBe(1);
 });
 
 test('a step that may be a slip asks for one more reading of that row, once, and only of the section cut last', () => {

@@ -91,6 +91,21 @@ export function runAnswer(
   };
 }
 
+/** Copies that are not cut yet, and those that were spoiled: at least one, so that there is something to plan. */
+export function copiesLeft(run: Run): number {
+  const waiting = run.sections.filter((s) => s.state === 'waiting');
+  const copies = waiting.reduce((sum, s) => sum + run.plan.sections[s.index - 1]!.copies, 0);
+  return Math.max(1, copies + run.sections.reduce((sum, s) => sum + (s.spoiled ?? 0), 0));
+}
+
+/** Checked sections from which the rest of a run is worth planning anew. */
+const TELLS_FROM = 2;
+
+/** Whether this run has told enough of its drift, and has enough left, to plan the rest anew. */
+export const restIsWorthPlanning = (run: Run): boolean =>
+  new Set(run.checks.map((c) => c.section)).size >= TELLS_FROM &&
+  run.sections.filter((s) => s.state === 'waiting').length >= 2;
+
 /** A check that wander hardly explains and that is no sure slip either: to be read once more while it can be. */
 export function readAgainWords(run: Run, next: NextSection | null, unit: LengthUnit): string | null {
   const last = lastCut(run);

@@ -11,11 +11,14 @@ export function usePlanDraft(
   unit: LengthUnit,
   habits: RigHabits | null,
   read: typeof import('./readPlan') | null,
+  /** An earlier run to start from. */
+  from: { readonly key: string; readonly fields: PlanFields } | null,
 ) {
-  const [fields, setFields] = useState<PlanFields>(() => initialFields(rig, unit, habits));
+  const opening = (): PlanFields => from?.fields ?? initialFields(rig, unit, habits);
+  const [fields, setFields] = useState<PlanFields>(opening);
   const [shownIn, setShownIn] = useState(unit);
   const [restored, setRestored] = useState(false);
-  const key = `plan ${rig.id}`;
+  const key = `plan ${rig.id}${from ? ` ${from.key}` : ''}`;
   if (shownIn !== unit) {
     setShownIn(unit);
     setFields(inOtherUnit(fields, shownIn, unit));
@@ -35,7 +38,7 @@ export function usePlanDraft(
   return {
     fields,
     setFields,
-    startAfresh: () => setFields(initialFields(rig, unit, habits)),
+    startAfresh: () => setFields(opening()),
     forget: () => window.localStorage.removeItem(key),
   };
 }
