@@ -84,7 +84,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['@/server/*'],
+              group: ['@/server/**'],
               allowTypeImports: true,
               message: 'Types only: this runs in the browser.',
             },

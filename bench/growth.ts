@@ -4,11 +4,11 @@ import { asc, eq } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
 import { passes, readings, rigs, runs, sessions } from '../src/db/schema';
-import { getSession } from '../src/server/loadSession';
-import { saveReading } from '../src/server/readings';
-import { currentPass } from '../src/server/session';
-import { markPrinted } from '../src/server/sessions';
-import { startSession } from '../src/server/startSession';
+import { getSession } from '../src/server/sessions/loadSession';
+import { saveReading } from '../src/server/sessions/readings';
+import { currentPass } from '../src/server/sessions/session';
+import { markPrinted } from '../src/server/sessions/steps';
+import { startSession } from '../src/server/sessions/startSession';
 
 /*
  * A large log (seedGrowth.ts): how long pages take, what an export needs, and saving a reading beside a bare INSERT in the

@@ -1,9 +1,9 @@
 import { closeDatabase, database } from '../src/db/client';
-import { addRig } from '../src/server/rigs';
-import { getSession } from '../src/server/loadSession';
-import { currentPass } from '../src/server/session';
-import { markPrinted } from '../src/server/sessions';
-import { startSession } from '../src/server/startSession';
+import { addRig } from '../src/server/rigs/writeRig';
+import { getSession } from '../src/server/sessions/loadSession';
+import { currentPass } from '../src/server/sessions/session';
+import { markPrinted } from '../src/server/sessions/steps';
+import { startSession } from '../src/server/sessions/startSession';
 
 import { ROLL_DRAFT } from '../test/rig';
 

@@ -19,7 +19,7 @@ import { writeXml } from '../src/core/formats/svg/writeXml';
 import { readHpgl, writeHpgl } from '../src/core/formats/hpgl';
 import { Notes } from '../src/core/formats/notes';
 import { fitModel } from '../src/core/fit';
-import { fitRequestSchema, observationsOf } from '../src/server/scriptFit';
+import { fitRequestSchema, observationsOf } from '../src/server/api/scriptFit';
 import { followed } from '../test/rolls';
 import { normalDeviate, seededRandom } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';

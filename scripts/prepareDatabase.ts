@@ -3,8 +3,8 @@ import { sql } from 'drizzle-orm';
 import { closeDatabase, database } from '../src/db/client';
 import { migrateDatabase } from '../src/db/migrate';
 import { rigs, shopFacts } from '../src/db/schema';
-import { loadDemo } from '../src/server/demo';
-import { letFilesGo } from '../src/server/keepFiles';
+import { loadDemo } from '../src/server/demo/demo';
+import { letFilesGo } from '../src/server/files/keepFiles';
 
 /** Migrates, and loads the demo once into an empty database. Flags: --no-demo, --reset. */
 async function prepare(flags: readonly string[]): Promise<void> {

@@ -1,7 +1,7 @@
 import pg from 'pg';
 
 import { closeDatabase, database } from '@/db/client';
-import type { Deps } from '@/server/deps';
+import type { Deps } from '@/server/base/deps';
 
 /** Made and migrated once for all test files (`scripts/prepareTemplate.ts`); each gets a copy of its own. */
 export const TEMPLATE = 'red_plumb_jest_template';

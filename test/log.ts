@@ -1,5 +1,5 @@
-import type { Deps } from '@/server/deps';
-import { csvOfLog, documentOfLog } from '@/server/exportLog';
+import type { Deps } from '@/server/base/deps';
+import { csvOfLog, documentOfLog } from '@/server/logbook/exportLog';
 
 async function joined(chunks: AsyncIterable<string>): Promise<string> {
   let text = '';

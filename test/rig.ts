@@ -1,6 +1,6 @@
 import type { MarkKit } from '@/core/marks';
-import type { Rig } from '@/server/rigs';
-import { recipeSchema } from '@/server/schemas';
+import type { Rig } from '../src/server/rigs/rig';
+import { recipeSchema } from '../src/server/rigs/shapes';
 import { rollKitSchema } from '../src/shapes/kits';
 
 /** A rig with nothing special about it, for view models. */

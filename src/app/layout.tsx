@@ -6,7 +6,7 @@ import './globals.css';
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 
-import { preferences } from '@/server/context';
+import { preferences } from '@/server/base/context';
 import { Rail } from '@/ui/Rail';
 
 export const metadata: Metadata = {

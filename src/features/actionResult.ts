@@ -3,11 +3,11 @@ import { headers } from 'next/headers';
 import { ZodError, type z } from 'zod';
 
 import type { Outcome } from '@/core/outcome';
-import { requestNumber } from '@/server/apiError';
+import { requestNumber } from '@/server/base/apiError';
 import { failed } from '@/server/base/failure';
 import { stampSchema, type Stamp } from '@/server/base/step';
-import { NobodySaid, requestActor, requestDeps } from '@/server/context';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/deps';
+import { NobodySaid, requestActor, requestDeps } from '@/server/base/context';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 
 import type { ActionResult, SaidAs } from './keeping';
 

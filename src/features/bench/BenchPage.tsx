@@ -2,9 +2,9 @@ import { Plus } from 'lucide-react';
 import Link from 'next/link';
 
 import { lengthText } from '@/core/units';
-import { loadBench, type BenchRig } from '@/server/bench';
-import { preferences, requestDeps } from '@/server/context';
-import { listRuns } from '@/server/runs';
+import { loadBench, type BenchRig } from '@/server/rigs/bench';
+import { preferences, requestDeps } from '@/server/base/context';
+import { listRuns } from '@/server/runs/listRuns';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { RecordChart } from '@/ui/RecordChart';
 import { StateTag } from '@/ui/StateTag';

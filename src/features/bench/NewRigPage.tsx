@@ -1,4 +1,4 @@
-import { preferences } from '@/server/context';
+import { preferences } from '@/server/base/context';
 
 import { Page } from '../frame/Page';
 

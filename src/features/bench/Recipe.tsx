@@ -1,5 +1,5 @@
 import { recipeCautions } from '@/core/recipe';
-import type { PrintRecipe } from '@/server/schemas';
+import type { PrintRecipe } from '@/server/rigs/shapes';
 
 const RECIPE_WORDS = [
   ['tray', 'tray'],

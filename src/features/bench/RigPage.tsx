@@ -4,10 +4,11 @@ import { notFound } from 'next/navigation';
 import { provedEffects } from '@/core/correction';
 import { fixed, placesOfStep } from '@/core/units';
 import { UNIT_WORDS, unitWords } from '@/ui/settingWords';
-import { preferences, requestDeps } from '@/server/context';
-import { rigRecord } from '@/server/rigRecord';
-import { getRig, settingHistory } from '@/server/rigs';
-import { idSchema } from '@/server/schemas';
+import { preferences, requestDeps } from '@/server/base/context';
+import { rigRecord } from '@/server/rigs/rigRecord';
+import { settingHistory } from '@/server/rigs/history';
+import { getRig } from '@/server/rigs/repository';
+import { idSchema } from '@/server/base/shapes';
 
 import { Page } from '../frame/Page';
 

@@ -5,10 +5,12 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
 import type { ActionResult, BrowserStamp } from '../keeping';
-import { preferences } from '@/server/context';
-import { addRig, archiveRig, changeRig, firstEdgeSchema, recordEvent, sayFirstEdge } from '@/server/rigs';
-import { idSchema } from '@/server/schemas';
-import { startSession } from '@/server/startSession';
+import { preferences } from '@/server/base/context';
+import { archiveRig } from '@/server/rigs/archiveRig';
+import { firstEdgeSchema, recordEvent, sayFirstEdge } from '@/server/rigs/history';
+import { addRig, changeRig } from '@/server/rigs/writeRig';
+import { idSchema } from '@/server/base/shapes';
+import { startSession } from '@/server/sessions/startSession';
 
 import { acting } from '../actionResult';
 

@@ -1,5 +1,5 @@
 import type { PlumbState } from '@/core/verdict';
-import type { BenchRig, OpenSession } from '@/server/bench';
+import type { BenchRig, OpenSession } from '@/server/rigs/bench';
 import { plainRig } from '@test/rig';
 
 import { benchView } from './bench.view';

@@ -2,10 +2,10 @@ import { formatDistance, format } from 'date-fns';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
-import type { RunRow } from '@/server/runs';
-import type { BenchRig, ClosedSession, RigEvent } from '@/server/bench';
-import type { Changeable } from '@/server/schemas';
-import type { CorrectionWay } from '@/server/session';
+import type { RunRow } from '@/server/runs/listRuns';
+import type { BenchRig, ClosedSession, RigEvent } from '@/server/rigs/bench';
+import type { Changeable } from '@/server/rigs/shapes';
+import type { CorrectionWay } from '@/server/sessions/session';
 
 export const EVENT_WORDS: Readonly<Record<string, string>> = {
   moved: 'moved',

@@ -1,5 +1,5 @@
 import { fieldLength } from '@/core/units';
-import { rigInputSchema } from '@/server/schemas';
+import { rigInputSchema } from '@/server/rigs/shapes';
 
 import { emptyRig, emptySetting, formField, readRigForm, rigFields } from './rigForm';
 

@@ -18,8 +18,8 @@ import {
   type LengthUnit,
 } from '@/core/units';
 
-import type { Rig } from '@/server/rigs';
-import type { Changeable } from '@/server/schemas';
+import type { Rig } from '@/server/rigs/rig';
+import type { Changeable } from '@/server/rigs/shapes';
 import type { RollKit } from '@/shapes/kits';
 
 /** The rig form as typed: every figure is text, in the user's units, until it is read. */

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 
-import { loadBench } from '@/server/bench';
-import { preferences, requestDeps } from '@/server/context';
+import { loadBench } from '@/server/rigs/bench';
+import { preferences, requestDeps } from '@/server/base/context';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 import { lengthText } from '@/core/units';

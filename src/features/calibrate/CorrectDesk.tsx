@@ -4,7 +4,7 @@ import { useState, useTransition } from 'react';
 
 import type { Affine } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
-import type { CorrectionWay, SessionState } from '@/server/session';
+import type { CorrectionWay, SessionState } from '@/server/sessions/session';
 
 import { ActButton } from './ActButton';
 import { correctionIsDone } from './actions';

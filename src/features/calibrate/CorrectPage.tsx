@@ -1,7 +1,7 @@
 import { termTable, zeroField } from '@/core/fit';
 import { STATE_WORDS } from '@/core/verdict';
-import { preferences } from '@/server/context';
-import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/session';
+import { preferences } from '@/server/base/context';
+import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
 import { UNIT_WORDS } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';

@@ -2,9 +2,9 @@ import { CUT_FORMATS } from '@/core/formats/file';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
 import { toMm } from '@/core/units';
-import { preferences } from '@/server/context';
-import { currentPass, stateOf } from '@/server/session';
-import { sheetCutScene, sheetPrintScene } from '@/server/sheets';
+import { preferences } from '@/server/base/context';
+import { currentPass, stateOf } from '@/server/sessions/session';
+import { sheetCutScene, sheetPrintScene } from '@/server/sessions/sheets';
 
 import { sessionAt } from './loadSession';
 import { FirstEdge } from '../bench/FirstEdge';

@@ -1,9 +1,9 @@
 import { predictOffset } from '@/core/fit';
 import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
-import { preferences, requestDeps } from '@/server/context';
-import { getSimulation } from '@/server/rigs';
-import { assess, currentPass, type Pass, type Session } from '@/server/session';
+import { preferences, requestDeps } from '@/server/base/context';
+import { getSimulation } from '@/server/rigs/repository';
+import { assess, currentPass, type Pass, type Session } from '@/server/sessions/session';
 import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from './loadSession';

@@ -1,4 +1,4 @@
-import { currentPass, type Session } from '@/server/session';
+import { currentPass, type Session } from '@/server/sessions/session';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
 /** Rig, media and sheet in use; the state so far at the right of it. */

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 
-import { stateOf, type Session } from '@/server/session';
+import { stateOf, type Session } from '@/server/sessions/session';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';

@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react';
 import type { Assessment } from '@/core/calibration';
 import { fixed, lengthText, type LengthUnit, type OffsetAxis } from '@/core/units';
 
-import type { SessionState } from '@/server/session';
+import type { SessionState } from '@/server/sessions/session';
 
 import { keeping } from '../keeping';
 

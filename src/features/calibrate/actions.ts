@@ -5,11 +5,12 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
 import { accept, type Outcome } from '@/core/outcome';
-import { applyCorrection } from '@/server/applyCorrection';
+import { applyCorrection } from '@/server/sessions/applyCorrection';
 import type { Stamp } from '@/server/base/step';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/deps';
-import { clearReading, combSchema, saveReading, type Changed } from '@/server/readings';
-import { barSchema, idSchema, sheetOptionsSchema } from '@/server/schemas';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { clearReading, combSchema, saveReading, type Changed } from '@/server/sessions/readings';
+import { idSchema } from '@/server/base/shapes';
+import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
 import {
   changeSessionSheet,
   closeSession,
@@ -21,7 +22,7 @@ import {
   reopenReading,
   saveBars,
   undoClose,
-} from '@/server/sessions';
+} from '@/server/sessions/steps';
 
 import { acting } from '../actionResult';
 import type { ActionResult, BrowserStamp } from '../keeping';

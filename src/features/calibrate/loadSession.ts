@@ -2,10 +2,10 @@ import 'server-only';
 
 import { notFound, redirect } from 'next/navigation';
 
-import { requestDeps } from '@/server/context';
-import { idSchema } from '@/server/schemas';
-import { getSession } from '@/server/loadSession';
-import type { Session, Stage } from '@/server/session';
+import { requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { getSession } from '@/server/sessions/loadSession';
+import type { Session, Stage } from '@/server/sessions/session';
 
 const ORDER: readonly Stage[] = ['print', 'read', 'correct', 'prove'];
 

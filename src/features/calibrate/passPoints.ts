@@ -1,4 +1,4 @@
-import { assess, type Session } from '@/server/session';
+import { assess, type Session } from '@/server/sessions/session';
 import type { PassPoint } from '@/ui/PassChart';
 
 /** Each pass that says something, as a point of the error-by-pass chart. */

@@ -6,8 +6,8 @@ import { pickNearest } from '@/core/readings';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
 import type { TermName, Terms } from '@/core/fit';
 import type { LengthUnit } from '@/core/units';
-import type { RigSetting } from '@/server/rigs';
-import type { Changeable } from '@/server/schemas';
+import type { RigSetting } from '@/server/rigs/rig';
+import type { Changeable } from '@/server/rigs/shapes';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
 
 import {

@@ -3,8 +3,8 @@ import type { CorrectionPlan, ToldScatter } from '@/core/correction';
 import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
 import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
-import type { RigSetting } from '@/server/rigs';
-import type { Changeable } from '@/server/schemas';
+import type { RigSetting } from '@/server/rigs/rig';
+import type { Changeable } from '@/server/rigs/shapes';
 import { UNIT_WORDS } from '@/ui/settingWords';
 
 /** “0.31 mm right and 0.12 mm back”. */

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 
-import { preferences } from '@/server/context';
+import { preferences } from '@/server/base/context';
 
 import { TopControls } from '@/ui/TopControls';
 

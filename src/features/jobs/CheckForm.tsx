@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react';
 import type { Outline } from '@/core/drift';
 import type { Loaded } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
-import type { CheckPlace, CheckWay } from '@/server/runs';
+import type { CheckPlace, CheckWay } from '@/server/runs/run';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping } from '../keeping';

@@ -2,8 +2,8 @@ import { scaleLinear } from 'd3';
 
 import { directionWord, lengthFigure, lengthText, type LengthUnit, type OffsetAxis } from '@/core/units';
 
-import type { Run } from '@/server/runs';
-import type { NextSection } from '@/server/runSteps';
+import type { Run } from '@/server/runs/run';
+import type { NextSection } from '@/server/runs/outlook';
 
 import { chartSections, type ChartSection } from './runView';
 

@@ -3,8 +3,9 @@ import { Plus } from 'lucide-react';
 import Link from 'next/link';
 import { z } from 'zod';
 
-import { requestDeps } from '@/server/context';
-import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE, type RunStage } from '@/server/runs';
+import { requestDeps } from '@/server/base/context';
+import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE } from '@/server/runs/listRuns';
+import { type RunStage } from '@/server/runs/run';
 import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';

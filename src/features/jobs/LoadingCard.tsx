@@ -2,7 +2,7 @@ import { sideAtMachine } from '@/core/geometry';
 import { rollerRoom, type RollerRoom } from '@/core/layout';
 import { loadedBy, type MarkKit } from '@/core/marks';
 import { plainLength, type LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs';
+import type { Rig } from '@/server/rigs/rig';
 import { edgeWords } from '@/ui/edgeWords';
 import { rollerPlaces, rollerWarnings } from '@/ui/rollerWords';
 

@@ -5,7 +5,7 @@ import { useMemo, useState, useTransition } from 'react';
 
 import { rollerRoom, TYPING_STEPS, type FollowedKnowledge, type RollRig } from '@/core/layout';
 import { fieldLength, plainLength, type LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs';
+import type { Rig } from '@/server/rigs/rig';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { rollerWarnings } from '@/ui/rollerWords';
 import { StateTag } from '@/ui/StateTag';

@@ -1,11 +1,12 @@
 import Link from 'next/link';
 import { z } from 'zod';
 
-import { preferences, requestDeps } from '@/server/context';
-import { shownDrift, type AxisKnowledge } from '@/server/driftLog';
-import { listRigs } from '@/server/rigs';
-import { getRun, lastPlanOn } from '@/server/runs';
-import { rollRigOf } from '@/server/runSteps';
+import { preferences, requestDeps } from '@/server/base/context';
+import { shownDrift, type AxisKnowledge } from '@/server/drift/driftLog';
+import { listRigs } from '@/server/rigs/repository';
+import { lastPlanOn } from '@/server/runs/listRuns';
+import { getRun } from '@/server/runs/repository';
+import { rollRigOf } from '@/server/runs/startRun';
 
 import { Page } from '../frame/Page';
 

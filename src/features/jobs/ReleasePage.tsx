@@ -1,6 +1,6 @@
 import { plainLength } from '@/core/units';
-import { preferences } from '@/server/context';
-import { releaseItems } from '@/server/runSteps';
+import { preferences } from '@/server/base/context';
+import { releaseItems } from '@/server/runs/releaseRun';
 
 import { Recipe } from '../bench/Recipe';
 import { Page } from '../frame/Page';

@@ -21,16 +21,16 @@ import {
   type LengthUnit,
   type OffsetAxis,
 } from '@/core/units';
-import { preferences, requestDeps } from '@/server/context';
+import { preferences, requestDeps } from '@/server/base/context';
 import {
   listTapeMeasures,
   shownDrift,
   type AxisKnowledge,
   type RigDrift,
   type TapeMeasure,
-} from '@/server/driftLog';
-import { getRig } from '@/server/rigs';
-import { idSchema } from '@/server/schemas';
+} from '@/server/drift/driftLog';
+import { getRig } from '@/server/rigs/repository';
+import { idSchema } from '@/server/base/shapes';
 
 import { Page } from '../frame/Page';
 

@@ -1,4 +1,4 @@
-import type { Run } from '@/server/runs';
+import type { Run } from '@/server/runs/run';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
 /** Run, rig and media in use; the state at the right of it. */

@@ -5,9 +5,9 @@ import { format } from 'date-fns';
 import { loadedBy } from '@/core/marks';
 import { fieldLength, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { plumbState, STATE_WORDS } from '@/core/verdict';
-import { preferences, requestDeps } from '@/server/context';
-import { openSlip, outlookOn, type NextSection } from '@/server/runSteps';
-import { inForce, UNDOABLE, type Run } from '@/server/runs';
+import { preferences, requestDeps } from '@/server/base/context';
+import { openSlip, outlookOn, type NextSection } from '@/server/runs/outlook';
+import { inForce, UNDOABLE, type Run } from '@/server/runs/run';
 
 import { Page } from '../frame/Page';
 

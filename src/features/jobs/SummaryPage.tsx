@@ -2,9 +2,9 @@ import { format } from 'date-fns';
 import Link from 'next/link';
 
 import { fromMm, lengthText, offsetText, signed, type LengthUnit } from '@/core/units';
-import { preferences, requestDeps } from '@/server/context';
-import { outlookOn } from '@/server/runSteps';
-import type { Run, RunEventKind } from '@/server/runs';
+import { preferences, requestDeps } from '@/server/base/context';
+import { outlookOn } from '@/server/runs/outlook';
+import type { Run, RunEventKind } from '@/server/runs/run';
 
 import { Page } from '../frame/Page';
 

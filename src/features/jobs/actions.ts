@@ -7,30 +7,17 @@ import { z } from 'zod';
 import { CUT_FORMATS } from '@/core/formats/file';
 import { accept, type Outcome } from '@/core/outcome';
 import type { Stamp } from '@/server/base/step';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/deps';
-import { makeSectionFile } from '@/server/runFiles';
-import {
-  closeRun,
-  finishSection,
-  keepSlip,
-  laminate,
-  markSectionCut,
-  pauseRun,
-  registerAnew,
-  releaseRun,
-  reopenRun,
-  saveCheck,
-  saveTape,
-  saveTwoMarks,
-  setFeed,
-  slipSchema,
-  startRun,
-  takeBackCheck,
-  undoEvent,
-  unmarkSectionCut,
-} from '@/server/runSteps';
-import { idSchema } from '@/server/schemas';
-import { startRollProof, stripSchema } from '@/server/startSession';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { makeSectionFile } from '@/server/runs/runFiles';
+import { saveTape, saveTwoMarks, setFeed } from '@/server/drift/measure';
+import { saveCheck, takeBackCheck } from '@/server/runs/checks';
+import { closeRun, reopenRun } from '@/server/runs/closeRun';
+import { finishSection, markSectionCut, unmarkSectionCut } from '@/server/runs/cutSections';
+import { releaseRun } from '@/server/runs/releaseRun';
+import { keepSlip, laminate, pauseRun, registerAnew, slipSchema, undoEvent } from '@/server/runs/runEvents';
+import { startRun } from '@/server/runs/startRun';
+import { idSchema } from '@/server/base/shapes';
+import { startRollProof, stripSchema } from '@/server/sessions/startSession';
 
 import { acting } from '../actionResult';
 import type { ActionResult, BrowserStamp } from '../keeping';

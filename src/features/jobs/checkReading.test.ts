@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
 import type { LengthUnit } from '@/core/units';
-import type { CheckWay } from '@/server/runs';
+import type { CheckWay } from '@/server/runs/run';
 
 import {
   missScale,

@@ -2,9 +2,10 @@ import 'server-only';
 
 import { notFound, redirect } from 'next/navigation';
 
-import { requestDeps } from '@/server/context';
-import { getRun, type Run, type RunStage } from '@/server/runs';
-import { idSchema } from '@/server/schemas';
+import { requestDeps } from '@/server/base/context';
+import { getRun } from '@/server/runs/repository';
+import { type Run, type RunStage } from '@/server/runs/run';
+import { idSchema } from '@/server/base/shapes';
 
 const PAGE_OF: Readonly<Record<RunStage, string>> = {
   release: 'release',

@@ -1,6 +1,6 @@
 import type { StrategyName } from '@/core/layout';
 import { fieldLength, parseLength, type LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs';
+import type { Rig } from '@/server/rigs/rig';
 import type { PlanRequest } from '@/shapes/plan';
 
 /** What the plan form holds: as typed, lengths in the user's unit. */

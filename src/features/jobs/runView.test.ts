@@ -1,8 +1,9 @@
 import type { SectionOutlook } from '@/core/drift';
 import { IDENTITY } from '@/core/geometry';
 import { planRoll } from '@/core/layout';
-import { checkYMm, frozen, type Applied, type Run, type RunCheck } from '@/server/runs';
-import { openSlip, type NextSection } from '@/server/runSteps';
+import { checkYMm, type Run, type RunCheck } from '@/server/runs/run';
+import { frozen, type Applied } from '@/server/runs/stored';
+import { openSlip, type NextSection } from '@/server/runs/outlook';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 import { plainRig } from '@test/rig';
 import { filmNode } from '@test/rolls';

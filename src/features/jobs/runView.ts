@@ -1,6 +1,6 @@
 import { lengthText, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
-import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs';
-import type { NextSection, OpenSlip } from '@/server/runSteps';
+import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs/run';
+import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
 import { expectedWords } from './planWords';
 

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 
 import type { LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs';
+import type { Rig } from '@/server/rigs/rig';
 
 import { initialFields, inOtherUnit, writeDraft, type PlanFields, type RigHabits } from './planFields';
 

@@ -3,9 +3,9 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { lengthFigure } from '@/core/units';
-import { preferences, requestDeps } from '@/server/context';
-import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook';
-import { listRigs } from '@/server/rigs';
+import { preferences, requestDeps } from '@/server/base/context';
+import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook/logbook';
+import { listRigs } from '@/server/rigs/repository';
 import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
 

@@ -4,11 +4,11 @@ import { notFound } from 'next/navigation';
 import { unitWords } from '@/ui/settingWords';
 import { fixed, lengthText, placesOfStep, signedLengthFigure } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
-import { preferences, requestDeps } from '@/server/context';
-import { sessionTrace } from '@/server/logbook';
-import { idSchema } from '@/server/schemas';
-import { getSession } from '@/server/loadSession';
-import { stateOf, type Session } from '@/server/session';
+import { preferences, requestDeps } from '@/server/base/context';
+import { sessionTrace } from '@/server/logbook/logbook';
+import { idSchema } from '@/server/base/shapes';
+import { getSession } from '@/server/sessions/loadSession';
+import { stateOf, type Session } from '@/server/sessions/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 

@@ -10,8 +10,8 @@ import { FIXTURE_TABLES, tableSums } from '@test/sums';
 import { addressOf, asAdmin, freshDeps, TEMPLATE } from '@test/database';
 import { migrateDatabase } from '@/db/migrate';
 
-import { startSession } from '../startSession';
-import { listRigs } from '../rigs';
+import { startSession } from '@/server/sessions/startSession';
+import { listRigs } from '@/server/rigs/repository';
 
 import { ArchiveRefused, restoreShop, shopLines } from './shopArchive';
 

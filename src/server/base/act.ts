@@ -5,7 +5,7 @@ import { refuse, type Outcome } from '@/core/outcome';
 import { acts } from '@/db/schema';
 import { inTransaction } from '@/db/transaction';
 
-import type { Actor, Deps, UseCaseRefusal } from '../deps';
+import type { Actor, Deps, UseCaseRefusal } from './deps';
 
 /** The number that a browser or a script gives to something it wants kept; without one it gets one here. */
 export const requestNumberSchema = z.uuid('A request number is a UUID.');

@@ -4,10 +4,11 @@ import { z } from 'zod';
 import { refuse, type Outcome } from '@/core/outcome';
 import { runs, sessions } from '@/db/schema';
 
-import type { Actor, Deps, UseCaseRefusal } from '../deps';
-import { getSession } from '../loadSession';
-import { getRun, RUN_NOT_FOUND, type Run, type RunStage } from '../runs';
-import { CLOSED, NOT_FOUND, type Session, type Stage } from '../session';
+import type { Actor, Deps, UseCaseRefusal } from './deps';
+import { getSession } from '@/server/sessions/loadSession';
+import { getRun } from '@/server/runs/repository';
+import { RUN_NOT_FOUND, type Run, type RunStage } from '@/server/runs/run';
+import { CLOSED, NOT_FOUND, type Session, type Stage } from '@/server/sessions/session';
 
 import { keep, requestNumberSchema } from './act';
 

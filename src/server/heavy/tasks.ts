@@ -5,11 +5,12 @@ import { expectedMiss, planRoll } from '@/core/layout';
 import { accept } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
 
-import { fitForScript } from '../scriptFit';
-import { archiveOf, sectionFile } from '../sectionFile';
-import type { Applied, Run } from '../runs';
-import { driftForScript, nextForScript, planForScript } from '../scriptRoll';
-import { settingsForScript } from '../scriptSettings';
+import { fitForScript } from '@/server/api/scriptFit';
+import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
+import type { Run } from '@/server/runs/run';
+import type { Applied } from '@/server/runs/stored';
+import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
+import { settingsForScript } from '@/server/api/scriptSettings';
 
 /*
  * What takes longer than a request may hold the others up, by name. Pure: plain values in, plain values out, so that a

@@ -1,13 +1,13 @@
 import { FILE_LIMIT_BYTES } from '@/core/formats/file';
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps, scriptActor } from '@/server/context';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps, scriptActor } from '@/server/base/context';
 import {
   CONTENT_TYPES,
   correctFieldsSchema,
   correctFileByMap,
   correctFileByStored,
-} from '@/server/correctFile';
-import { formWithin } from '@/server/scriptRequest';
+} from '@/server/files/correctFile';
+import { formWithin } from '@/server/api/scriptRequest';
 
 export const dynamic = 'force-dynamic';
 

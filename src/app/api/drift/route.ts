@@ -1,6 +1,6 @@
 import { heavy } from '@/server/heavy/pool';
-import { jsonRoute } from '@/server/scriptRequest';
-import { driftRequestSchema } from '@/server/scriptRoll';
+import { jsonRoute } from '@/server/api/scriptRequest';
+import { driftRequestSchema } from '@/server/api/scriptRoll';
 
 export const dynamic = 'force-dynamic';
 

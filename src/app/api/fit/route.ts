@@ -1,6 +1,6 @@
 import { heavy } from '@/server/heavy/pool';
-import { fitRequestSchema } from '@/server/scriptFit';
-import { jsonRoute } from '@/server/scriptRequest';
+import { fitRequestSchema } from '@/server/api/scriptFit';
+import { jsonRoute } from '@/server/api/scriptRequest';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,4 +1,4 @@
-import { openApiDocument } from '@/server/openApi';
+import { openApiDocument } from '@/server/api/openApi';
 
 /** GET /api/openapi.json */
 export const GET = (): Response => Response.json(openApiDocument());

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 
-import { guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
+import { guarded } from '@/server/base/apiError';
+import { requestDeps } from '@/server/base/context';
 
 export const dynamic = 'force-dynamic';
 

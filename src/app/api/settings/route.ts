@@ -1,6 +1,6 @@
 import { heavy } from '@/server/heavy/pool';
-import { jsonRoute } from '@/server/scriptRequest';
-import { settingsRequestSchema } from '@/server/scriptSettings';
+import { jsonRoute } from '@/server/api/scriptRequest';
+import { settingsRequestSchema } from '@/server/api/scriptSettings';
 
 export const dynamic = 'force-dynamic';
 

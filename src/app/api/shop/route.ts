@@ -1,4 +1,4 @@
-import { guarded } from '@/server/apiError';
+import { guarded } from '@/server/base/apiError';
 import { shopStream } from '@/server/backup/shopStream';
 
 export const dynamic = 'force-dynamic';

@@ -1,7 +1,7 @@
 import { notFound, redirect } from 'next/navigation';
 
-import { requestDeps } from '@/server/context';
-import { sessionOfSheet } from '@/server/logbook';
+import { requestDeps } from '@/server/base/context';
+import { sessionOfSheet } from '@/server/logbook/logbook';
 
 /** Where a sheet's QR code points: the session that the sheet belongs to. */
 export default async function SheetPage({ params }: { params: Promise<{ number: string }> }) {

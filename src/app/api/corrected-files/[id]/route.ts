@@ -1,10 +1,10 @@
 import { CUT_FORMATS } from '@/core/formats/file';
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
-import { download } from '@/server/download';
-import { CONTENT_TYPES } from '@/server/correctFile';
-import { correctedFileById } from '@/server/logbook';
-import { idSchema } from '@/server/schemas';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps } from '@/server/base/context';
+import { download } from '@/server/base/download';
+import { CONTENT_TYPES } from '@/server/files/correctFile';
+import { correctedFileById } from '@/server/logbook/logbook';
+import { idSchema } from '@/server/base/shapes';
 
 export const dynamic = 'force-dynamic';
 

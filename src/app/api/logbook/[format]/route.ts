@@ -1,6 +1,6 @@
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
-import { streamedLog } from '@/server/exportLog';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps } from '@/server/base/context';
+import { streamedLog } from '@/server/logbook/exportLog';
 
 export const dynamic = 'force-dynamic';
 

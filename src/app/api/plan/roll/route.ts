@@ -1,6 +1,6 @@
-import { apiError } from '@/server/apiError';
+import { apiError } from '@/server/base/apiError';
 import { heavy } from '@/server/heavy/pool';
-import { jsonRoute } from '@/server/scriptRequest';
+import { jsonRoute } from '@/server/api/scriptRequest';
 import { planRequestSchema } from '@/shapes/plan';
 
 export const dynamic = 'force-dynamic';

@@ -7,13 +7,13 @@ import { writeDxf } from '@/core/formats/dxf';
 import { correctFile, sceneToDrawing, type CutFormat } from '@/core/formats/file';
 import { writeHpgl } from '@/core/formats/hpgl';
 import { affineMap } from '@/core/geometry';
-import { CONTENT_TYPES } from '@/server/correctFile';
+import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
-import { idSchema } from '@/server/schemas';
-import { passFileTransform } from '@/server/loadSession';
-import { getSheetByNumber, sheetCutScene, sheetPrintScene } from '@/server/sheets';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { passFileTransform } from '@/server/sessions/loadSession';
+import { getSheetByNumber, sheetCutScene, sheetPrintScene } from '@/server/sessions/sheets';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,6 +1,6 @@
 import { heavy } from '@/server/heavy/pool';
-import { jsonRoute } from '@/server/scriptRequest';
-import { nextRequestSchema } from '@/server/scriptRoll';
+import { jsonRoute } from '@/server/api/scriptRequest';
+import { nextRequestSchema } from '@/server/api/scriptRoll';
 
 export const dynamic = 'force-dynamic';
 

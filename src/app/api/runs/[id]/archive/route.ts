@@ -1,8 +1,8 @@
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps, scriptActor } from '@/server/context';
-import { download } from '@/server/download';
-import { runArchive } from '@/server/runFiles';
-import { idSchema } from '@/server/schemas';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps, scriptActor } from '@/server/base/context';
+import { download } from '@/server/base/download';
+import { runArchive } from '@/server/runs/runFiles';
+import { idSchema } from '@/server/base/shapes';
 
 export const dynamic = 'force-dynamic';
 

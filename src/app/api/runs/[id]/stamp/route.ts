@@ -1,5 +1,5 @@
-import { stampRoute } from '@/server/stampRoute';
-import { runStamp } from '@/server/runs';
+import { stampRoute } from '@/server/base/stampRoute';
+import { runStamp } from '@/server/runs/repository';
 
 export const dynamic = 'force-dynamic';
 

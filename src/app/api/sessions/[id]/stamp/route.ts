@@ -1,5 +1,5 @@
-import { stampRoute } from '@/server/stampRoute';
-import { sessionStamp } from '@/server/loadSession';
+import { stampRoute } from '@/server/base/stampRoute';
+import { sessionStamp } from '@/server/sessions/loadSession';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,9 +1,9 @@
-import { apiError, guarded } from '@/server/apiError';
-import { requestDeps } from '@/server/context';
-import { download } from '@/server/download';
-import { CONTENT_TYPES } from '@/server/correctFile';
-import { getRunFile } from '@/server/runFiles';
-import { idSchema } from '@/server/schemas';
+import { apiError, guarded } from '@/server/base/apiError';
+import { requestDeps } from '@/server/base/context';
+import { download } from '@/server/base/download';
+import { CONTENT_TYPES } from '@/server/files/correctFile';
+import { getRunFile } from '@/server/runs/runFiles';
+import { idSchema } from '@/server/base/shapes';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,0 +1,42 @@
+import { failed } from './failure';
+
+/** Errors of the script interface: 4xx with code, message and, where there is one, the field. */
+export const apiError = (status: number, code: string, message: string, field?: string): Response =>
+  Response.json({ error: { code, message, ...(field ? { field } : {}) } }, { status });
+
+/** The number that the gate gave a request: its line in the log is found by it. */
+export const requestNumber = (headers: { get(name: string): string | null }): string =>
+  headers.get('x-request-id') ?? 'none';
+
+const CODES = {
+  away: 'unavailable',
+  unknown: 'not-known-whether-saved',
+  conflict: 'conflict',
+  unstorable: 'invalid-input',
+  refused: 'refused',
+  'too-large': 'too-large',
+  bug: 'bug',
+} as const;
+
+/** A thrown error as an answer to a script, with its line in the log. */
+export function apiFailure(error: unknown, where: string, request: Request): Response {
+  const { kind, status, message } = failed(error, where, requestNumber(request.headers));
+  return Response.json(
+    { error: { code: CODES[kind], message } },
+    { status, headers: status === 503 ? { 'Retry-After': '3' } : {} },
+  );
+}
+
+/** Runs a handler; what it throws becomes an answer of its kind. */
+export function guarded<A extends unknown[]>(
+  where: string,
+  handler: (request: Request, ...rest: A) => Promise<Response>,
+): (request: Request, ...rest: A) => Promise<Response> {
+  return async (request, ...rest) => {
+    try {
+      return await handler(request, ...rest);
+    } catch (error) {
+      return apiFailure(error, where, request);
+    }
+  };
+}

@@ -1,0 +1,62 @@
+import 'server-only';
+
+import { cookies } from 'next/headers';
+
+import type { LengthUnit } from '@/core/units';
+import { database } from '@/db/client';
+
+import type { Actor, Deps } from './deps';
+import { initialsSchema } from './shapes';
+
+/** Where this application is reached, for QR codes: from its configuration, never from what a request says. */
+export const ownAddress = (): string =>
+  process.env.RED_PLUMB_ADDRESS?.replace(/\/$/, '') ?? `http://127.0.0.1:${process.env.PORT ?? 3000}`;
+
+/** Deps of a request: the pool, the clock, and this application’s own address. */
+export const requestDeps = (): Deps => ({ db: database(), now: () => new Date(), origin: ownAddress() });
+
+export interface Preferences {
+  readonly unit: LengthUnit;
+  readonly theme: 'light' | 'dark';
+  /** Initials, or empty when nobody said who they are. */
+  readonly who: string;
+}
+
+/** What this browser remembers of its user. */
+export async function preferences(): Promise<Preferences> {
+  const jar = await cookies();
+  const who = initialsSchema.safeParse(decoded(jar.get('who')?.value ?? ''));
+  return {
+    unit: jar.get('unit')?.value === 'in' ? 'in' : 'mm',
+    theme: jar.get('bench')?.value === 'dark' ? 'dark' : 'light',
+    who: who.success ? who.data : '',
+  };
+}
+
+function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return '';
+  }
+}
+
+/** Somebody wants something kept and nobody said who it is: the page asks, then tries again. */
+export class NobodySaid extends Error {
+  constructor() {
+    super('no initials');
+    this.name = 'NobodySaid';
+  }
+}
+
+/** Who is at the machine, for the log. */
+export async function requestActor(): Promise<Actor> {
+  const { who } = await preferences();
+  if (who === '') throw new NobodySaid();
+  return who;
+}
+
+/** Written into the log where a script gave no initials. */
+const A_SCRIPT = 'script';
+
+export const scriptActor = async (): Promise<Actor> => (await preferences()).who || A_SCRIPT;

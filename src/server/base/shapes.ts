@@ -1,0 +1,39 @@
+import { z } from 'zod';
+
+/* Shapes of what comes in from forms, routes, files and JSON columns. */
+
+export const finite = z.number().refine(Number.isFinite);
+
+export const positive = finite.positive();
+
+export const point = z.object({ x: finite, y: finite });
+
+export const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
+
+/** A coordinate or offset of a script, mm: a finite number within a kilometre. */
+export const coordinate = z
+  .number('This must be a number, in mm.')
+  .min(-1e6, 'At least −1 000 000 mm.')
+  .max(1e6, 'At most 1 000 000 mm.');
+
+export const rectSchema = z
+  .object({ x0: coordinate, y0: coordinate, x1: coordinate, y1: coordinate })
+  .refine((r) => r.x1 > r.x0 && r.y1 > r.y0, 'The work area needs x1 above x0 and y1 above y0.');
+
+export const initialsSchema = z
+  .string()
+  .trim()
+  .min(1, 'Enter the initials of who is at the machine, for example “KT”.')
+  .max(4, 'Up to four letters, for example “KT”.')
+  .regex(/^\p{L}+$/u, 'Letters only, for example “KT”.')
+  .transform((s) => s.toUpperCase());
+
+export const MAX_SIDE_MM = 60_000;
+
+export const side = (what: string) =>
+  finite.positive(`${what} must be more than 0.`).max(MAX_SIDE_MM, `${what} can be at most 60 m.`);
+
+export const words = (what: string, most: number) =>
+  z.string().trim().min(1, `Enter ${what}.`).max(most, `At most ${most} characters.`);
+
+export const idSchema = z.uuid();

@@ -1,0 +1,580 @@
+import { eq } from 'drizzle-orm';
+
+import type { Terms } from '@/core/fit';
+import { normalDeviate, seededRandom, type Random } from '@/core/random/random';
+import { loadField, lookAtComb, stripField, type SimulatedRig, type SimulatedRoll } from '@/core/rigsim';
+import { coarseOffset, nearestLengths } from '@/core/readings';
+import type { Deps } from '@/server/base/deps';
+import { recordEvent } from '@/server/rigs/history';
+import { getRig } from '@/server/rigs/repository';
+import { addRig } from '@/server/rigs/writeRig';
+import { getSession } from '@/server/sessions/loadSession';
+import { saveReading } from '@/server/sessions/readings';
+import { assess, currentPass, type CorrectionWay } from '@/server/sessions/session';
+import { makeSectionFile } from '@/server/runs/runFiles';
+import { getRun } from '@/server/runs/repository';
+import { CHECK_PLACES, checkYMm, undoneAt } from '@/server/runs/run';
+import { saveTape, setFeed } from '@/server/drift/measure';
+import { saveCheck } from '@/server/runs/checks';
+import { closeRun } from '@/server/runs/closeRun';
+import { finishSection, markSectionCut } from '@/server/runs/cutSections';
+import { openSlip, outlookOn } from '@/server/runs/outlook';
+import { releaseItems, releaseRun } from '@/server/runs/releaseRun';
+import { keepSlip } from '@/server/runs/runEvents';
+import { startRun } from '@/server/runs/startRun';
+import { applyCorrection } from '@/server/sessions/applyCorrection';
+import { closeSession, finishReading, markPrinted } from '@/server/sessions/steps';
+import { startRollProof, startSession } from '@/server/sessions/startSession';
+import type { RigDraft } from '@/server/rigs/shapes';
+
+import type { Queryable } from '@/db/client';
+import { rigs } from '@/db/schema';
+
+/*
+ * The print room of “Skerrow Line”, an invented small island ferry company: initials only, months of log,
+ * one machine move, one firmware change and one slow creep that someone should have seen.
+ */
+
+const DAY_MS = 24 * 3600 * 1000;
+const PLUMB: Terms = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
+
+interface DemoRig {
+  readonly roll?: SimulatedRoll;
+  readonly input: RigDraft;
+  readonly truth: Partial<Terms>;
+  readonly seed: number;
+}
+
+const DESK: DemoRig = {
+  seed: 11,
+  truth: { shiftXMm: 0.62, shiftYMm: -0.47, turnRad: 0.0006, scaleAlong: 1.0011, leanRad: 0.0003 },
+  input: {
+    name: 'Deck-plan desk rig',
+    printer: 'desktop inkjet, chart room',
+    cutter: 'small cutter with mat',
+    media: 'matt paper 160 g',
+    sheetWidthMm: 210,
+    sheetHeightMm: 297,
+    marginLeftMm: 10,
+    marginNearMm: 15,
+    areaWidthMm: 190,
+    areaHeightMm: 267,
+    toleranceMm: 0.4,
+    marks: {
+      count: 3,
+      shape: 'bracket',
+      sizeMm: 8,
+      lineMm: 0.6,
+      colour: '#000000',
+      insetLeftMm: 12,
+      insetRightMm: 12,
+      insetNearMm: 12,
+      insetFarMm: 12,
+      clearMm: 2,
+      leading: 'near left',
+      leadSign: 'underlined',
+      everyMm: null,
+      printerEdgeMm: 4,
+      sensorEdgeMm: 6,
+    },
+    recipe: { tray: 'rear, single sheets', face: 'bright side up', paperType: 'heavy matt', quality: 'high' },
+    settings: [
+      {
+        name: 'Offset X',
+        unit: 'mm',
+        step: 0.05,
+        value: 1.15,
+        min: -5,
+        max: 5,
+        display: 'signed',
+        direction: 'right',
+      },
+      {
+        name: 'Offset Y',
+        unit: 'mm',
+        step: 0.05,
+        value: 4.7,
+        min: -5,
+        max: 5,
+        display: 'signed',
+        direction: 'back',
+      },
+    ],
+  },
+};
+
+const HONEY: DemoRig = {
+  seed: 23,
+  truth: { shiftXMm: -0.31, shiftYMm: 0.22, scaleAcross: 0.9994 },
+  input: {
+    ...DESK.input,
+    name: 'Honey-label desk rig',
+    media: 'gloss label sheet',
+    areaHeightMm: 260,
+    toleranceMm: 0.5,
+    marks: null,
+    recipe: { tray: 'cassette', face: 'label side down', paperType: 'gloss', quality: 'standard' },
+    settings: [
+      {
+        name: 'Side',
+        unit: 'mm',
+        step: 0.1,
+        value: -0.2,
+        min: -9.9,
+        max: 9.9,
+        display: 'sign-and-size',
+        direction: 'left',
+      },
+      {
+        name: 'Feed',
+        unit: 'mm',
+        step: 0.1,
+        value: 0.1,
+        min: -9.9,
+        max: 9.9,
+        display: 'sign-and-size',
+        direction: 'further',
+      },
+    ],
+  },
+};
+
+/** What the roll rig does along a roll: creep on the feed, a little to the side. */
+const ROLL_DRIFT: SimulatedRoll = {
+  creepMmPerM: { x: -0.03, y: 0.28 },
+  creepSdMmPerM: { x: 0.02, y: 0.05 },
+  wanderMm2PerM: 0.004,
+};
+
+const ROLL: DemoRig = {
+  seed: 37,
+  roll: ROLL_DRIFT,
+  truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0001, scaleAlong: 1.0001 },
+  input: {
+    name: 'Roll rig',
+    printer: '1.37 m roll printer',
+    cutter: 'wide cutter, slipway end',
+    media: 'gloss white vinyl',
+    sheetWidthMm: 1370,
+    sheetHeightMm: 1000,
+    marginLeftMm: 30,
+    marginNearMm: 60,
+    areaWidthMm: 1310,
+    areaHeightMm: 880,
+    toleranceMm: 0.5,
+    marks: {
+      count: 4,
+      shape: 'disc',
+      sizeMm: 10,
+      lineMm: 0.5,
+      colour: '#000000',
+      insetLeftMm: 45,
+      insetRightMm: 45,
+      insetNearMm: 75,
+      insetFarMm: 75,
+      clearMm: 8,
+      leading: 'near left',
+      leadSign: 'doubled',
+      everyMm: null,
+      printerEdgeMm: 8,
+      sensorEdgeMm: 15,
+    },
+    recipe: {
+      paperType: 'cast gloss vinyl',
+      quality: '8 passes',
+      warmUp: 'heater 38 °C, 10 min',
+      room: '21 °C, 50 %',
+    },
+    settings: [
+      {
+        name: 'Offset X',
+        unit: 'mm',
+        step: 0.1,
+        value: 0.3,
+        min: -20,
+        max: 20,
+        display: 'signed',
+        direction: 'left',
+      },
+      {
+        name: 'Offset Y',
+        unit: 'mm',
+        step: 0.1,
+        value: -0.6,
+        min: -20,
+        max: 20,
+        display: 'signed',
+        direction: 'further',
+      },
+      {
+        name: 'Feed length',
+        kind: 'length',
+        unit: 'mm',
+        step: 0.1,
+        value: 500,
+        min: 490,
+        max: 510,
+        display: 'signed',
+        direction: 'shorter',
+        anchorYMm: 75,
+        nominalMm: 500,
+      },
+    ],
+  },
+};
+
+export async function loadDemo(db: Queryable, today = new Date()): Promise<void> {
+  const shop = new Shop(db, today);
+  const desk = await shop.add(DESK);
+  const honey = await shop.add(HONEY);
+  const roll = await shop.add(ROLL);
+  await shop.calibrate(desk, 152, 'IM', 'both');
+  await shop.calibrate(honey, 149, 'IM', 'settings');
+  await shop.calibrate(roll, 145, 'RS', 'both');
+  // The slow creep: each check a little further off, until the chart should have spoken.
+  for (const [i, daysAgo] of [131, 117, 103, 88, 74, 60, 47].entries()) {
+    await shop.drift(roll, { shiftYMm: 0.05 * (i + 1) });
+    await shop.check(roll, daysAgo, i % 2 ? 'RS' : 'AF');
+  }
+  await shop.event(roll, 40, 'RS', 'firmware', 'cutter’s new firmware from the maker’s page');
+  await shop.drift(roll, { shiftYMm: 0.55, shiftXMm: -0.1 });
+  await shop.calibrate(roll, 39, 'RS', 'settings');
+  for (const daysAgo of [110, 61, 24]) await shop.check(honey, daysAgo, 'KT');
+  await shop.event(desk, 20, 'KT', 'moved', 'carried up to the chart room');
+  await shop.drift(desk, { shiftXMm: 0.45, shiftYMm: 0.38, turnRad: 0.0009 });
+  await shop.calibrate(desk, 19, 'KT', 'both');
+  await shop.check(desk, 6, 'IM');
+  await shop.check(roll, 27, 'RS', { shiftYMm: 0.13 });
+  await shop.check(roll, 14, 'AF', { shiftYMm: 0.1 });
+  await shop.check(roll, 5, 'AF', { shiftYMm: 0.12, shiftXMm: 0.06 });
+  await shop.event(honey, 1, 'KT', 'media-change', 'next batch of gloss labels');
+  await shop.drift(honey, { shiftXMm: -0.42, shiftYMm: 0.36 });
+  await shop.printLength(roll, 98, 'RS');
+  await shop.strip(roll, 97, 'RS');
+  for (const run of RUNS) await shop.run(roll, run);
+  // Something to go on with: a sheet that was printed, cut and half read this morning.
+  await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
+  await shop.halfRead(desk, 0, 'KT', 4);
+}
+
+const CHECK_NOISE_MM = 0.03;
+
+interface DemoRun {
+  readonly daysAgo: number;
+  readonly who: string;
+  readonly name: string;
+  readonly copies: number;
+  readonly itemWidthMm: number;
+  readonly itemHeightMm: number;
+  readonly toleranceMm: number;
+  readonly rowsPerSection: number;
+  /** Sections to cut; the others wait. */
+  readonly upTo?: number;
+  readonly slip?: { readonly before: number; readonly alongMm: number };
+  readonly close?: { readonly note: string; readonly spoiled: (section: number) => number };
+}
+
+const DECALS: DemoRun = {
+  daysAgo: 96,
+  who: 'RS',
+  name: 'hull numbers',
+  copies: 90,
+  itemWidthMm: 240,
+  itemHeightMm: 180,
+  toleranceMm: 0.8,
+  rowsPerSection: 2,
+  close: { note: '', spoiled: () => 0 },
+};
+const TAGS = { name: 'luggage tags', itemWidthMm: 185, itemHeightMm: 110, toleranceMm: 0.5 };
+
+const RUNS: readonly DemoRun[] = [
+  DECALS,
+  {
+    ...DECALS,
+    ...TAGS,
+    daysAgo: 71,
+    who: 'AF',
+    copies: 250,
+    rowsPerSection: 4,
+    slip: { before: 7, alongMm: 0.62 },
+    close: { note: 'take-up reel caught between 6 and 7', spoiled: (s) => (s === 7 ? 9 : 0) },
+  },
+  { ...DECALS, daysAgo: 33, who: 'RS', name: 'deck arrows', copies: 120, rowsPerSection: 3 },
+  { ...DECALS, ...TAGS, daysAgo: 12, who: 'AF', copies: 230, rowsPerSection: 4 },
+  { ...DECALS, ...TAGS, daysAgo: 0, who: 'RS', copies: 140, rowsPerSection: 4, upTo: 2, close: undefined },
+];
+
+class Shop {
+  private readonly random: Random = seededRandom(1137);
+  private readonly drifts = new Map<string, Partial<Terms>>();
+  private clock: Date;
+
+  constructor(
+    private readonly db: Queryable,
+    private readonly today: Date,
+  ) {
+    this.clock = today;
+  }
+
+  private get deps(): Deps {
+    return { db: this.db, now: () => this.clock, origin: 'http://127.0.0.1:3000' };
+  }
+
+  /** Working hours on a day in the past; each step of the work takes a minute or so. */
+  private setDay(daysAgo: number): void {
+    const day = new Date(this.today.getTime() - daysAgo * DAY_MS);
+    day.setUTCHours(7 + Math.floor(this.random() * 2), Math.floor(this.random() * 60), 0, 0);
+    this.clock = day.getTime() > this.today.getTime() ? new Date(this.today.getTime() - 1800 * 1000) : day;
+  }
+
+  private tick(seconds: number): void {
+    this.clock = new Date(this.clock.getTime() + seconds * 1000);
+  }
+
+  async add(demo: DemoRig): Promise<string> {
+    this.clock = new Date(this.today.getTime() - 153 * DAY_MS + demo.seed * 60_000);
+    const added = await addRig(this.deps, 'IM', demo.input);
+    if (!added.ok) throw new Error(`demo rig: ${JSON.stringify(added.refusal)}`);
+    const { rigId } = added.value;
+    const rig = (await getRig(this.deps, rigId))!;
+    const simulation: SimulatedRig = {
+      seed: demo.seed,
+      truth: { ...PLUMB, ...demo.truth },
+      centre: { x: (rig.workArea.x0 + rig.workArea.x1) / 2, y: (rig.workArea.y0 + rig.workArea.y1) / 2 },
+      settingsAtTruth: Object.fromEntries(rig.settings.map((s) => [s.id, s.value])),
+      effects: Object.fromEntries(rig.settings.map((s) => [s.id, s.effect])),
+      loadScatterMm: 0.025,
+      roll: demo.roll,
+    };
+    await this.db.update(rigs).set({ simulation }).where(eq(rigs.id, rigId));
+    return rigId;
+  }
+
+  /** Moves the rig's hidden truth on top of what it was made with. */
+  async drift(rigId: string, by: Partial<Terms>): Promise<void> {
+    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, rigId));
+    const simulation = row!.simulation as SimulatedRig;
+    const before = this.drifts.get(rigId) ?? {};
+    const truth = { ...simulation.truth };
+    for (const name of ['shiftXMm', 'shiftYMm', 'turnRad'] as const)
+      truth[name] += (by[name] ?? before[name] ?? 0) - (before[name] ?? 0);
+    this.drifts.set(rigId, { ...before, ...by });
+    await this.db
+      .update(rigs)
+      .set({ simulation: { ...simulation, truth } })
+      .where(eq(rigs.id, rigId));
+  }
+
+  async event(rigId: string, daysAgo: number, who: string, kind: string, note: string): Promise<void> {
+    this.setDay(daysAgo);
+    await recordEvent(this.deps, who, { rigId, kind, note });
+  }
+
+  async calibrate(rigId: string, daysAgo: number, who: string, way: CorrectionWay): Promise<void> {
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'calibration');
+    await this.read(sessionId, who);
+    await finishReading(this.deps, who, sessionId);
+    this.tick(60);
+    await applyCorrection(this.deps, who, sessionId, way);
+    this.tick(240);
+    await markPrinted(this.deps, who, sessionId);
+    await this.read(sessionId, who);
+    await finishReading(this.deps, who, sessionId);
+    this.tick(30);
+    await closeSession(this.deps, who, sessionId);
+  }
+
+  async check(rigId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
+    if (by) await this.drift(rigId, sum(this.drifts.get(rigId), by));
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'quick-check');
+    await this.read(sessionId, who);
+    await finishReading(this.deps, who, sessionId);
+    await closeSession(this.deps, who, sessionId);
+  }
+
+  async halfRead(rigId: string, daysAgo: number, who: string, stations: number): Promise<void> {
+    this.setDay(daysAgo);
+    const sessionId = await this.start(rigId, who, 'calibration');
+    await this.read(sessionId, who, stations);
+  }
+
+  /** The printer's feed set by steel tape: 3 m of print, measured before and after. */
+  async printLength(rigId: string, daysAgo: number, who: string): Promise<void> {
+    this.setDay(daysAgo);
+    await setFeed(this.deps, who, { rigId, feedPercent: 100 });
+    const tape = { rigId, of: 'print', nominalMm: 3000, uMm: 0.3 };
+    this.tick(900);
+    await saveTape(this.deps, who, { ...tape, measuredMm: 3004.2 });
+    this.tick(300);
+    await setFeed(this.deps, who, { rigId, feedPercent: 99.86 });
+    this.tick(1200);
+    await saveTape(this.deps, who, { ...tape, measuredMm: 3000.2 });
+  }
+
+  /** A long proof strip, read along both edges and the middle. */
+  async strip(rigId: string, daysAgo: number, who: string): Promise<void> {
+    this.setDay(daysAgo);
+    const started = await startRollProof(this.deps, who, rigId, { length: 9000, spacing: 1000 });
+    if (!started.ok) throw new Error(`demo strip: ${JSON.stringify(started.refusal)}`);
+    const { sessionId } = started.value;
+    this.tick(1800);
+    await markPrinted(this.deps, who, sessionId);
+    await this.read(sessionId, who);
+    await finishReading(this.deps, who, sessionId);
+  }
+
+  /** A run followed section by section: cut with the corrected file, checked at its first and last row. */
+  async run(rigId: string, demo: DemoRun): Promise<void> {
+    this.setDay(demo.daysAgo);
+    const rig = (await getRig(this.deps, rigId))!;
+    const started = await startRun(this.deps, demo.who, {
+      rigId,
+      name: demo.name,
+      strategy: 'sections',
+      request: {
+        item: { widthMm: demo.itemWidthMm, heightMm: demo.itemHeightMm },
+        copies: demo.copies,
+        gapMm: 4,
+        printableWidthMm: rig.workArea.x1 - rig.workArea.x0,
+        toleranceMm: demo.toleranceMm,
+        rowsPerSection: demo.rowsPerSection,
+        markRoomMm: 20,
+        betweenMm: 10,
+        leadMm: 300,
+        tailMm: 250,
+        correctCreep: true,
+        speeds: { printMmPerHour: 8000, cutMmPerS: 150, registerS: 90, waitS: 0 },
+      },
+      itemFile: null,
+    });
+    if (!started.ok) throw new Error(`demo run: ${JSON.stringify(started.refusal)}`);
+    const { runId } = started.value;
+    this.tick(300);
+    await releaseRun(
+      this.deps,
+      demo.who,
+      runId,
+      releaseItems(rig).map((i) => i.key),
+    );
+    const roll = this.rollOf(demo);
+    const { plan } = (await getRun(this.deps, runId))!;
+    for (const section of plan.sections.slice(0, demo.upTo)) {
+      this.tick(900);
+      const file = await makeSectionFile(this.deps, demo.who, runId, section.index, 'dxf');
+      await markSectionCut(this.deps, demo.who, runId, section.index, file.ok ? file.value.fileId : null);
+      const { applied } = (await getRun(this.deps, runId))!.sections[section.index - 1]!;
+      roll.register(section.index);
+      for (const place of CHECK_PLACES) {
+        this.tick(40);
+        const yMm = checkYMm(plan, section.index, place);
+        const truth = roll.at((yMm - section.startMm) / 1000);
+        const undone = undoneAt(applied, plan, section.index, yMm);
+        const read = (mm: number): number =>
+          Math.round(100 * (mm + CHECK_NOISE_MM * normalDeviate(this.random))) / 100;
+        const saved = await saveCheck(this.deps, demo.who, {
+          runId,
+          section: section.index,
+          place,
+          way: 'comb',
+          dxMm: read(truth.x - undone.dx),
+          dyMm: read(truth.y - undone.dy),
+        });
+        if (!saved.ok) throw new Error(`demo check: ${JSON.stringify(saved.refusal)}`);
+      }
+      await this.keepSlips(runId, section.index + 1, demo.who);
+      if (demo.close)
+        await finishSection(this.deps, demo.who, runId, section.index, demo.close.spoiled(section.index));
+    }
+    if (demo.close) await closeRun(this.deps, demo.who, { runId, note: demo.close.note, costPerItem: 0.6 });
+  }
+
+  /** A slip is looked into and kept: the files of the sections to come make up for it. */
+  private async keepSlips(runId: string, next: number, who: string): Promise<void> {
+    const run = (await getRun(this.deps, runId))!;
+    if (next > run.sections.length) return;
+    const slip = openSlip(run, await outlookOn(this.deps, run, next));
+    if (!slip) return;
+    this.tick(120);
+    await keepSlip(this.deps, who, runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm });
+  }
+
+  /** The drift of one run: registered at each section, creeping and wandering from there. */
+  private rollOf(demo: DemoRun) {
+    const deviate = (sd: number): number => sd * normalDeviate(this.random);
+    const creep = {
+      x: ROLL_DRIFT.creepMmPerM.x + deviate(ROLL_DRIFT.creepSdMmPerM.x),
+      y: ROLL_DRIFT.creepMmPerM.y + deviate(ROLL_DRIFT.creepSdMmPerM.y),
+    };
+    const home = { x: 0.08 + deviate(0.05), y: 0.1 + deviate(0.06) };
+    let level = { x: 0, y: 0 };
+    let atM = 0;
+    return {
+      register: (section: number): void => {
+        if (section === demo.slip?.before) home.y += demo.slip.alongMm;
+        level = { x: home.x + deviate(0.025), y: home.y + deviate(0.025) };
+        atM = 0;
+      },
+      at: (tM: number): { x: number; y: number } => {
+        const sd = Math.sqrt(ROLL_DRIFT.wanderMm2PerM * (tM - atM));
+        level = {
+          x: level.x + creep.x * (tM - atM) + deviate(sd),
+          y: level.y + creep.y * (tM - atM) + deviate(sd),
+        };
+        atM = tM;
+        return level;
+      },
+    };
+  }
+
+  private async start(rigId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
+    const started = await startSession(this.deps, who, rigId, kind);
+    if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
+    this.tick(420);
+    await markPrinted(this.deps, who, started.value.sessionId);
+    return started.value.sessionId;
+  }
+
+  private async read(sessionId: string, who: string, most = Infinity): Promise<void> {
+    const session = (await getSession(this.deps, sessionId))!;
+    const pass = currentPass(session);
+    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, session.rig.id));
+    const simulation = row!.simulation as SimulatedRig;
+    const load = session.number * 16 + pass.load;
+    const sheet = loadField(simulation, pass.settingsAtCut, load);
+    const fieldAt =
+      session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
+    for (const station of pass.stations.slice(0, most))
+      for (const axis of ['across', 'along'] as const) {
+        this.tick(6 + 4 * Math.abs(normalDeviate(this.random)));
+        const sight = lookAtComb(
+          station[axis],
+          station.scaleCentre,
+          fieldAt(station.centre.y),
+          this.random,
+          undefined,
+          pass.fileTransform,
+        );
+        const lengths = nearestLengths(
+          station[axis],
+          sight.pick.line,
+          sight.pick.between,
+          coarseOffset(sight.coarseMm),
+        );
+        const saved = await saveReading(this.deps, who, {
+          passId: pass.id,
+          stationId: station.id,
+          axis,
+          pick: { ...sight.pick, lengths },
+          coarseMm: sight.coarseMm,
+        });
+        if (!saved.ok) throw new Error(`demo reading: ${JSON.stringify(saved.refusal)}`);
+      }
+    const after = (await getSession(this.deps, sessionId))!;
+    if (!assess(after, currentPass(after))) throw new Error('demo: a read pass says nothing');
+  }
+}
+
+const sum = (a: Partial<Terms> | undefined, b: Partial<Terms>): Partial<Terms> =>
+  Object.fromEntries(Object.entries(b).map(([k, v]) => [k, (a?.[k as keyof Terms] ?? 0) + v]));

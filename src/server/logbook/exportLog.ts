@@ -1,0 +1,313 @@
+import { and, asc, eq, gt, inArray, or, sql, type SQL } from 'drizzle-orm';
+import type { PgColumn } from 'drizzle-orm/pg-core';
+
+import {
+  corrections,
+  driftEstimates,
+  events,
+  fits,
+  media,
+  passes,
+  proofSheets,
+  readings,
+  rigs,
+  rigSettings,
+  runChecks,
+  runEvents,
+  runFiles,
+  runs,
+  runSections,
+  sessions,
+  settingChanges,
+  tapeMeasures,
+} from '@/db/schema';
+
+import { csvLine } from '@/server/base/csv';
+import type { Deps } from '@/server/base/deps';
+
+/*
+ * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory, and
+ * nothing goes on when the reader has left. What is entered while it is read may or may not be in it.
+ */
+
+type Chunks = AsyncGenerator<string, void, undefined>;
+
+const SESSIONS_AT_ONCE = 20;
+const ROWS_AT_ONCE = 100;
+const RUNS_AT_ONCE = 10;
+
+/** Every reading with its session, one a row: what the CSV export holds. */
+async function* exportRows(deps: Deps) {
+  for (let after = 0; ;) {
+    const page = await deps.db
+      .select({ id: sessions.id, number: sessions.number })
+      .from(sessions)
+      .where(gt(sessions.number, after))
+      .orderBy(asc(sessions.number))
+      .limit(SESSIONS_AT_ONCE);
+    if (page.length === 0) return;
+    after = page.at(-1)!.number;
+    yield await readingsOf(
+      deps,
+      page.map((s) => s.id),
+    );
+  }
+}
+
+async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
+  const rows = await deps.db
+    .select({
+      reading: readings,
+      pass: { position: passes.position, purpose: passes.purpose },
+      session: sessions,
+      sheet: proofSheets.number,
+      rig: rigs.name,
+      media: media.name,
+    })
+    .from(readings)
+    .innerJoin(passes, eq(passes.id, readings.passId))
+    .innerJoin(sessions, eq(sessions.id, passes.sessionId))
+    .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
+    .innerJoin(rigs, eq(rigs.id, sessions.rigId))
+    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .where(inArray(sessions.id, [...sessionIds]))
+    .orderBy(asc(sessions.number), asc(passes.position), asc(readings.enteredAt));
+  return rows.map(({ reading, pass, session, sheet, rig, media: mediaName }) => ({
+    session: session.number,
+    rig,
+    media: session.mediaThen ?? mediaName,
+    kind: session.kind,
+    startedAt: session.startedAt.toISOString(),
+    startedBy: session.startedBy,
+    closedAt: session.closedAt?.toISOString() ?? '',
+    outcome: session.discarded ? 'discarded' : (session.outcome ?? (session.unproved ? 'not proved' : '')),
+    r95Mm: session.outcomeR95Mm,
+    pass: pass.position,
+    purpose: pass.purpose,
+    sheet,
+    station: reading.stationId,
+    axis: reading.axis,
+    xMm: reading.xMm,
+    yMm: reading.yMm,
+    offsetMm: reading.offsetMm,
+    uMm: reading.uMm,
+    enteredBy: reading.enteredBy,
+    enteredAt: reading.enteredAt.toISOString(),
+    replacedAt: reading.replacedAt?.toISOString() ?? '',
+    /** Who left it out of the fit. */
+    setAsideBy: reading.setAsideBy ?? '',
+  }));
+}
+
+const COLUMNS = [
+  ...['session', 'rig', 'media', 'kind', 'startedAt', 'startedBy', 'closedAt', 'outcome', 'r95Mm', 'pass'],
+  ...['purpose', 'sheet', 'station', 'axis', 'xMm', 'yMm', 'offsetMm', 'uMm', 'enteredBy', 'enteredAt'],
+  ...['replacedAt', 'setAsideBy'],
+] as const;
+
+/** A reading a row, with a heading. */
+export async function* csvOfLog(deps: Deps): Chunks {
+  yield csvLine([...COLUMNS]);
+  for await (const rows of exportRows(deps))
+    yield rows.map((row) => csvLine(COLUMNS.map((c) => row[c as keyof typeof row]))).join('');
+}
+
+/** Pages of a table in the order of a time and, at the same time, of the id. */
+async function* pages<R>(
+  at: PgColumn,
+  id: PgColumn,
+  page: (after: SQL | undefined, order: readonly [SQL, SQL]) => Promise<readonly R[]>,
+  keyOf: (row: R) => { readonly at: Date; readonly id: string },
+): AsyncGenerator<readonly R[]> {
+  let last: { readonly at: Date; readonly id: string } | null = null;
+  for (;;) {
+    const after: SQL | undefined = last
+      ? or(gt(at, last.at), and(eq(at, last.at), gt(id, last.id)))
+      : undefined;
+    const rows: readonly R[] = await page(after, [asc(at), asc(id)]);
+    if (rows.length > 0) yield rows;
+    if (rows.length < ROWS_AT_ONCE) return;
+    last = keyOf(rows.at(-1)!);
+  }
+}
+
+/** One list of the document: `"name":[…]`, an entry a line. */
+async function* list(name: string, source: AsyncIterable<readonly unknown[]>): Chunks {
+  yield `,\n${JSON.stringify(name)}:[`;
+  let first = true;
+  for await (const rows of source) {
+    if (rows.length === 0) continue;
+    yield `${first ? '\n' : ',\n'}${rows.map((row) => JSON.stringify(row)).join(',\n')}`;
+    first = false;
+  }
+  yield ']';
+}
+
+/** The whole log as one document: sessions with fits and corrections, setting changes, events, runs. */
+export async function* documentOfLog(deps: Deps): Chunks {
+  yield '{"format":"red-plumb-log-1","units":"mm, rad"';
+  yield* list('readings', exportRows(deps));
+  yield* list('fits', fitPages(deps));
+  yield* list(
+    'corrections',
+    pages(
+      corrections.createdAt,
+      corrections.id,
+      (after, order) =>
+        deps.db
+          .select()
+          .from(corrections)
+          .where(after)
+          .orderBy(...order)
+          .limit(ROWS_AT_ONCE),
+      (row) => ({ at: row.createdAt, id: row.id }),
+    ),
+  );
+  yield* list('settingChanges', changePages(deps));
+  yield* list('events', eventPages(deps));
+  yield* list('runs', runPages(deps));
+  yield* list(
+    'driftEstimates',
+    pages(
+      driftEstimates.createdAt,
+      driftEstimates.id,
+      (after, order) =>
+        deps.db
+          .select()
+          .from(driftEstimates)
+          .where(after)
+          .orderBy(...order)
+          .limit(ROWS_AT_ONCE),
+      (row) => ({ at: row.createdAt, id: row.id }),
+    ),
+  );
+  yield* list(
+    'tapeMeasures',
+    pages(
+      tapeMeasures.enteredAt,
+      tapeMeasures.id,
+      (after, order) =>
+        deps.db
+          .select()
+          .from(tapeMeasures)
+          .where(after)
+          .orderBy(...order)
+          .limit(ROWS_AT_ONCE),
+      (row) => ({ at: row.enteredAt, id: row.id }),
+    ),
+  );
+  yield '\n}\n';
+}
+
+const fitPages = (deps: Deps) =>
+  pages(
+    fits.createdAt,
+    fits.id,
+    (after, order) =>
+      deps.db
+        .select({ fit: fits, session: sessions.number, pass: passes.position })
+        .from(fits)
+        .innerJoin(passes, eq(passes.id, fits.passId))
+        .innerJoin(sessions, eq(sessions.id, passes.sessionId))
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    ({ fit }) => ({ at: fit.createdAt, id: fit.id }),
+  );
+
+const changePages = (deps: Deps) =>
+  pages(
+    settingChanges.changedAt,
+    settingChanges.id,
+    (after, order) =>
+      deps.db
+        .select({
+          change: settingChanges,
+          setting: rigSettings.name,
+          unit: rigSettings.unit,
+          rig: rigs.name,
+        })
+        .from(settingChanges)
+        .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
+        .innerJoin(rigs, eq(rigs.id, rigSettings.rigId))
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    ({ change }) => ({ at: change.changedAt, id: change.id }),
+  );
+
+const eventPages = (deps: Deps) =>
+  pages(
+    events.happenedAt,
+    events.id,
+    (after, order) =>
+      deps.db
+        .select({ event: events, rig: rigs.name })
+        .from(events)
+        .innerJoin(rigs, eq(rigs.id, events.rigId))
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    ({ event }) => ({ at: event.happenedAt, id: event.id }),
+  );
+
+/** Runs with their frozen plans, sections, checks (replaced ones included), events and what their files carried. */
+async function* runPages(deps: Deps) {
+  for (let after = 0; ;) {
+    const rows = await deps.db
+      .select({ run: runs, rig: rigs.name })
+      .from(runs)
+      .innerJoin(rigs, eq(rigs.id, runs.rigId))
+      .where(gt(runs.number, after))
+      .orderBy(asc(runs.number))
+      .limit(RUNS_AT_ONCE);
+    if (rows.length === 0) return;
+    after = rows.at(-1)!.run.number;
+    const ids = rows.map(({ run }) => run.id);
+    const [sections, checks, happened, files] = await Promise.all([
+      deps.db
+        .select()
+        .from(runSections)
+        .where(inArray(runSections.runId, ids))
+        .orderBy(asc(runSections.index)),
+      deps.db.select().from(runChecks).where(inArray(runChecks.runId, ids)).orderBy(asc(runChecks.enteredAt)),
+      deps.db
+        .select()
+        .from(runEvents)
+        .where(inArray(runEvents.runId, ids))
+        .orderBy(asc(runEvents.happenedAt)),
+      deps.db.select().from(runFiles).where(inArray(runFiles.runId, ids)).orderBy(asc(runFiles.madeAt)),
+    ]);
+    const own = <T extends { readonly runId: string }>(all: readonly T[], id: string): T[] =>
+      all.filter((r) => r.runId === id);
+    yield rows.map(({ run, rig }) => ({
+      ...run,
+      rig,
+      sections: own(sections, run.id),
+      checks: own(checks, run.id),
+      events: own(happened, run.id),
+      files: own(files, run.id),
+    }));
+  }
+}
+
+/** The log in a format, once the database has answered: what begins as an answer is not broken off at its first line. */
+export async function streamedLog(deps: Deps, format: 'csv' | 'json'): Promise<ReadableStream<Uint8Array>> {
+  await deps.db.execute(sql`select 1`);
+  return streamed(format === 'csv' ? csvOfLog(deps) : documentOfLog(deps));
+}
+
+/** Chunks as a body that is made only as fast as it is taken, and stops when nobody takes it. */
+function streamed(chunks: Chunks): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  return new ReadableStream({
+    pull: async (controller) => {
+      const next = await chunks.next();
+      if (next.done) controller.close();
+      else controller.enqueue(encoder.encode(next.value));
+    },
+    cancel: async () => {
+      await chunks.return();
+    },
+  });
+}

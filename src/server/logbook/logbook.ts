@@ -1,0 +1,156 @@
+import { and, asc, desc, eq, sql, type SQL } from 'drizzle-orm';
+
+import type { PlumbState } from '@/core/verdict';
+import {
+  correctedFiles,
+  corrections,
+  fits,
+  media,
+  passes,
+  proofSheets,
+  readings,
+  rigs,
+  rigSettings,
+  sessions,
+  settingChanges,
+} from '@/db/schema';
+
+import type { Deps } from '@/server/base/deps';
+import { contentOf } from '@/server/files/keepFiles';
+import type { SessionKind, Stage } from '@/server/sessions/session';
+
+export interface LogFilter {
+  readonly rigId?: string;
+  readonly kind?: SessionKind;
+  readonly outcome?: PlumbState;
+  readonly sort: 'when' | 'r95';
+  readonly descending: boolean;
+  /** From 1. */
+  readonly page?: number;
+}
+
+export const SESSIONS_A_PAGE = 100;
+
+export interface LogRow {
+  readonly id: string;
+  readonly number: number;
+  readonly rig: string;
+  readonly media: string;
+  readonly kind: SessionKind;
+  readonly stage: Stage;
+  readonly startedAt: Date;
+  readonly startedBy: string;
+  readonly closedAt: Date | null;
+  readonly outcome: PlumbState | null;
+  readonly r95Mm: number | null;
+  readonly toleranceMm: number;
+  /** Started by mistake and thrown away. */
+  readonly discarded: boolean;
+  /** Corrected, and the proof not read. */
+  readonly unproved: boolean;
+}
+
+/** One page of sessions, filtered and sorted, and how many are like that. */
+export async function listSessions(
+  deps: Deps,
+  filter: LogFilter,
+): Promise<{ readonly rows: LogRow[]; readonly total: number }> {
+  const wheres: SQL[] = [];
+  if (filter.rigId) wheres.push(eq(sessions.rigId, filter.rigId));
+  if (filter.kind) wheres.push(eq(sessions.kind, filter.kind));
+  if (filter.outcome) wheres.push(eq(sessions.outcome, filter.outcome));
+  const column = filter.sort === 'when' ? sessions.startedAt : sessions.outcomeR95Mm;
+  const direction = filter.descending ? desc : asc;
+  const total = await deps.db.$count(sessions, and(...wheres));
+  const found = await deps.db
+    .select({ session: sessions, rig: rigs.name, media: media.name, toleranceMm: rigs.toleranceMm })
+    .from(sessions)
+    .innerJoin(rigs, eq(rigs.id, sessions.rigId))
+    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .where(and(...wheres))
+    .orderBy(sql`${direction(column)} nulls last`, desc(sessions.startedAt))
+    .limit(SESSIONS_A_PAGE)
+    .offset(((filter.page ?? 1) - 1) * SESSIONS_A_PAGE);
+  const rows = found.map(({ session, rig, media: mediaName, toleranceMm }) => ({
+    id: session.id,
+    number: session.number,
+    rig,
+    media: session.mediaThen ?? mediaName,
+    kind: session.kind as SessionKind,
+    stage: session.stage as Stage,
+    startedAt: session.startedAt,
+    startedBy: session.startedBy,
+    closedAt: session.closedAt,
+    outcome: session.outcome as PlumbState | null,
+    r95Mm: session.outcomeR95Mm,
+    toleranceMm: session.toleranceThenMm ?? toleranceMm,
+    discarded: session.discarded,
+    unproved: session.unproved,
+  }));
+  return { rows, total };
+}
+
+/** The session that a sheet of this number belongs to, or null. */
+export async function sessionOfSheet(deps: Deps, number: number): Promise<string | null> {
+  const [row] = await deps.db
+    .select({ id: passes.sessionId })
+    .from(passes)
+    .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
+    .where(eq(proofSheets.number, number))
+    .limit(1);
+  return row?.id ?? null;
+}
+
+/** Everything that was ever entered in a session, replaced readings included, and the files made from it. */
+export async function sessionTrace(deps: Deps, sessionId: string) {
+  const [entered, typed, files, stored] = await Promise.all([
+    deps.db
+      .select({ reading: readings, position: passes.position, sheet: proofSheets.number })
+      .from(readings)
+      .innerJoin(passes, eq(passes.id, readings.passId))
+      .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
+      .where(eq(passes.sessionId, sessionId))
+      .orderBy(asc(readings.enteredAt)),
+    deps.db
+      .select({
+        change: settingChanges,
+        setting: rigSettings.name,
+        unit: rigSettings.unit,
+        step: rigSettings.step,
+        position: passes.position,
+      })
+      .from(settingChanges)
+      .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
+      .innerJoin(corrections, eq(corrections.id, settingChanges.correctionId))
+      .innerJoin(fits, eq(fits.id, corrections.fitId))
+      .innerJoin(passes, eq(passes.id, fits.passId))
+      .where(eq(passes.sessionId, sessionId))
+      .orderBy(asc(settingChanges.changedAt), asc(rigSettings.position)),
+    deps.db
+      .select({
+        id: correctedFiles.id,
+        fileName: correctedFiles.fileName,
+        by: correctedFiles.madeBy,
+        at: correctedFiles.madeAt,
+      })
+      .from(correctedFiles)
+      .innerJoin(corrections, eq(corrections.id, correctedFiles.correctionId))
+      .innerJoin(fits, eq(fits.id, corrections.fitId))
+      .innerJoin(passes, eq(passes.id, fits.passId))
+      .where(eq(passes.sessionId, sessionId))
+      .orderBy(asc(correctedFiles.madeAt)),
+    deps.db
+      .select({ fit: fits, position: passes.position })
+      .from(fits)
+      .innerJoin(passes, eq(passes.id, fits.passId))
+      .where(eq(passes.sessionId, sessionId))
+      .orderBy(asc(fits.createdAt)),
+  ]);
+  return { entered, typed, files, fits: stored };
+}
+
+/** A corrected file as it was made; its content is null when its keeping time is over. */
+export async function correctedFileById(deps: Deps, fileId: string) {
+  const [row] = await deps.db.select().from(correctedFiles).where(eq(correctedFiles.id, fileId));
+  return row ? { fileName: row.fileName, content: await contentOf(deps, row.sha256) } : null;
+}

@@ -1,0 +1,85 @@
+import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { accept, refuse } from '@/core/outcome';
+import { runChecks } from '@/db/schema';
+import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+
+import type { Done } from './done';
+import { CHECK_PLACES, CHECK_U_MM, CHECK_WAYS, checkYMm, refusedRun } from './run';
+
+export const offset = z
+  .number()
+  .min(-30, 'A check reads within 30 mm. Is the decimal point right?')
+  .max(30, 'A check reads within 30 mm. Is the decimal point right?')
+  .nullable();
+
+export const checkSchema = z
+  .object({
+    runId: z.uuid(),
+    section: z.int().min(1),
+    place: z.enum(CHECK_PLACES),
+    way: z.enum(CHECK_WAYS),
+    dxMm: offset,
+    dyMm: offset,
+    /** The checks of this place that the sender has seen and means to replace; others count beside it. */
+    replaces: z.array(z.uuid()).max(20).default([]),
+  })
+  .refine((c) => c.dxMm !== null || c.dyMm !== null, {
+    path: ['dyMm'],
+    message: 'Enter at least one offset; 0 when the cut is where it should be.',
+  });
+
+/** Keeps a check as it was read. What it replaces stays in the log; what its reader had not seen goes on counting. */
+export async function saveCheck(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
+  const parsed = checkSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { runId, section, place, way, dxMm, dyMm, replaces } = parsed.data;
+  return onRun(deps, actor, runId, { ...stamp, act: 'check', allowed: OPEN_RUN }, async (inner, run) => {
+    const own = run.sections[section - 1];
+    if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
+    if (own.state === 'waiting')
+      return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then check it.`);
+    if (replaces.length > 0)
+      await inner.db
+        .update(runChecks)
+        .set({ replacedAt: deps.now() })
+        .where(
+          and(currentChecks(runId, replaces), eq(runChecks.section, section), eq(runChecks.place, place)),
+        );
+    await inner.db.insert(runChecks).values({
+      runId,
+      section,
+      place,
+      way,
+      yMm: checkYMm(run.plan, section, place),
+      dxMm,
+      dyMm,
+      uMm: CHECK_U_MM[way],
+      enteredBy: actor,
+      enteredAt: deps.now(),
+    });
+    return accept(null);
+  });
+}
+
+const currentChecks = (runId: string, ids: readonly string[]) =>
+  and(eq(runChecks.runId, runId), inArray(runChecks.id, [...ids]), isNull(runChecks.replacedAt));
+
+/** Takes a check back; it stays in the log as replaced. */
+export function takeBackCheck(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  checkId: string,
+  stamp: Stamp = {},
+): Done {
+  return onRun(deps, actor, runId, { ...stamp, act: 'take check back', allowed: OPEN_RUN }, async (inner) => {
+    await inner.db
+      .update(runChecks)
+      .set({ replacedAt: deps.now() })
+      .where(currentChecks(runId, [checkId]));
+    return accept(null);
+  });
+}

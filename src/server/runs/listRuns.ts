@@ -1,0 +1,107 @@
+import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+
+import { media, rigs, runs, runSections } from '@/db/schema';
+import type { Deps } from '@/server/base/deps';
+import { stored } from '@/server/base/stored';
+import type { PlanRequest } from '@/shapes/plan';
+
+import { runLabel, type RunStage } from './run';
+import { frozenPlanSchema } from './stored';
+
+export interface RunRow {
+  readonly id: string;
+  readonly label: string;
+  readonly name: string;
+  readonly rigId: string;
+  readonly rig: string;
+  readonly media: string;
+  readonly stage: RunStage;
+  readonly startedAt: Date;
+  readonly startedBy: string;
+  readonly copies: number;
+  readonly sections: number;
+  readonly done: number;
+  readonly spoiled: number | null;
+  readonly predictedSpoiled: number;
+}
+
+export const RUN_SORTS = ['newest', 'rig', 'spoiled'] as const;
+
+export interface RunFilter {
+  readonly show: 'open' | 'closed' | 'all';
+  readonly sort: (typeof RUN_SORTS)[number];
+  /** From 1. */
+  readonly page: number;
+}
+
+export const RUNS_A_PAGE = 50;
+
+const ANY_RUN: RunFilter = { show: 'all', sort: 'newest', page: 1 };
+
+/** One page of runs, and how many there are. Figures are taken out of the plans by the database. */
+export async function listRuns(
+  deps: Deps,
+  { show, sort, page }: RunFilter = ANY_RUN,
+): Promise<{ readonly rows: RunRow[]; readonly total: number }> {
+  const where = and(
+    eq(runs.kind, 'job'),
+    show === 'open' ? isNull(runs.closedAt) : undefined,
+    show === 'closed' ? isNotNull(runs.closedAt) : undefined,
+  );
+  const spoiled = sql<number | null>`(${runs.outcome}->>'spoiled')::int`;
+  const order = {
+    newest: [desc(runs.startedAt)],
+    rig: [asc(rigs.name), desc(runs.startedAt)],
+    spoiled: [sql`${spoiled} desc nulls last`, desc(runs.startedAt)],
+  }[sort];
+  const [total, rows] = await Promise.all([
+    deps.db.$count(runs, where),
+    deps.db
+      .select({
+        id: runs.id,
+        number: runs.number,
+        name: runs.name,
+        rigId: runs.rigId,
+        rig: rigs.name,
+        media: sql<string>`coalesce(${runs.mediaThen}, ${media.name})`,
+        stage: runs.stage,
+        startedAt: runs.startedAt,
+        startedBy: runs.startedBy,
+        copies: sql<number>`(${runs.plan}->'imposition'->>'copies')::int`,
+        sections: sql<number>`jsonb_array_length(${runs.plan}->'sections')`,
+        done: sql<number>`(select count(*)::int from ${runSections} where ${runSections.runId} = ${runs.id} and ${runSections.state} <> 'waiting')`,
+        spoiled,
+        predictedSpoiled: sql<number>`(${runs.plan}->>'spoiled')::float8`,
+      })
+      .from(runs)
+      .innerJoin(rigs, eq(rigs.id, runs.rigId))
+      .innerJoin(media, eq(media.id, rigs.mediaId))
+      .where(where)
+      .orderBy(...order)
+      .limit(RUNS_A_PAGE)
+      .offset((page - 1) * RUNS_A_PAGE),
+  ]);
+  return {
+    total,
+    rows: rows.map(({ number, ...r }) => ({ ...r, label: runLabel(number), stage: r.stage as RunStage })),
+  };
+}
+
+/** Whether a run was ever planned. */
+export const anyRun = async (deps: Deps): Promise<boolean> =>
+  (await deps.db.select({ id: runs.id }).from(runs).where(eq(runs.kind, 'job')).limit(1)).length > 0;
+
+/** What was planned last on a rig: its speeds are its own, whoever plans next. */
+export async function lastPlanOn(
+  deps: Deps,
+  rigId: string,
+): Promise<{ readonly label: string; readonly request: PlanRequest } | null> {
+  const row = await deps.db.query.runs.findFirst({
+    columns: { number: true, plan: true },
+    where: and(eq(runs.kind, 'job'), eq(runs.rigId, rigId)),
+    orderBy: desc(runs.startedAt),
+  });
+  return row
+    ? { label: runLabel(row.number), request: stored(frozenPlanSchema, row.plan, 'runs.plan').request }
+    : null;
+}

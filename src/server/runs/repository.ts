@@ -1,0 +1,146 @@
+import { group } from 'd3';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+
+import { runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
+import type { Deps } from '@/server/base/deps';
+import { stored } from '@/server/base/stored';
+import { getRig } from '@/server/rigs/repository';
+import { type Rig } from '@/server/rigs/rig';
+
+import {
+  type CheckPlace,
+  type CheckWay,
+  type Run,
+  type RunEvent,
+  type RunEventKind,
+  runLabel,
+  type RunSection,
+  type RunStage,
+} from './run';
+import { appliedSchema, eventDetailSchema, frozenPlanSchema, runOutcomeSchema } from './stored';
+
+export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
+  const [run] = await runsOf(deps, [runId]);
+  if (!run) return null;
+  const [row] = await deps.db.select({ itemFile: runs.itemFile }).from(runs).where(eq(runs.id, runId));
+  return { ...run, itemFile: row?.itemFile ?? null };
+}
+
+/** Runs by their ids, in no order, without the drawings of their items: six questions, however many they are. */
+export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]> {
+  const rows = await deps.db.query.runs.findMany({
+    columns: { knowledge: false, itemFile: false },
+    where: and(inArray(runs.id, [...ids]), eq(runs.kind, 'job')),
+  });
+  if (rows.length === 0) return [];
+  const own = rows.map((r) => r.id);
+  // One after another: in a transaction there is one connection.
+  const rigs = new Map<string, Rig>();
+  for (const rigId of new Set(rows.map((r) => r.rigId))) {
+    const rig = await getRig(deps, rigId);
+    if (rig) rigs.set(rigId, rig);
+  }
+  const sections = await deps.db
+    .select()
+    .from(runSections)
+    .where(inArray(runSections.runId, own))
+    .orderBy(asc(runSections.index));
+  const checks = await deps.db
+    .select()
+    .from(runChecks)
+    .where(and(inArray(runChecks.runId, own), isNull(runChecks.replacedAt)))
+    .orderBy(asc(runChecks.yMm), asc(runChecks.enteredAt));
+  const events = await deps.db
+    .select()
+    .from(runEvents)
+    .where(inArray(runEvents.runId, own))
+    .orderBy(asc(runEvents.happenedAt));
+  const files = await deps.db
+    .select({
+      id: runFiles.id,
+      runId: runFiles.runId,
+      section: runFiles.section,
+      fileName: runFiles.fileName,
+      applied: runFiles.applied,
+      madeBy: runFiles.madeBy,
+      madeAt: runFiles.madeAt,
+    })
+    .from(runFiles)
+    .where(inArray(runFiles.runId, own))
+    .orderBy(asc(runFiles.section), asc(runFiles.madeAt));
+  const sectionsOf = group(sections, (s) => s.runId);
+  const checksOf = group(checks, (c) => c.runId);
+  const eventsOfRun = group(events, (e) => e.runId);
+  const filesOf = group(files, (f) => f.runId);
+  return rows.flatMap((row) => {
+    const now = rigs.get(row.rigId);
+    if (!now) return [];
+    const rig = { ...now, media: row.mediaThen ?? now.media };
+    return [
+      {
+        id: row.id,
+        number: row.number,
+        label: runLabel(row.number),
+        rig,
+        name: row.name,
+        stage: row.stage as RunStage,
+        version: row.version,
+        plan: stored(frozenPlanSchema, row.plan, 'runs.plan'),
+        itemFile: null,
+        startedBy: row.startedBy,
+        startedAt: row.startedAt,
+        closedAt: row.closedAt,
+        outcome: stored(runOutcomeSchema.nullable(), row.outcome, 'runs.outcome'),
+        sections: (sectionsOf.get(row.id) ?? []).map((s) => ({
+          index: s.index,
+          state: s.state as RunSection['state'],
+          applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
+          fileId: s.fileId,
+          cutBy: s.cutBy,
+          cutAt: s.cutAt,
+          spoiled: s.spoiled,
+        })),
+        checks: (checksOf.get(row.id) ?? []).map((c) => ({
+          id: c.id,
+          section: c.section,
+          place: c.place as CheckPlace,
+          yMm: c.yMm,
+          dxMm: c.dxMm,
+          dyMm: c.dyMm,
+          uMm: c.uMm,
+          way: c.way as CheckWay,
+          by: c.enteredBy,
+          at: c.enteredAt,
+        })),
+        events: eventsOf(eventsOfRun.get(row.id) ?? []),
+        files: (filesOf.get(row.id) ?? []).map((f) => ({
+          id: f.id,
+          section: f.section,
+          fileName: f.fileName,
+          madeBy: f.madeBy,
+          madeAt: f.madeAt,
+          applied: stored(appliedSchema.nullable(), f.applied, 'run_files.applied'),
+        })),
+      },
+    ];
+  });
+}
+
+/** Moves with everything that is done on a run: open pages ask for it and look again. Null when there is no such run. */
+export async function runStamp(deps: Deps, runId: string): Promise<number | null> {
+  const [row] = await deps.db.select({ version: runs.version }).from(runs).where(eq(runs.id, runId));
+  return row?.version ?? null;
+}
+
+function eventsOf(rows: readonly (typeof runEvents.$inferSelect)[]): RunEvent[] {
+  const events = rows.map((e) => ({
+    id: e.id,
+    kind: e.kind as RunEventKind,
+    section: e.section,
+    detail: stored(eventDetailSchema, e.detail, 'run_events.detail'),
+    by: e.by,
+    at: e.happenedAt,
+  }));
+  const undone = new Set(events.map((e) => e.detail.undoes));
+  return events.map((e) => ({ ...e, undone: undone.has(e.id) }));
+}

@@ -1,0 +1,152 @@
+import { z } from 'zod';
+
+import type { Affine } from '@/core/geometry';
+import { CHECK_U_MM as COMB_U_MM, rowMiddleMm } from '@/core/layout';
+import { refuse } from '@/core/outcome';
+import type { Rig } from '@/server/rigs/rig';
+
+import { type Applied, eventDetailSchema, type FrozenPlan, type RunOutcome } from './stored';
+
+/* A run as it is read from the log. */
+
+export type RunStage = 'release' | 'running' | 'paused' | 'closed';
+
+export type CheckPlace = 'first row' | 'last row';
+
+export const CHECK_PLACES = ['first row', 'last row'] as const satisfies readonly CheckPlace[];
+
+export const CHECK_WAYS = ['comb', 'gaps', 'ruler'] as const;
+
+export type CheckWay = (typeof CHECK_WAYS)[number];
+
+/** How well each way of checking reads, mm; common practice, no source. */
+export const CHECK_U_MM: Readonly<Record<CheckWay, number>> = { comb: COMB_U_MM, gaps: 0.06, ruler: 0.15 };
+
+export interface RunSection {
+  readonly index: number;
+  readonly state: 'waiting' | 'cut' | 'finished';
+  readonly applied: Applied | null;
+  /** The file that was loaded; null as drawn. */
+  readonly fileId: string | null;
+  readonly cutBy: string | null;
+  readonly cutAt: Date | null;
+  readonly spoiled: number | null;
+}
+
+export interface RunCheck {
+  readonly id: string;
+  readonly section: number;
+  readonly place: CheckPlace;
+  readonly yMm: number;
+  readonly dxMm: number | null;
+  readonly dyMm: number | null;
+  readonly uMm: number;
+  readonly way: CheckWay;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export const EVENT_KINDS = [
+  'released',
+  'registered',
+  'slip-kept',
+  'laminated',
+  'undone',
+  'paused',
+  'resumed',
+  'closed',
+  'reopened',
+] as const;
+
+export type RunEventKind = (typeof EVENT_KINDS)[number];
+
+export interface RunEvent {
+  readonly id: string;
+  /** Taken back later; it stays in the log and counts no more. */
+  readonly undone: boolean;
+  readonly kind: RunEventKind;
+  readonly section: number | null;
+  readonly detail: z.output<typeof eventDetailSchema>;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export interface RunFile {
+  readonly id: string;
+  readonly section: number;
+  readonly fileName: string;
+  readonly applied: Applied | null;
+  readonly madeBy: string;
+  readonly madeAt: Date;
+}
+
+export interface Run {
+  readonly id: string;
+  readonly number: number;
+  readonly label: string;
+  readonly rig: Rig;
+  readonly name: string;
+  readonly stage: RunStage;
+  /** Counts everything that was done on it. */
+  readonly version: number;
+  readonly plan: FrozenPlan;
+  readonly itemFile: string | null;
+  readonly startedBy: string;
+  readonly startedAt: Date;
+  readonly closedAt: Date | null;
+  readonly outcome: RunOutcome | null;
+  readonly sections: readonly RunSection[];
+  readonly checks: readonly RunCheck[];
+  readonly events: readonly RunEvent[];
+  readonly files: readonly RunFile[];
+}
+
+/** “R012”: how a run is called, on its files and its cards. */
+export const runLabel = (number: number): string => `R${String(number).padStart(3, '0')}`;
+
+export const RUN_NOT_FOUND = { code: 'not-found', what: 'run' } as const;
+
+/** What steers a run and can be taken back. */
+export const UNDOABLE = ['registered', 'slip-kept', 'laminated'] as const satisfies readonly RunEventKind[];
+
+/** Events of a kind that count. */
+export const inForce = ({ events }: Pick<Run, 'events'>, kind: (typeof UNDOABLE)[number]): RunEvent[] =>
+  events.filter((e) => e.kind === kind && !e.undone);
+
+/** Where a check is made, from the run's first registration: the middle of the first or the last row. */
+export function checkYMm(plan: FrozenPlan, index: number, place: CheckPlace): number {
+  const section = plan.sections[index - 1]!;
+  return rowMiddleMm(section, place === 'first row' ? 0 : section.rows - 1, plan);
+}
+
+/** Length after laminating over length before, for a section; 1 where the far marks make the cutter follow it. */
+export function stretchOf(run: Pick<Run, 'events' | 'plan'>, section: number): number {
+  if (run.plan.way === 'both-ends') return 1;
+  const laminated = inForce(run, 'laminated').findLast((e) => e.section !== null && e.section <= section);
+  return laminated?.detail.stretch ?? 1;
+}
+
+/** d that a section's file undid at a place of the run, the laminate's stretch left out. */
+export function undoneAt(applied: Applied | null, plan: FrozenPlan, index: number, yMm: number) {
+  if (!applied) return { dx: 0, dy: 0 };
+  const y = yMm - plan.sections[index - 1]!.startMm;
+  const m: Affine = applied.map;
+  return { dx: m.a12 * y + m.tx, dy: (m.a22 - 1) * y + m.ty };
+}
+
+/**
+ * The rig's own offset behind a check: what was read, and what the section's file undid. A laminate that the file did
+ * not follow made the print longer, so that the cut seems to lie that much back.
+ */
+export function ownOffset(run: Run, c: Pick<RunCheck, 'section' | 'yMm' | 'dxMm' | 'dyMm'>) {
+  const { applied } = run.sections[c.section - 1]!;
+  const undone = undoneAt(applied, run.plan, c.section, c.yMm);
+  const followed = applied?.stretch ?? 1;
+  const y = c.yMm - run.plan.sections[c.section - 1]!.startMm;
+  return {
+    dx: c.dxMm === null ? null : c.dxMm + undone.dx,
+    dy: c.dyMm === null ? null : c.dyMm + undone.dy + (stretchOf(run, c.section) - followed) * y,
+  };
+}
+
+export const refusedRun = (message: string) => refuse({ code: 'refused' as const, message });

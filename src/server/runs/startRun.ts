@@ -1,0 +1,116 @@
+import { z } from 'zod';
+
+import { compressNodes, DRIFT_VERSION } from '@/core/drift';
+import { fileRefusalText } from '@/core/formats/file';
+import { planRefusalText, STRATEGIES } from '@/core/layout';
+import { loadedBy } from '@/core/marks';
+import { accept, refuse } from '@/core/outcome';
+import { runs, runSections } from '@/db/schema';
+import { keep } from '@/server/base/act';
+import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type AxisKnowledge, rigDrift } from '@/server/drift/driftLog';
+import { heavy } from '@/server/heavy/pool';
+import { getRig } from '@/server/rigs/repository';
+import { type Rig } from '@/server/rigs/rig';
+import { jobOf, planRequestSchema } from '@/shapes/plan';
+
+import type { Done } from './done';
+import { refusedRun } from './run';
+import { frozen } from './stored';
+
+/** What the rig's marks allow. */
+export function rollRigOf(rig: Rig) {
+  return {
+    registers: rig.marks !== null,
+    bothEnds: (rig.marks?.count ?? 0) >= 2,
+    // Else what it was calibrated over; farther marks were never tried.
+    longestMm: rig.roll.longestMm ?? rig.sheetHeightMm,
+    everyMm: rig.marks?.everyMm ?? null,
+    farLed: loadedBy(rig.marks).leadingEdge === 'far',
+  };
+}
+
+export const newRunSchema = z.object({
+  rigId: z.uuid(),
+  name: z
+    .string()
+    .trim()
+    .min(1, 'Give the job a name, for example “luggage tags”.')
+    .max(60, 'At most 60 characters.'),
+  strategy: z.enum(STRATEGIES),
+  request: planRequestSchema,
+  /** It is known that this plan breaks the promise, and wanted so. */
+  spoilsAccepted: z.boolean().default(false),
+  itemFile: z.string().max(4_000_000, 'A cut file of one item may have at most 4 MB here.').nullable(),
+});
+
+/** What following a run needs to know: means and variances, not the tails that planning looks at. */
+const followed = (axis: AxisKnowledge): AxisKnowledge => ({ ...axis, nodes: compressNodes(axis.nodes) });
+
+/** Plans anew from what is known now, and freezes it. */
+export async function startRun(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  request?: string,
+): Done<{ runId: string }> {
+  const parsed = newRunSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { rigId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = parsed.data;
+  const rig = await getRig(deps, rigId);
+  const drift = await rigDrift(deps, rigId);
+  if (!rig || !drift) return refuse({ code: 'not-found', what: 'rig' });
+  if (rig.archived) return refusedRun('This rig is off the bench. Put it back first, on its own page.');
+  if (itemFile !== null) {
+    const read = await heavy('checkCutFile', itemFile);
+    if (!read.ok) return refusedRun(fileRefusalText(read.refusal));
+  }
+  const roll = await heavy('planRoll', [
+    jobOf(planned),
+    { along: drift.along.nodes, across: drift.across.nodes },
+    drift.sectionsOnRecord,
+    rollRigOf(rig),
+  ]);
+  if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
+  const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
+  if (strategy.missing) return refusedRun(`This way cannot be run: ${strategy.missing}. Choose another.`);
+  if (!strategy.keepsPromise && !spoilsAccepted)
+    return refusedRun(
+      `About ${Math.round(100 * strategy.spoiledShare)} % of the items would be spoiled, and ${(100 * planned.promise).toFixed(1)} % is allowed. Make the sections shorter, or say that it shall be run so.`,
+    );
+  const expected = await heavy('expectedMiss', {
+    run: {
+      ...strategy,
+      strategy: strategy.name,
+      imposition: roll.value.imposition,
+      markRoomMm: planned.markRoomMm,
+    },
+    knowledge: drift,
+  });
+  const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION, expected);
+  return keep(deps, actor, { act: 'start run', subjectId: rigId, request }, async (inner) => {
+    const [row] = await inner.db
+      .insert(runs)
+      .values({
+        rigId,
+        kind: 'job',
+        name,
+        stage: 'release',
+        mediaThen: rig.media,
+        plan,
+        knowledge: {
+          along: followed(drift.along),
+          across: followed(drift.across),
+          sectionsOnRecord: drift.sectionsOnRecord,
+        },
+        itemFile,
+        startedBy: actor,
+        startedAt: deps.now(),
+      })
+      .returning({ id: runs.id });
+    await inner.db
+      .insert(runSections)
+      .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' })));
+    return accept({ runId: row!.id });
+  });
+}

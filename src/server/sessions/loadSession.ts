@@ -1,0 +1,148 @@
+import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
+
+import type { Affine } from '@/core/geometry';
+import type { StationSet } from '@/core/proof';
+import type { OffsetAxis } from '@/core/units';
+import type { PlumbState } from '@/core/verdict';
+import { corrections, fits, passes, readings, sessions } from '@/db/schema';
+
+import { stored } from '@/server/base/stored';
+import type { Deps } from '@/server/base/deps';
+import { rigRecord } from '@/server/rigs/rigRecord';
+import { getRig } from '@/server/rigs/repository';
+import { recipeSchema } from '@/server/rigs/shapes';
+import { affineSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './stored';
+import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
+import { getSheet } from './sheets';
+
+export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
+  const [row] = await deps.db.select().from(sessions).where(eq(sessions.id, sessionId));
+  if (!row) return null;
+  const rig = await getRig(deps, row.rigId);
+  const passRows = await deps.db
+    .select()
+    .from(passes)
+    .where(eq(passes.sessionId, sessionId))
+    .orderBy(asc(passes.position));
+  // One after another: in a transaction there is one connection.
+  const list: Pass[] = [];
+  for (const p of passRows) list.push(await loadPass(deps, p));
+  return {
+    id: row.id,
+    number: row.number,
+    kind: row.kind as SessionKind,
+    stage: row.stage as Stage,
+    // A closed session is shown with what held when it was closed.
+    rig: {
+      ...rig!,
+      media: row.mediaThen ?? rig!.media,
+      toleranceMm: row.toleranceThenMm ?? rig!.toleranceMm,
+    },
+    passes: list,
+    record: await rigRecord(deps, rig!, row.startedAt),
+    startedBy: row.startedBy,
+    startedAt: row.startedAt,
+    closedBy: row.closedBy,
+    closedAt: row.closedAt,
+    outcome: row.outcome as PlumbState | null,
+    outcomeR95Mm: row.outcomeR95Mm,
+    discarded: row.discarded,
+    unproved: row.unproved,
+    version: row.version,
+    changes: row.changes,
+  };
+}
+
+export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Promise<Pass> {
+  const sheet = (await getSheet(deps, row.sheetId))!;
+  const rows = await deps.db
+    .select()
+    .from(readings)
+    .where(and(eq(readings.passId, row.id), isNull(readings.replacedAt)))
+    .orderBy(asc(readings.enteredAt));
+  const [correction] = await deps.db
+    .select({ correction: corrections })
+    .from(corrections)
+    .innerJoin(fits, eq(fits.id, corrections.fitId))
+    .where(eq(fits.passId, row.id))
+    .orderBy(desc(corrections.createdAt))
+    .limit(1);
+  return {
+    id: row.id,
+    position: row.position,
+    purpose: row.purpose as Pass['purpose'],
+    set: row.stationSet as StationSet,
+    load: row.load,
+    settingsAtCut: stored(settingsAtCutSchema, row.settingsAtCut, 'passes.settings_at_cut'),
+    fileTransform:
+      row.fileTransform === null ? null : stored(affineSchema, row.fileTransform, 'passes.file_transform'),
+    recipe: row.recipe === null ? null : stored(recipeSchema, row.recipe, 'passes.recipe'),
+    barAcrossMm: row.barAcrossMm,
+    barAlongMm: row.barAlongMm,
+    sheet,
+    stations: sheet.geometry.stations.filter((s) => s.set === row.stationSet),
+    readings: rows.map((r) => ({
+      id: r.id,
+      stationId: r.stationId,
+      axis: r.axis as OffsetAxis,
+      pick: stored(pickSchema, r.pick, 'readings.pick'),
+      coarseMm: r.coarseMm,
+      offsetMm: r.offsetMm,
+      uMm: r.uMm,
+      by: r.enteredBy,
+      at: r.enteredAt,
+      setAsideBy: r.setAsideBy,
+    })),
+    correction: correction ? toCorrection(correction.correction) : null,
+    createdAt: row.createdAt,
+  };
+}
+
+export const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrection => ({
+  id: row.id,
+  decision: row.decision as StoredCorrection['decision'],
+  changes: stored(settingChangesSchema, row.changes, 'corrections.changes'),
+  restTransform: stored(affineSchema, row.restTransform, 'corrections.rest_transform'),
+  wholeTransform: stored(affineSchema, row.wholeTransform, 'corrections.whole_transform'),
+  done: row.done as StoredCorrection['done'],
+  doneBy: row.doneBy,
+  doneAt: row.doneAt,
+});
+
+export async function openSession(deps: Deps, rigId: string, kind: SessionKind): Promise<string | null> {
+  const [row] = await deps.db
+    .select({ id: sessions.id })
+    .from(sessions)
+    .where(and(eq(sessions.rigId, rigId), eq(sessions.kind, kind), isNull(sessions.closedAt)));
+  return row?.id ?? null;
+}
+
+/** Moves with everything that is kept in a session, readings too. Null when there is no such session. */
+export async function sessionStamp(deps: Deps, sessionId: string): Promise<number | null> {
+  const [row] = await deps.db
+    .select({ changes: sessions.changes })
+    .from(sessions)
+    .where(eq(sessions.id, sessionId));
+  return row?.changes ?? null;
+}
+
+/** What the newest fit of a pass was made from, and whether its correction is in use; null when it has none. */
+export async function storedFingerprint(
+  deps: Deps,
+  passId: string,
+): Promise<{ readonly fingerprint: string | null; readonly done: string | null } | null> {
+  const [row] = await deps.db
+    .select({ fingerprint: sql<string | null>`${fits.inputs}->>'fingerprint'`, done: corrections.done })
+    .from(fits)
+    .innerJoin(corrections, eq(corrections.fitId, fits.id))
+    .where(eq(fits.passId, passId))
+    .orderBy(desc(fits.createdAt))
+    .limit(1);
+  return row ?? null;
+}
+
+/** What the cut file of a pass undoes by itself, or null for the file as drawn. */
+export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
+  const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
+  return row?.t ? stored(affineSchema, row.t, 'passes.file_transform') : null;
+}

@@ -1,0 +1,180 @@
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { passReading } from '@/core/calibration';
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import type { OffsetAxis } from '@/core/units';
+import { passes, proofSheets, readings, sessions } from '@/db/schema';
+
+import { keep } from '@/server/base/act';
+import { stored } from '@/server/base/stored';
+import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { readingInputSchema } from './shapes';
+import { stationSchema } from './stored';
+import { CLOSED, type Stage } from './session';
+
+interface Comb {
+  readonly stationId: string;
+  readonly axis: OffsetAxis;
+}
+
+/** The session of a pass, locked, and what a reading of it has to know; null when there is none. */
+async function lockPass(deps: Deps, passId: string, stationId: string) {
+  const [row] = await deps.db
+    .select({
+      sessionId: sessions.id,
+      stage: sessions.stage,
+      newest: sql<boolean>`${passes.position} = (select max(p.position) from passes p where p.session_id = ${sessions.id})`,
+      read: sql<boolean>`exists (select 1 from readings r where r.pass_id = ${passes.id} and r.replaced_at is null)`,
+      station: sql<unknown>`jsonb_path_query_first(${proofSheets.geometry}, '$.stations[*] ? (@.id == $id && @.set == $set)', jsonb_build_object('id', ${stationId}::text, 'set', ${passes.stationSet}))`,
+    })
+    .from(passes)
+    .innerJoin(sessions, eq(sessions.id, passes.sessionId))
+    .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
+    .where(eq(passes.id, passId))
+    .for('update', { of: sessions });
+  return row ?? null;
+}
+
+/**
+ * Whether readings of a pass may change now. While it is read, yes; later a reading takes the session back to Read,
+ * where what it proposes is worked out anew; never after it is closed, nor once its correction is in use.
+ */
+function refusalOf(row: NonNullable<Awaited<ReturnType<typeof lockPass>>>): UseCaseRefusal | null {
+  switch (row.stage as Stage) {
+    case 'closed':
+      return CLOSED;
+    case 'print':
+      return {
+        code: 'refused',
+        message: 'This set is not on record as cut yet. Say so first, then read it.',
+      };
+    case 'read':
+    case 'correct':
+    case 'prove':
+      if (!row.newest)
+        return {
+          code: 'refused',
+          message: 'This set has been corrected from already; its readings are closed. Read the newest set.',
+        };
+      if (row.stage === 'prove' && !row.read)
+        return {
+          code: 'refused',
+          message: 'This set is not on record as cut yet. Say so first, then read it.',
+        };
+      return null;
+    default:
+      return row.stage as never;
+  }
+}
+
+/** How many changes the session had seen with this one: a page that has heard of fewer does not know it yet. */
+export interface Changed {
+  readonly changes: number;
+}
+
+/**
+ * What a reading changes, as parts of one question to the database: everybody’s page looks again, a proposal is void,
+ * what counted of the comb counts no more. Whoever reads `replaced` to its end comes after it.
+ */
+const changing = (
+  row: { readonly sessionId: string; readonly stage: string },
+  passId: string,
+  comb: Comb,
+  at: Date,
+) => sql`
+  with touched as (
+    update sessions set changes = changes + 1,
+      version = version + ${row.stage === 'read' ? 0 : 1}::int, stage = 'read'
+    where id = ${row.sessionId} returning changes
+  ), replaced as (
+    update readings set replaced_at = ${at}
+    where pass_id = ${passId} and station_id = ${comb.stationId} and axis = ${comb.axis} and replaced_at is null
+    returning id
+  )`;
+
+/** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
+export async function saveReading(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  request: string = crypto.randomUUID(),
+): Promise<Outcome<Changed, UseCaseRefusal>> {
+  const parsed = readingInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { passId, stationId, axis, pick, coarseMm } = parsed.data;
+  const act = { act: 'reading', subjectId: passId, request, answersItself: true };
+  return keep(deps, actor, act, async (inner) => {
+    const row = await lockPass(inner, passId, stationId);
+    if (!row) return refuse({ code: 'not-found', what: 'pass' });
+    const refused = refusalOf(row);
+    if (refused) return refuse(refused);
+    if (row.station === null)
+      return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
+    const { observation: o } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
+    const at = deps.now();
+    const { rows } = await inner.db.execute<Record<'changes', number>>(sql`
+      ${changing(row, passId, { stationId, axis }, at)}, answered as (
+        update acts set result = jsonb_build_object('changes', touched.changes) from touched where request = ${request}
+      )
+      insert into readings
+        (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at)
+      select ${passId}, ${stationId}, ${axis}, ${JSON.stringify(pick)}::jsonb, ${coarseMm}::float8,
+        ${o.xMm}::float8, ${o.yMm}::float8, ${o.offsetMm}::float8, ${o.uMm}::float8, ${actor}, ${at}
+      from (select count(*) from replaced) before
+      returning (select changes from touched)`);
+    return accept({ changes: rows[0]!.changes });
+  });
+}
+
+const currentReading = (passId: string, { stationId, axis }: Comb) =>
+  and(
+    eq(readings.passId, passId),
+    eq(readings.stationId, stationId),
+    eq(readings.axis, axis),
+    isNull(readings.replacedAt),
+  );
+
+export const combSchema = z.object({
+  stationId: z.string().min(1).max(8),
+  axis: z.enum(['across', 'along']),
+});
+
+/** Takes a reading back; it stays in the log as replaced. */
+export function clearReading(
+  deps: Deps,
+  actor: Actor,
+  passId: string,
+  comb: Comb,
+  request?: string,
+): Promise<Outcome<Changed, UseCaseRefusal>> {
+  return keep(deps, actor, { act: 'take reading back', subjectId: passId, request }, async (inner) => {
+    const row = await lockPass(inner, passId, comb.stationId);
+    if (!row) return refuse({ code: 'not-found', what: 'pass' });
+    const refused = refusalOf(row);
+    if (refused) return refuse(refused);
+    const { rows } = await inner.db.execute<Record<'changes', number>>(
+      sql`${changing(row, passId, comb, deps.now())} select changes from touched`,
+    );
+    return accept({ changes: rows[0]!.changes });
+  });
+}
+
+/**
+ * Leaves a reading out of the fit, or counts it again: the operator's decision, kept with who made it. For a step that
+ * holds the session; false when there is no such reading.
+ */
+export async function setAside(
+  deps: Deps,
+  actor: Actor,
+  passId: string,
+  comb: Comb,
+  aside: boolean,
+): Promise<boolean> {
+  const changed = await deps.db
+    .update(readings)
+    .set({ setAsideBy: aside ? actor : null, setAsideAt: aside ? deps.now() : null })
+    .where(currentReading(passId, comb))
+    .returning({ id: readings.id });
+  return changed.length > 0;
+}

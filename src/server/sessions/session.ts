@@ -1,0 +1,207 @@
+import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
+import {
+  DECLARED_EFFECT_U,
+  effectUOf,
+  expectedAfter,
+  provedEffects,
+  type CorrectionPlan,
+  type Expected,
+  type SettingChange,
+} from '@/core/correction';
+import { IDENTITY, type Affine } from '@/core/geometry';
+import type { Station, StationSet } from '@/core/proof';
+import type { LinePick } from '@/core/readings';
+import type { OffsetAxis } from '@/core/units';
+import type { PlumbState } from '@/core/verdict';
+
+import { loadScatterOf, type RigRecord } from '@/server/rigs/rigRecord';
+import type { Rig } from '@/server/rigs/rig';
+import type { Changeable, PrintRecipe } from '@/server/rigs/shapes';
+import type { StoredSheet } from './sheets';
+
+/* A session as it is read from the log, and what follows from it alone. */
+
+export type Stage = 'print' | 'read' | 'correct' | 'prove' | 'closed';
+export type SessionKind = 'calibration' | 'quick-check' | 'roll-proof';
+
+export const OPEN_STAGES = ['print', 'read', 'correct', 'prove'] as const satisfies readonly Stage[];
+
+export const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
+export const CLOSED = {
+  code: 'refused',
+  message: 'This session is closed. Start a new one from the bench.',
+} as const;
+
+export interface StoredReading {
+  readonly id: string;
+  readonly stationId: string;
+  readonly axis: OffsetAxis;
+  readonly pick: LinePick;
+  readonly coarseMm: number | null;
+  readonly offsetMm: number;
+  readonly uMm: number;
+  readonly by: string;
+  readonly at: Date;
+  /** Who left it out of the fit; null while it counts. */
+  readonly setAsideBy: string | null;
+}
+
+/** What carries the correction: the machine's settings, the cut file, both, or the machine's own calibration page. */
+export type CorrectionWay = 'settings' | 'file' | 'both' | 'machine-page';
+
+/** What the cut file has to undo, by way; null when it stays as drawn. */
+export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
+  if (way === 'settings' || way === 'machine-page') return null;
+  return way === 'file' ? correction.wholeTransform : correction.restTransform;
+}
+
+export interface StoredCorrection {
+  readonly id: string;
+  readonly decision: 'correct' | 'leave';
+  readonly changes: readonly SettingChange[];
+  /** T that a file is to undo when the settings are typed too, and when the file does it all. */
+  readonly restTransform: Affine;
+  readonly wholeTransform: Affine;
+  readonly done: CorrectionWay | 'leave' | null;
+  readonly doneBy: string | null;
+  readonly doneAt: Date | null;
+}
+
+export interface Pass {
+  readonly id: string;
+  readonly position: number;
+  readonly purpose: 'measure' | 'prove';
+  readonly set: StationSet;
+  readonly load: number;
+  readonly settingsAtCut: Readonly<Record<string, number>>;
+  /** T that the cut file of this set undoes by itself; null for the file as drawn. */
+  readonly fileTransform: Affine | null;
+  /** The print recipe as it stood when the sheet was printed; null before. */
+  readonly recipe: PrintRecipe | null;
+  /** What the check bars were measured to be, mm. */
+  readonly barAcrossMm: number | null;
+  readonly barAlongMm: number | null;
+  readonly sheet: StoredSheet;
+  readonly stations: readonly Station[];
+  readonly readings: readonly StoredReading[];
+  readonly correction: StoredCorrection | null;
+  readonly createdAt: Date;
+}
+
+export interface Session {
+  readonly id: string;
+  readonly number: number;
+  readonly kind: SessionKind;
+  readonly stage: Stage;
+  readonly rig: Rig;
+  readonly passes: readonly Pass[];
+  /** What the sessions before this one tell of the rig: how much loads differ, what its settings do. */
+  readonly record: RigRecord;
+  readonly startedBy: string;
+  readonly startedAt: Date;
+  readonly closedBy: string | null;
+  readonly closedAt: Date | null;
+  readonly outcome: PlumbState | null;
+  readonly outcomeR95Mm: number | null;
+  /** Started by mistake and thrown away. */
+  readonly discarded: boolean;
+  /** Closed with a correction carried out whose proof was not read. */
+  readonly unproved: boolean;
+  /** Counts its steps: what a page sends back with the next one. */
+  readonly version: number;
+  /** Counts everything that was kept of it. */
+  readonly changes: number;
+}
+
+/** What a page tells its buttons of the session that it shows. */
+export interface SessionState {
+  readonly id: string;
+  readonly version: number;
+}
+export const stateOf = ({ id, version }: Session): SessionState => ({ id, version });
+
+/** The pass that is being worked on: the newest. */
+export const currentPass = (session: Session): Pass => session.passes.at(-1)!;
+
+/** The newest measuring or proving pass before the current one. */
+export const previousPass = (session: Session): Pass | null => session.passes.at(-2) ?? null;
+
+/** The readings that count: what the operator set aside stays in the log only. */
+export function passReadings(pass: Pass): PassReading[] {
+  return pass.readings.flatMap((r) => {
+    if (r.setAsideBy !== null) return [];
+    const station = pass.stations.find((s) => s.id === r.stationId);
+    return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
+  });
+}
+
+/** Settings as they stood when the pass was cut, with how far what they do is known; none where nobody can type any. */
+export function settingsAtCut({ rig, record }: Session, pass: Pass): Rig['settings'] {
+  if (!CAN_TYPE.includes(rig.changeable)) return [];
+  const proved = provedEffects(rig.settings, record.changes);
+  return rig.settings.map((s) => {
+    const seen = proved.find((p) => p.settingId === s.id);
+    const value = pass.settingsAtCut[s.id] ?? s.value;
+    return seen ? { ...s, value, effectU: effectUOf(seen) } : { ...s, value };
+  });
+}
+
+const CAN_TYPE: readonly Changeable[] = ['settings-and-file', 'settings'];
+const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
+
+/** What can carry this correction on this rig, the best first; empty: live with it. */
+export function waysOf(
+  rig: Rig,
+  plan: Pick<CorrectionPlan, 'restWorthwhile'> & {
+    readonly settings: Pick<CorrectionPlan['settings'], 'changes'>;
+  },
+): CorrectionWay[] {
+  if (rig.changeable === 'machine-page') return ['machine-page'];
+  const type = CAN_TYPE.includes(rig.changeable) && plan.settings.changes.some((c) => c.from !== c.to);
+  const file = CAN_FILE.includes(rig.changeable);
+  const both = type && file && plan.restWorthwhile;
+  return [
+    ...(both ? (['both'] as const) : []),
+    ...(type ? (['settings'] as const) : []),
+    ...(file ? (['file'] as const) : []),
+  ];
+}
+
+export const assess = (session: Session, pass: Pass): Assessment | null =>
+  assessPass(
+    passReadings(pass),
+    settingsAtCut(session, pass),
+    pass.sheet.geometry.spec.workArea,
+    session.rig.toleranceMm,
+    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks, session.record.loads),
+    expectedOf(session, pass),
+  );
+
+/** What the set that was read before on the same load leads to expect of this one. */
+function expectedOf(session: Session, pass: Pass): Expected | null {
+  const previous = session.passes[session.passes.indexOf(pass) - 1];
+  if (!previous || previous.load !== pass.load) return null;
+  const before = assess(session, previous);
+  if (before?.scope !== 'whole-area') return null;
+  const was = settingsAtCut(session, previous);
+  const typed = settingsAtCut(session, pass).map((s, i) => ({
+    effect: s.effect,
+    by: s.value - was[i]!.value,
+    effectU: s.effectU ?? DECLARED_EFFECT_U,
+  }));
+  const files = { before: previous.fileTransform ?? IDENTITY, after: pass.fileTransform ?? IDENTITY };
+  return expectedAfter(before.estimate, typed, files);
+}
+
+/** The same without some readings: to show what they do. */
+export const assessWithout = (
+  session: Session,
+  pass: Pass,
+  which: readonly { readonly stationId: string; readonly axis: OffsetAxis }[],
+): Assessment | null =>
+  assess(session, {
+    ...pass,
+    readings: pass.readings.filter(
+      (r) => !which.some((w) => w.stationId === r.stationId && w.axis === r.axis),
+    ),
+  });

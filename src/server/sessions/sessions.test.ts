@@ -1,0 +1,757 @@
+import { and, eq, inArray, sql } from 'drizzle-orm';
+
+import { provedEffects } from '@/core/correction';
+import { FIT_VERSION } from '@/core/fit';
+import { applyAffine } from '@/core/geometry';
+import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
+import { coarseOffset, nearestLengths } from '@/core/readings';
+import { seededRandom } from '@/core/random/random';
+import { fits, proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { freshDeps } from '@test/database';
+import { logCsv, logDocument } from '@test/log';
+import { A4_CENTRE } from '@test/sheets';
+
+import { csvLine } from '@/server/base/csv';
+import { rigDrift } from '@/server/drift/driftLog';
+import { applyCorrection } from './applyCorrection';
+import { loadBench } from '@/server/rigs/bench';
+import { listSessions, sessionTrace } from '@/server/logbook/logbook';
+import { startRollProof, startSession } from './startSession';
+import { archiveRig } from '@/server/rigs/archiveRig';
+import { sayFirstEdge, settingHistory } from '@/server/rigs/history';
+import { getRig, getSimulation, listRigs } from '@/server/rigs/repository';
+import { type Rig } from '@/server/rigs/rig';
+import { addRig, changeRig } from '@/server/rigs/writeRig';
+import type { RigDraft } from '@/server/rigs/shapes';
+import { getSession } from './loadSession';
+import { saveReading } from './readings';
+import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
+import * as walk from './steps';
+import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+beforeAll(async () => {
+  deps = await freshDeps('sessions');
+});
+afterAll(() => deps.close());
+
+const INPUT: RigDraft = {
+  name: 'Card rig',
+  printer: 'desk printer',
+  cutter: 'small cutter',
+  media: 'matt card',
+  sheetWidthMm: 210,
+  sheetHeightMm: 297,
+  marginLeftMm: 10,
+  marginNearMm: 15,
+  areaWidthMm: 190,
+  areaHeightMm: 270,
+  toleranceMm: 0.4,
+  settings: [
+    { name: 'X', unit: 'mm', step: 0.05, value: 0.15, min: -9, max: 9, display: 'signed', direction: 'left' },
+    {
+      name: 'Y',
+      unit: 'in',
+      step: 0.002,
+      value: -0.05,
+      min: null,
+      max: null,
+      display: 'sign-and-size',
+      direction: 'further',
+    },
+  ],
+};
+
+async function rig(change: Partial<RigDraft> = {}): Promise<Rig> {
+  const added = await addRig(deps, 'KT', { ...INPUT, ...change });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  return (await getRig(deps, added.value.rigId))!;
+}
+
+/** What the form would send for the rig's settings. */
+const settingsOf = (r: Rig): RigDraft['settings'] =>
+  r.settings.map(({ id, name, unit, step, value, min, max, display, direction }) => ({
+    id,
+    name,
+    unit,
+    step,
+    value,
+    min,
+    max,
+    display,
+    direction,
+  }));
+
+const hidden = (r: Rig): SimulatedRig => ({
+  seed: 5,
+  truth: {
+    shiftXMm: -2.95,
+    shiftYMm: 3.1,
+    turnRad: 0.0012,
+    scaleAcross: 1.0008,
+    scaleAlong: 0.999,
+    leanRad: -0.0006,
+  },
+  centre: A4_CENTRE,
+  settingsAtTruth: Object.fromEntries(r.settings.map((s) => [s.id, s.value])),
+  effects: Object.fromEntries(r.settings.map((s) => [s.id, s.effect])),
+  loadScatterMm: 0.02,
+});
+
+async function readPass(sessionId: string, simulation: SimulatedRig): Promise<void> {
+  const session = (await getSession(deps, sessionId))!;
+  const pass = currentPass(session);
+  const at =
+    session.kind === 'roll-proof'
+      ? stripField(simulation, pass.settingsAtCut, pass.load)
+      : () => loadField(simulation, pass.settingsAtCut, pass.load);
+  const random = seededRandom(pass.position);
+  for (const station of [...pass.stations].sort((a, b) => a.scaleCentre.y - b.scaleCentre.y))
+    for (const axis of ['across', 'along'] as const) {
+      const comb = station[axis];
+      const field = at(station.scaleCentre.y);
+      const sight = lookAtComb(comb, station.scaleCentre, field, random, undefined, pass.fileTransform);
+      const lengths = nearestLengths(comb, sight.pick.line, false, coarseOffset(sight.coarseMm));
+      const saved = await saveReading(deps, 'KT', {
+        passId: pass.id,
+        stationId: station.id,
+        axis,
+        pick: { ...sight.pick, lengths },
+        coarseMm: sight.coarseMm,
+      });
+      expect(saved.ok).toBe(true);
+    }
+}
+
+const start = async (rigId: string, kind: 'calibration' | 'quick-check' = 'calibration'): Promise<string> => {
+  const started = await startSession(deps, 'KT', rigId, kind);
+  if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+  return started.value.sessionId;
+};
+
+test.each<CorrectionWay>(['settings', 'both', 'file'])(
+  'a rig 3 mm out on both axes is brought in by %s, proved on the same sheet, and traced in the log',
+  async (way) => {
+    const r = await rig({ name: `Rig by ${way}` });
+    const simulation = hidden(r);
+    const sessionId = await start(r.id);
+    await walk.markPrinted(deps, 'KT', sessionId);
+    await readPass(sessionId, simulation);
+    expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
+      ok: true,
+      value: { stage: 'correct' },
+    });
+    expect(await applyCorrection(deps, 'KT', sessionId, way)).toEqual({
+      ok: true,
+      value: { needsNewSheet: false },
+    });
+    await walk.markPrinted(deps, 'KT', sessionId);
+    await readPass(sessionId, simulation);
+    await walk.finishReading(deps, 'KT', sessionId);
+    const proved = (await getSession(deps, sessionId))!;
+    const [found, left] = proved.passes.map((p) => assess(proved, p)!);
+    expect(found!.r95Mm).toBeGreaterThan(4);
+    // The linear terms reach 0.3 mm at the corners: only the file takes them away.
+    expect(left!.r95Mm).toBeLessThan(way === 'settings' ? 0.55 : 0.2);
+    expect(Math.hypot(left!.fit.terms.shiftXMm, left!.fit.terms.shiftYMm)).toBeLessThan(0.1);
+    if (way !== 'settings') expect(left!.plan.decision).toBe('leave');
+    expect((await walk.closeSession(deps, 'IM', sessionId)).ok).toBe(true);
+
+    const closed = (await getSession(deps, sessionId))!;
+    expect(closed).toMatchObject({ stage: 'closed', closedBy: 'IM', outcomeR95Mm: left!.r95Mm });
+    const trace = await sessionTrace(deps, sessionId);
+    expect(trace.entered).toHaveLength(36);
+    expect(trace.typed.map((t) => t.setting)).toEqual(way === 'file' ? [] : ['X', 'Y']);
+    expect(trace.fits.map((f) => f.fit.version)).toEqual([FIT_VERSION, FIT_VERSION]);
+    const after = (await getRig(deps, r.id))!;
+    if (way !== 'file') expect(after.settings[0]!.value).toBeCloseTo(0.15 - 2.95, 0);
+    expect((await settingHistory(deps, r.id)).length).toBe(way === 'file' ? 2 : 4);
+  },
+);
+
+test('going round again composes with the file that was cut: the second file undoes both', async () => {
+  const r = await rig({ name: 'Round rig', settings: [] });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  await applyCorrection(deps, 'KT', sessionId, 'file');
+  await walk.markPrinted(deps, 'KT', sessionId);
+  // Meanwhile the rig slips by half a millimetre.
+  const slipped = {
+    ...simulation,
+    truth: { ...simulation.truth, shiftXMm: simulation.truth.shiftXMm + 0.5 },
+  };
+  await readPass(sessionId, slipped);
+  await walk.finishReading(deps, 'KT', sessionId);
+  await walk.goRoundAgain(deps, 'KT', sessionId);
+  expect(await applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
+    ok: true,
+    value: { needsNewSheet: true },
+  });
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, slipped);
+  const session = (await getSession(deps, sessionId))!;
+  expect(session.passes).toHaveLength(3);
+  expect(assess(session, currentPass(session))!.r95Mm).toBeLessThan(0.2);
+});
+
+test('a printed sheet is frozen, in the use case and in the database', async () => {
+  const r = await rig({ name: 'Frozen rig' });
+  const sessionId = await start(r.id);
+  const options = { ...defaultOptions(r, 'mm'), columns: 2 };
+  expect((await walk.changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  const refused = await walk.changeSessionSheet(deps, 'KT', sessionId, options);
+  expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
+  const { sheet } = currentPass((await getSession(deps, sessionId))!);
+  const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
+  await expect(change).rejects.toMatchObject({ cause: { message: expect.stringContaining('frozen') } });
+  expect(sheetCutScene(sheet, 1).marks.length).toBeGreaterThan(100);
+});
+
+test('two tablets reading the same comb lose nothing: one counts, both are in the log', async () => {
+  const r = await rig({ name: 'Tablet rig' });
+  const [a, b] = await Promise.all([start(r.id), start(r.id)]);
+  expect(a).toBe(b);
+  await walk.markPrinted(deps, 'KT', a);
+  const pass = currentPass((await getSession(deps, a))!);
+  const save = (line: number) =>
+    saveReading(deps, 'KT', {
+      passId: pass.id,
+      stationId: 'A1',
+      axis: 'across',
+      pick: { line, between: false, lengths: 0 },
+      coarseMm: 0,
+    });
+  const saved = await Promise.all([save(1), save(2), save(3)]);
+  expect(saved.every((s) => s.ok)).toBe(true);
+  const rows = await deps.db.select().from(readings).where(eq(readings.passId, pass.id));
+  expect(rows).toHaveLength(3);
+  expect(rows.filter((row) => row.replacedAt === null)).toHaveLength(1);
+});
+
+test('somebody else saved first: the save is refused with both values shown', async () => {
+  const r = await rig({ name: 'Shared rig' });
+  const settings = settingsOf(r);
+  const first = await changeRig(deps, 'IM', r.id, r.version, {
+    ...INPUT,
+    name: r.name,
+    settings,
+    toleranceMm: 0.6,
+  });
+  expect(first.ok).toBe(true);
+  const second = await changeRig(deps, 'KT', r.id, r.version, {
+    ...INPUT,
+    name: r.name,
+    settings,
+    toleranceMm: 0.3,
+  });
+  expect(second).toMatchObject({
+    ok: false,
+    refusal: { code: 'stale', message: expect.stringContaining('saved “0.6”, yours “0.3”') },
+  });
+  expect((await getRig(deps, r.id))!.toleranceMm).toBe(0.6);
+});
+
+test('a setting changed since the sheet was cut makes its figures void', async () => {
+  const r = await rig({ name: 'Meddled rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, 'KT', sessionId);
+  const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
+  await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
+  expect(await applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
+    ok: false,
+    refusal: { code: 'stale' },
+  });
+});
+
+test('a second file undoes the first and what was found beyond it, in this order: with a turn it matters', async () => {
+  const r = await rig({ name: 'Turned rig', settings: [] });
+  const still = { ...hidden(r), loadScatterMm: 0 };
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, still);
+  await walk.finishReading(deps, 'KT', sessionId);
+  await applyCorrection(deps, 'KT', sessionId, 'file');
+  await walk.markPrinted(deps, 'KT', sessionId);
+  const turned = { ...still, truth: { ...still.truth, turnRad: still.truth.turnRad + 0.015 } };
+  await readPass(sessionId, turned);
+  await walk.finishReading(deps, 'KT', sessionId);
+  const { wholeTransform } = currentPass((await getSession(deps, sessionId))!).correction!;
+  const truth = applyAffine(termsAbout(turned.truth, A4_CENTRE), A4_CENTRE);
+  const told = applyAffine(wholeTransform, A4_CENTRE);
+  // The other order would be 0.06 mm off.
+  expect(Math.hypot(told.x - truth.x, told.y - truth.y)).toBeLessThan(0.03);
+});
+
+test('a quick check of a rig that lives by its corrected file says plumb while nothing has changed', async () => {
+  const r = await rig({ name: 'File rig', changeable: 'file', settings: [] });
+  const simulation = hidden(r);
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  await walk.closeSession(deps, 'KT', sessionId);
+  const check = await start(r.id, 'quick-check');
+  await walk.markPrinted(deps, 'KT', check);
+  await readPass(check, simulation);
+  const session = (await getSession(deps, check))!;
+  expect(currentPass(session).fileTransform).not.toBeNull();
+  expect(assess(session, currentPass(session))!.state).toBe('plumb');
+});
+
+test('typed and closed without the proof: no figure of before is the rig’s, and the log says so', async () => {
+  const r = await rig({ name: 'Unproved rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, 'KT', sessionId);
+  await applyCorrection(deps, 'KT', sessionId, 'settings');
+  await walk.closeSession(deps, 'KT', sessionId);
+  expect(await getSession(deps, sessionId)).toMatchObject({
+    unproved: true,
+    outcome: null,
+    outcomeR95Mm: null,
+  });
+  const own = (await loadBench(deps)).find((b) => b.rig.id === r.id)!;
+  expect(own).toMatchObject({ unproved: { done: 'settings' }, history: [] });
+  expect((await walk.undoClose(deps, 'KT', sessionId)).ok).toBe(true);
+  expect(await getSession(deps, sessionId)).toMatchObject({ unproved: false, stage: 'prove' });
+});
+
+test('what is closed keeps its medium and tolerance, whatever the rig is called later', async () => {
+  const r = await rig({ name: 'Renamed rig' });
+  const sessionId = await start(r.id, 'calibration');
+  await walk.closeSession(deps, 'KT', sessionId);
+  const changed = await changeRig(deps, 'KT', r.id, r.version, {
+    ...INPUT,
+    name: 'Renamed rig',
+    media: 'gloss film',
+    toleranceMm: 0.7,
+    settings: settingsOf(r),
+  });
+  expect(changed.ok).toBe(true);
+  expect((await getSession(deps, sessionId))!.rig).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
+  const { rows } = await listSessions(deps, { rigId: r.id, sort: 'when', descending: true });
+  expect(rows[0]).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
+});
+
+test('quick check: one station, two picks, a state for that place', async () => {
+  const r = await rig({ name: 'Checked rig' });
+  const sessionId = await start(r.id, 'quick-check');
+  await walk.markPrinted(deps, 'KT', sessionId);
+  const session = (await getSession(deps, sessionId))!;
+  expect(currentPass(session).stations).toHaveLength(1);
+  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({ ok: false });
+  const quiet = { ...hidden(r), truth: { ...hidden(r).truth, shiftXMm: 0.05, shiftYMm: 0, turnRad: 0 } };
+  await readPass(sessionId, quiet);
+  await walk.finishReading(deps, 'KT', sessionId);
+  const read = (await getSession(deps, sessionId))!;
+  expect(read.stage).toBe('prove');
+  expect(assess(read, currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
+});
+
+test('which edge left the printer first is kept with the rig, and can be told anew', async () => {
+  const r = await rig({ name: 'Edge rig' });
+  expect(r.bobFirst).toBeNull();
+  for (const bobFirst of [true, false]) {
+    expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst })).ok).toBe(true);
+    expect((await getRig(deps, r.id))!.bobFirst).toBe(bobFirst);
+  }
+  expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst: 'near' })).ok).toBe(false);
+  expect((await sayFirstEdge(deps, 'KT', { rigId: crypto.randomUUID(), bobFirst: true })).ok).toBe(false);
+});
+
+test('taking a rig off the bench and putting it back', async () => {
+  const r = await rig({ name: 'Old rig' });
+  await archiveRig(deps, 'KT', r.id, true);
+  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(false);
+  await archiveRig(deps, 'KT', r.id, false);
+  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(true);
+});
+
+test.each<[string, unknown, string]>([
+  ['an empty name', { ...INPUT, name: ' ' }, 'name'],
+  ['a work area wider than the sheet', { ...INPUT, areaWidthMm: 205 }, 'areaWidthMm'],
+  ['a negative sheet', { ...INPUT, sheetWidthMm: -1 }, 'sheetWidthMm'],
+  ['NaN', { ...INPUT, toleranceMm: Number.NaN }, 'toleranceMm'],
+  ['1e308', { ...INPUT, sheetHeightMm: 1e308 }, 'sheetHeightMm'],
+  ['a step of zero', { ...INPUT, settings: [{ ...INPUT.settings[0], step: 0 }] }, 'settings.0.step'],
+  [
+    'a range upside down',
+    { ...INPUT, settings: [{ ...INPUT.settings[0], min: 3, max: 1 }] },
+    'settings.0.max',
+  ],
+  [
+    'two settings of one name',
+    { ...INPUT, settings: [INPUT.settings[0], { ...INPUT.settings[1], name: 'x' }] },
+    'settings',
+  ],
+  ['nothing at all', null, ''],
+])('rejects %s with a message by its field', async (_, input, field) => {
+  const added = await addRig(deps, 'KT', input);
+  expect(added).toMatchObject({ ok: false, refusal: { code: 'invalid-input' } });
+  if (!added.ok && added.refusal.code === 'invalid-input') expect(added.refusal.fields[field]).toBeTruthy();
+});
+
+test('the database refuses what the use cases would have caught', async () => {
+  await rig({ name: 'Guarded rig' });
+  const update = (set: string) => deps.db.execute(sql.raw(`update ${set}`));
+  await expect(update('rigs set tolerance_mm = 0')).rejects.toThrow();
+  await expect(update('rigs set area_x1_mm = area_x0_mm')).rejects.toThrow();
+  await expect(update('rig_settings set step = -1')).rejects.toThrow();
+  await expect(update("sessions set stage = 'lost'")).rejects.toThrow();
+  await expect(deps.db.insert(rigTable).values({} as never)).rejects.toThrow();
+});
+
+test('the same name and media twice is refused by its field', async () => {
+  await rig({ name: 'Twin rig' });
+  expect(await addRig(deps, 'KT', { ...INPUT, name: 'Twin rig' })).toMatchObject({
+    ok: false,
+    refusal: { fields: { name: expect.any(String) } },
+  });
+});
+
+test('export: a reading a row, replaced ones too, and no cell that a spreadsheet would run', async () => {
+  const rows = (await logDocument(deps)).readings;
+  expect(rows.length).toBeGreaterThan(100);
+  const csv = csvLine(['=1+1', 'a "b", c', -0.5]);
+  expect(csv).toBe('\'=1+1,"a ""b"", c",-0.5\r\n');
+  expect((await logCsv(deps)).split('\r\n')).toHaveLength(rows.length + 2);
+});
+
+test('a sheet that would not fit says how many stations do', async () => {
+  const r = await rig({
+    name: 'Small rig',
+    sheetWidthMm: 120,
+    sheetHeightMm: 120,
+    marginLeftMm: 5,
+    marginNearMm: 5,
+    areaWidthMm: 110,
+    areaHeightMm: 110,
+  });
+  const made = await makeSheet(deps, r, { ...defaultOptions(r, 'mm'), columns: 9 });
+  expect(made).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('at most') } });
+});
+
+const MARKS = {
+  count: 3,
+  shape: 'ring',
+  sizeMm: 8,
+  lineMm: 0.5,
+  colour: '#000000',
+  insetLeftMm: 12,
+  insetRightMm: 12,
+  insetNearMm: 12,
+  insetFarMm: 12,
+  clearMm: 2,
+  leading: 'near left',
+  leadSign: 'larger',
+  everyMm: null,
+  printerEdgeMm: 4,
+  sensorEdgeMm: 6,
+} as const;
+
+test('settings that move, stretch and turn bring a rig in without any file, on a sheet with its own marks', async () => {
+  const full = (name: string, more: object) =>
+    ({
+      name,
+      unit: 'mm',
+      step: 0.01,
+      value: 0,
+      min: null,
+      max: null,
+      display: 'signed',
+      ...more,
+    }) as RigDraft['settings'][number];
+  const r = await rig({
+    name: 'Full rig',
+    changeable: 'settings',
+    marks: MARKS,
+    recipe: { quality: 'high', borderless: true },
+    settings: [
+      full('X', { direction: 'left' }),
+      full('Y', { direction: 'further' }),
+      full('SX', { kind: 'scale', unit: 'permille', direction: 'narrower', anchorXMm: 12 }),
+      full('SY', { kind: 'length', value: 300, nominalMm: 300, direction: 'longer' }),
+      full('T', { kind: 'turn', unit: 'degree', direction: 'clockwise', anchorXMm: 105, anchorYMm: 150 }),
+    ],
+  });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  const before = (await getSession(deps, sessionId))!;
+  expect(currentPass(before).recipe).toMatchObject({ quality: 'high', borderless: true });
+  expect(currentPass(before).sheet.geometry.spec.marks).toEqual(MARKS);
+  expect(waysOf(r, assess(before, currentPass(before))!.plan)).toEqual(['settings']);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  const proved = (await getSession(deps, sessionId))!;
+  const left = assess(proved, currentPass(proved))!;
+  // Only the lean of 0.6 mrad has no setting: 0.08 mm at the far corners.
+  expect(left.r95Mm).toBeLessThan(0.25);
+  expect(Math.abs(left.fit.terms.scaleAlong - 1)).toBeLessThan(0.0004);
+  // Of the turn 0.4 mrad stays: it takes up part of that lean.
+  expect(Math.abs(left.fit.terms.turnRad)).toBeLessThan(0.0008);
+});
+
+test('a rig with its own calibration page: run it there, prove it here; nothing is typed, no file is made', async () => {
+  const r = await rig({ name: 'Page rig', changeable: 'machine-page' });
+  const simulation = { ...hidden(r), loadScatterMm: 0 };
+  await deps.db.update(rigTable).set({ simulation }).where(eq(rigTable.id, r.id));
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  await walk.finishReading(deps, 'KT', sessionId);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, (await getSimulation(deps, r.id))!);
+  const session = (await getSession(deps, sessionId))!;
+  const shift = assess(session, currentPass(session))!.fit.terms;
+  expect(Math.hypot(shift.shiftXMm, shift.shiftYMm)).toBeLessThan(0.12);
+  expect((await sessionTrace(deps, sessionId)).typed).toEqual([]);
+});
+
+test('where nothing can be changed there is no way but bleed, and 99 of 100 need more of it than 95', async () => {
+  const r = await rig({ name: 'Stuck rig', changeable: 'nothing' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  await walk.finishReading(deps, 'KT', sessionId);
+  const session = (await getSession(deps, sessionId))!;
+  const { plan } = assess(session, currentPass(session))!;
+  expect(waysOf(r, plan)).toEqual([]);
+  expect(plan.bleed.of99Mm).toBeGreaterThan(plan.bleed.of95Mm);
+  expect(plan.bleed.of95Mm).toBeCloseTo(plan.before.r95Mm, 9);
+  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(false);
+});
+
+test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
+  const r = await rig({ name: 'Slip rig' });
+  const sessionId = await start(r.id);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, hidden(r));
+  const pass = currentPass((await getSession(deps, sessionId))!);
+  const slip = pass.readings.find((x) => x.stationId === 'A5' && x.axis === 'along')!;
+  await saveReading(deps, 'KT', {
+    passId: pass.id,
+    stationId: 'A5',
+    axis: 'along',
+    pick: { ...slip.pick, lengths: slip.pick.lengths + 1 },
+    coarseMm: slip.coarseMm,
+  });
+  await walk.finishReading(deps, 'KT', sessionId);
+  const flagged = async () => {
+    const session = (await getSession(deps, sessionId))!;
+    return assess(session, currentPass(session))!;
+  };
+  const which = [{ stationId: 'A5', axis: 'along' as const }];
+  const wrong = await flagged();
+  expect(wrong.ladder.suspects).toEqual([expect.objectContaining(which[0]!)]);
+  expect((await walk.decideReadings(deps, 'IM', sessionId, which, true)).ok).toBe(true);
+  const right = await flagged();
+  expect(right.ladder.suspects).toEqual([]);
+  expect(right.fit.noise.factor).toBeLessThan(wrong.fit.noise.factor / 3);
+  const { fits } = await sessionTrace(deps, sessionId);
+  expect(fits.some((f) => (f.fit.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
+  expect((await walk.decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
+  expect((await flagged()).ladder.suspects).toHaveLength(1);
+});
+
+test('a strip of nine metres tells how the cut creeps, and has no outcome of its own', async () => {
+  const r = await rig({ name: 'Strip rig', sheetWidthMm: 900, areaWidthMm: 880 });
+  const plumb = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
+  const simulation: SimulatedRig = {
+    ...hidden(r),
+    truth: plumb,
+    roll: { creepMmPerM: { x: -0.08, y: 0.42 }, creepSdMmPerM: { x: 0, y: 0 }, wanderMm2PerM: 0.002 },
+  };
+  const begun = await startRollProof(deps, 'KT', r.id, { length: 9000, spacing: 1000 });
+  if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
+  const { sessionId } = begun.value;
+  // The strip that lies there goes on; no second one is opened.
+  expect(await startRollProof(deps, 'IM', r.id, { length: 5000, spacing: 500 })).toEqual({
+    ok: true,
+    value: { sessionId, resumed: true },
+  });
+  const rows = new Set(
+    currentPass((await getSession(deps, sessionId))!).stations.map((s) => s.scaleCentre.y),
+  );
+  expect(rows.size).toBe(9);
+  await walk.markPrinted(deps, 'KT', sessionId);
+  await readPass(sessionId, simulation);
+  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
+    ok: true,
+    value: { stage: 'closed' },
+  });
+  expect(await getSession(deps, sessionId)).toMatchObject({
+    stage: 'closed',
+    outcome: null,
+    outcomeR95Mm: null,
+  });
+  const drift = (await rigDrift(deps, r.id))!;
+  for (const [axis, creep] of [
+    ['along', 0.42],
+    ['across', -0.08],
+  ] as const) {
+    expect(drift[axis].readings).toBe(9);
+    expect(drift[axis].creep.low).toBeLessThan(creep);
+    expect(drift[axis].creep.high).toBeGreaterThan(creep);
+  }
+  expect(drift.along.creep.low).toBeGreaterThan(0);
+
+  // Readings of a row that were left out tell nothing any more.
+  const pass = currentPass((await getSession(deps, sessionId))!);
+  const row = pass.stations.filter((s) => s.scaleCentre.y === Math.max(...rows)).map((s) => s.id);
+  await deps.db
+    .update(readings)
+    .set({ setAsideBy: 'KT', setAsideAt: new Date() })
+    .where(and(eq(readings.passId, pass.id), inArray(readings.stationId, row)));
+  expect((await rigDrift(deps, r.id))!.along.readings).toBe(8);
+});
+
+test.each([
+  ['too short for two rows', 300, 200, ['length']],
+  ['longer than a roll', 90_000, 1000, ['length']],
+  ['rows too close', 3000, 20, ['spacing']],
+  ['both, and no numbers', Number.NaN, Number.POSITIVE_INFINITY, ['length', 'spacing']],
+])('a strip that is %s is refused by its fields', async (_, length, spacing, fields) => {
+  const r = await rig({ name: `Strip ${length} ${spacing}` });
+  const refused = await startRollProof(deps, 'KT', r.id, { length, spacing });
+  if (refused.ok || refused.refusal.code !== 'invalid-input') throw new Error(JSON.stringify(refused));
+  expect(Object.keys(refused.refusal.fields)).toEqual(fields);
+});
+
+test('closed by mistake: opened again where it was, unless another session has begun', async () => {
+  const r = await rig({ name: 'Mistaken rig' });
+  const first = await start(r.id);
+  await walk.markPrinted(deps, 'KT', first);
+  await readPass(first, hidden(r));
+  expect((await walk.closeSession(deps, 'KT', first)).ok).toBe(true);
+  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
+  expect(await getSession(deps, first)).toMatchObject({ stage: 'read', closedBy: null, outcome: null });
+  await walk.closeSession(deps, 'KT', first);
+  const second = await start(r.id);
+  expect(await walk.undoClose(deps, 'KT', first)).toMatchObject({
+    ok: false,
+    refusal: { message: expect.stringContaining('Close that one first') },
+  });
+  // Given up before anything was read: no outcome, and the first can come back.
+  await walk.closeSession(deps, 'KT', second);
+  expect(await getSession(deps, second)).toMatchObject({ stage: 'closed', outcome: null });
+  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
+});
+
+test('what the check bars measure is kept with the pass, and taken back', async () => {
+  const r = await rig({ name: 'Bar rig' });
+  const id = await start(r.id);
+  for (const bars of [
+    { acrossMm: 100.4, alongMm: 99.8 },
+    { acrossMm: null, alongMm: 99.9 },
+  ]) {
+    expect((await walk.saveBars(deps, 'KT', id, bars)).ok).toBe(true);
+    expect(currentPass((await getSession(deps, id))!)).toMatchObject({
+      barAcrossMm: bars.acrossMm,
+      barAlongMm: bars.alongMm,
+    });
+  }
+});
+
+const NOBODY = '00000000-0000-4000-8000-000000000000';
+
+test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>([
+  ['start', () => startSession(deps, 'KT', NOBODY, 'calibration')],
+  ['strip', () => startRollProof(deps, 'KT', NOBODY, { length: 3000, spacing: 1000 })],
+  ['print', () => walk.markPrinted(deps, 'KT', NOBODY)],
+  ['sheet', () => walk.changeSessionSheet(deps, 'KT', NOBODY, {} as never)],
+  ['finish', () => walk.finishReading(deps, 'KT', NOBODY)],
+  ['apply', () => applyCorrection(deps, 'KT', NOBODY, 'settings')],
+  ['round again', () => walk.goRoundAgain(deps, 'KT', NOBODY)],
+  ['bars', () => walk.saveBars(deps, 'KT', NOBODY, { acrossMm: null, alongMm: null })],
+  ['set aside', () => walk.decideReadings(deps, 'KT', NOBODY, [], true)],
+  ['mend', () => walk.reopenReading(deps, 'KT', NOBODY)],
+  ['close', () => walk.closeSession(deps, 'KT', NOBODY)],
+  ['undo close', () => walk.undoClose(deps, 'KT', NOBODY)],
+])('%s of something that is not there is refused, not thrown', async (_, act) => {
+  expect(await act()).toMatchObject({ ok: false, refusal: { code: 'not-found' } });
+});
+
+test.each<CorrectionWay>(['settings', 'both', 'file'])(
+  'loads on record, corrected by %s: what was typed and what the file undid are taken out, so that they compare',
+  async (way) => {
+    const r = await rig({ name: `Loads by ${way}` });
+    const visit = async (load: number): Promise<string> => {
+      const id = await start(r.id);
+      await walk.markPrinted(deps, 'KT', id);
+      await readPass(id, { ...hidden(r), seed: load });
+      await walk.finishReading(deps, 'KT', id);
+      return id;
+    };
+    const first = await visit(1);
+    expect((await getSession(deps, first))!.record.loads).toEqual([]);
+    await applyCorrection(deps, 'KT', first, way);
+    // The set on the same sheet is the same load: it counts once.
+    await walk.markPrinted(deps, 'KT', first);
+    await readPass(first, { ...hidden(r), seed: 1 });
+    await walk.finishReading(deps, 'KT', first);
+    // What both sets say of the load they share is one figure, and the log has what it was made of.
+    const proof = (await getSession(deps, first))!;
+    const [alone, joined] = [
+      assess({ ...proof, passes: [proof.passes[1]!] }, proof.passes[1]!)!,
+      assess(proof, proof.passes[1]!)!,
+    ];
+    expect([alone.pooling, joined.pooling]).toEqual(['alone', 'joined']);
+    expect(joined.plan.estimationVarianceMm2).toBeLessThan(alone.plan.estimationVarianceMm2);
+    const [logged] = await deps.db.select().from(fits).where(eq(fits.passId, proof.passes[1]!.id));
+    expect(logged!.inputs).toMatchObject({ pooling: 'joined', estimate: { field: joined.estimate.field } });
+    await walk.closeSession(deps, 'KT', first);
+    // A check of one place tells no shift at the middle of the sheet.
+    const check = await start(r.id, 'quick-check');
+    await walk.markPrinted(deps, 'KT', check);
+    await readPass(check, { ...hidden(r), seed: 2 });
+    await walk.finishReading(deps, 'KT', check);
+    await walk.closeSession(deps, 'KT', check);
+    for (const load of [3, 4, 5]) await walk.closeSession(deps, 'KT', await visit(load));
+    const last = (await getSession(deps, await visit(6)))!;
+    expect(last.record.loads).toHaveLength(4);
+    for (const load of last.record.loads) {
+      // The hidden rig, 3 mm out, whatever was done about it since; its loads differ by 0.02 mm.
+      const typed = r.settings.reduce(
+        (sum, s) => ({ x: sum.x - s.value * s.effect.exMm, y: sum.y - s.value * s.effect.eyMm }),
+        { x: -2.95, y: 3.1 },
+      );
+      expect(Math.abs(load.shiftXMm - typed.x)).toBeLessThan(0.12);
+      expect(Math.abs(load.shiftYMm - typed.y)).toBeLessThan(0.12);
+    }
+    // Typed and read again on one load: the log has seen what each setting does.
+    const seen = provedEffects(r.settings, last.record.changes);
+    expect(seen.map((s) => s.settingId)).toEqual(way === 'file' ? [] : r.settings.map((s) => s.id));
+    for (const { share, shareU, times } of seen) {
+      expect(Math.abs(share - 1)).toBeLessThan(3 * shareU);
+      expect(shareU).toBeLessThan(0.02);
+      expect(times).toBe(1);
+    }
+    expect(settingsAtCut(last, currentPass(last)).every((s) => (s.effectU ?? 0.05) < 0.05)).toBe(
+      way !== 'file',
+    );
+    const { scatter } = assess(last, currentPass(last))!;
+    expect(scatter).toMatchObject({ from: 'log', loads: 4 });
+    expect(scatter.shiftMm).toBeGreaterThan(0.01);
+    expect(scatter.shiftMm).toBeLessThan(0.08);
+    // What is looked back at from the first session stays what it was then.
+    expect((await getSession(deps, first))!.record.loads).toEqual([]);
+  },
+);

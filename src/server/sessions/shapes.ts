@@ -1,0 +1,38 @@
+import { z } from 'zod';
+
+import { COMB_STEPS } from '@/core/proof';
+import { toMm } from '@/core/units';
+import { finite } from '@/server/base/shapes';
+
+import { pickSchema } from './stored';
+
+export const sheetOptionsSchema = z
+  .object({
+    columns: z.coerce.number().int().min(1).max(12),
+    rows: z.coerce.number().int().min(1).max(12),
+    secondSet: z.boolean(),
+    unit: z.enum(['mm', 'in']),
+    step: z.coerce.number(),
+  })
+  .refine((o) => COMB_STEPS[o.unit].includes(o.step), {
+    path: ['step'],
+    message: 'Choose one of the steps on offer.',
+  })
+  .transform((o) => ({ ...o, stepMm: toMm(o.step, o.unit) }));
+
+export type SheetOptions = z.output<typeof sheetOptionsSchema>;
+
+export const readingInputSchema = z.object({
+  passId: z.uuid(),
+  stationId: z.string().min(1).max(8),
+  axis: z.enum(['across', 'along']),
+  pick: pickSchema,
+  coarseMm: finite.min(-7).max(7).nullable(),
+});
+
+export type ReadingInput = z.infer<typeof readingInputSchema>;
+
+/** A check bar as measured with a rule: within a tenth of what it should be. */
+export const barSchema = finite
+  .min(40, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.')
+  .max(120, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.');

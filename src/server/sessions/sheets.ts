@@ -1,0 +1,168 @@
+import { eq } from 'drizzle-orm';
+import QRCode from 'qrcode';
+
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import {
+  buildProofSheet,
+  cutScene,
+  layoutAreaOf,
+  printScene,
+  proofRefusalText,
+  stationsThatFit,
+  type ProofSheet,
+  type ProofSpec,
+  type SheetTitle,
+  type StationSet,
+} from '@/core/proof';
+import type { Scene } from '@/core/drawing';
+import { proofSheets } from '@/db/schema';
+
+import { stored } from '@/server/base/stored';
+import type { Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Rig } from '@/server/rigs/rig';
+import { type SheetOptions } from './shapes';
+import { proofSheetSchema } from './stored';
+
+export interface StoredSheet {
+  readonly id: string;
+  readonly number: number;
+  readonly label: string;
+  readonly geometry: ProofSheet;
+  readonly rigId: string;
+  readonly rigName: string;
+  readonly mediaName: string;
+  readonly address: string;
+  readonly createdAt: Date;
+  readonly printedAt: Date | null;
+}
+
+/** “0147”: how a sheet is called. */
+export const sheetLabel = (number: number): string => String(number).padStart(4, '0');
+
+/** 3 × 3 with a second set, or as much of it as the work area takes. */
+export function defaultOptions(rig: Rig, unit: 'mm' | 'in'): SheetOptions {
+  const step = unit === 'mm' ? 0.1 : 0.004;
+  const stepMm = unit === 'mm' ? 0.1 : 0.1016;
+  const area = layoutAreaOf(rig);
+  const two = stationsThatFit(area, stepMm, true);
+  const one = stationsThatFit(area, stepMm, false);
+  const secondSet = two.columns >= 2 && two.rows >= 2;
+  const fits = secondSet ? two : one;
+  return { columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet, unit, step, stepMm };
+}
+
+function specOf(rig: Rig, options: SheetOptions, seed: number): ProofSpec {
+  return {
+    sheetWidthMm: rig.sheetWidthMm,
+    sheetHeightMm: rig.sheetHeightMm,
+    workArea: rig.workArea,
+    marks: rig.marks,
+    columns: options.columns,
+    rows: options.rows,
+    secondSet: options.secondSet,
+    unit: options.unit,
+    stepMm: options.stepMm,
+    seed,
+  };
+}
+
+/** Makes a sheet with the next number. */
+export async function makeSheet(
+  deps: Deps,
+  rig: Rig,
+  options: SheetOptions,
+): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
+  const trial = buildProofSheet(specOf(rig, options, 0));
+  if (!trial.ok) return refuse({ code: 'refused', message: proofRefusalText(trial.refusal) });
+  const [row] = await deps.db
+    .insert(proofSheets)
+    .values({
+      rigId: rig.id,
+      geometry: trial.value,
+      rigName: rig.name,
+      mediaName: rig.media,
+      address: '',
+      createdAt: deps.now(),
+    })
+    .returning();
+  return writeGeometry(deps, rig, options, row!.id, row!.number);
+}
+
+/** Lays an unprinted sheet out anew, under the same number. */
+export async function changeSheet(
+  deps: Deps,
+  rig: Rig,
+  options: SheetOptions,
+  sheetId: string,
+): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
+  const sheet = await getSheet(deps, sheetId);
+  if (!sheet) return refuse({ code: 'not-found', what: 'proof sheet' });
+  if (sheet.printedAt)
+    return refuse({
+      code: 'refused',
+      message: `Sheet ${sheet.label} has been printed and is frozen. Start a new sheet to change it.`,
+    });
+  return writeGeometry(deps, rig, options, sheet.id, sheet.number);
+}
+
+async function writeGeometry(
+  deps: Deps,
+  rig: Rig,
+  options: SheetOptions,
+  sheetId: string,
+  number: number,
+): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
+  const built = buildProofSheet(specOf(rig, options, number));
+  if (!built.ok) return refuse({ code: 'refused', message: proofRefusalText(built.refusal) });
+  const address = `${deps.origin}/s/${sheetLabel(number)}`;
+  const [row] = await deps.db
+    .update(proofSheets)
+    .set({ geometry: built.value, address, rigName: rig.name, mediaName: rig.media })
+    .where(eq(proofSheets.id, sheetId))
+    .returning();
+  return accept(toSheet(row!));
+}
+
+export async function getSheet(deps: Deps, sheetId: string): Promise<StoredSheet | null> {
+  const [row] = await deps.db.select().from(proofSheets).where(eq(proofSheets.id, sheetId));
+  return row ? toSheet(row) : null;
+}
+
+export async function getSheetByNumber(deps: Deps, number: number): Promise<StoredSheet | null> {
+  const [row] = await deps.db.select().from(proofSheets).where(eq(proofSheets.number, number));
+  return row ? toSheet(row) : null;
+}
+
+const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
+  id: row.id,
+  number: row.number,
+  label: sheetLabel(row.number),
+  geometry: stored(proofSheetSchema, row.geometry, 'proof_sheets.geometry'),
+  rigId: row.rigId,
+  rigName: row.rigName,
+  mediaName: row.mediaName,
+  address: row.address,
+  createdAt: row.createdAt,
+  printedAt: row.printedAt,
+});
+
+const LONG_DATE = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
+
+/** The print layer of a stored sheet. */
+export function sheetPrintScene(sheet: StoredSheet): Scene {
+  const code = QRCode.create(sheet.address, { errorCorrectionLevel: 'M' }).modules;
+  const title: SheetTitle = {
+    number: sheet.label,
+    rig: sheet.rigName,
+    media: sheet.mediaName,
+    date: LONG_DATE.format(sheet.createdAt),
+    address: sheet.address,
+    qr: Array.from({ length: code.size }, (_, r) =>
+      Array.from({ length: code.size }, (_, c) => Boolean(code.get(r, c))),
+    ),
+  };
+  return printScene(sheet.geometry, title);
+}
+
+export const sheetCutScene = (sheet: StoredSheet, set: StationSet): Scene =>
+  cutScene(sheet.geometry, sheet.label, set);

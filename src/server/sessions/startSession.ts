@@ -1,0 +1,163 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+
+import type { Affine } from '@/core/geometry';
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
+import { passes, rigs, sessions } from '@/db/schema';
+import { sqlState } from '@/db/transaction';
+
+import { keep } from '@/server/base/act';
+import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { openSession } from './loadSession';
+import { getRig } from '@/server/rigs/repository';
+import { type Rig } from '@/server/rigs/rig';
+import type { SheetOptions } from './shapes';
+import type { Pass, SessionKind } from './session';
+import { defaultOptions, makeSheet, type StoredSheet } from './sheets';
+import { standingFile } from './standingFile';
+
+export interface Started {
+  readonly sessionId: string;
+  readonly resumed: boolean;
+}
+
+const OFF_THE_BENCH = {
+  code: 'refused',
+  message: 'This rig is off the bench. Put it back first, on its own page.',
+} as const;
+
+/** The rig, held so that nobody takes it off the bench meanwhile. */
+async function rigInUse(deps: Deps, rigId: string): Promise<Outcome<Rig, UseCaseRefusal>> {
+  await deps.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('share');
+  const rig = await getRig(deps, rigId);
+  if (!rig) return refuse({ code: 'not-found', what: 'rig' });
+  return rig.archived ? refuse(OFF_THE_BENCH) : accept(rig);
+}
+
+/** Opens a session with a sheet of its own, or joins the one that is open for this rig and kind already. */
+async function start(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  kind: SessionKind,
+  request: string | undefined,
+  layOut: (rig: Rig) => { readonly on: Rig; readonly options: SheetOptions },
+): Promise<Outcome<Started, UseCaseRefusal>> {
+  const joined = async (inner: Deps): Promise<Outcome<Started, UseCaseRefusal> | null> => {
+    const open = await openSession(inner, rigId, kind);
+    return open ? accept({ sessionId: open, resumed: true }) : null;
+  };
+  try {
+    return await keep(deps, actor, { act: `start ${kind}`, subjectId: rigId, request }, async (inner) => {
+      const rig = await rigInUse(inner, rigId);
+      if (!rig.ok) return rig;
+      const open = await joined(inner);
+      if (open) return open;
+      const { on, options } = layOut(rig.value);
+      const sheet = await makeSheet(inner, on, options);
+      if (!sheet.ok) return sheet;
+      const [row] = await inner.db
+        .insert(sessions)
+        .values({ rigId, kind, stage: 'print', startedBy: actor, startedAt: deps.now() })
+        .returning({ id: sessions.id });
+      const purpose = kind === 'quick-check' ? 'prove' : 'measure';
+      // A check asks whether the rig is as it was left: its cut carries what every cut file of the rig carries.
+      const carried = kind === 'quick-check' ? await standingFile(inner, rigId) : null;
+      await addPass(inner, row!.id, 1, rig.value, sheet.value, 1, purpose, 1, carried);
+      return accept({ sessionId: row!.id, resumed: false });
+    });
+  } catch (error) {
+    // Two tablets pressed the button at once: the second joins the first.
+    const open = sqlState(error) === '23505' ? await joined(deps) : null;
+    if (open) return open;
+    throw error;
+  }
+}
+
+export function startSession(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  kind: Exclude<SessionKind, 'roll-proof'>,
+  unit: 'mm' | 'in' = 'mm',
+  request?: string,
+): Promise<Outcome<Started, UseCaseRefusal>> {
+  return start(deps, actor, rigId, kind, request, (rig) => {
+    const full = defaultOptions(rig, unit);
+    const one = { ...full, columns: 1, rows: 1, secondSet: false };
+    return { on: rig, options: kind === 'calibration' ? full : one };
+  });
+}
+
+export const stripSchema = z.object({
+  length: z
+    .number()
+    .min(1000, 'A strip is at least 1 m long: over less nothing drifts that can be read.')
+    .max(30_000, 'At most 30 m of strip.'),
+  spacing: z
+    .number()
+    .min(150, 'Rows of stations stand at least 150 mm apart.')
+    .max(3000, 'Rows of stations stand at most 3 m apart.'),
+});
+
+/** Opens a session with a long strip: stations along both edges and the middle. Lengths in mm. */
+export function startRollProof(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  input: z.input<typeof stripSchema>,
+  request?: string,
+): Promise<Outcome<Started, UseCaseRefusal>> {
+  const parsed = stripSchema.safeParse(input);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { length, spacing } = parsed.data;
+  return start(deps, actor, rigId, 'roll-proof', request, (rig) => {
+    const strip: Rig = {
+      ...rig,
+      sheetHeightMm: length,
+      workArea: { ...rig.workArea, y1: length - rig.workArea.y0 },
+      // The strip is read where it lies: its own stations are its marks.
+      marks: null,
+    };
+    const options = { ...defaultOptions(strip, 'mm'), secondSet: false };
+    const fits = stationsThatFit(layoutAreaOf(strip), options.stepMm, false);
+    const rows = Math.floor((strip.workArea.y1 - strip.workArea.y0) / spacing) + 1;
+    return {
+      on: strip,
+      options: {
+        ...options,
+        columns: Math.min(3, fits.columns),
+        rows: Math.max(2, Math.min(rows, fits.rows)),
+      },
+    };
+  });
+}
+
+export const valuesOf = (rig: Rig): Record<string, number> =>
+  Object.fromEntries(rig.settings.map((s) => [s.id, s.value]));
+
+export async function addPass(
+  deps: Deps,
+  sessionId: string,
+  position: number,
+  rig: Rig,
+  sheet: StoredSheet,
+  stationSet: StationSet,
+  purpose: Pass['purpose'],
+  load: number,
+  fileTransform: Affine | null = null,
+): Promise<void> {
+  await deps.db.insert(passes).values({
+    sessionId,
+    position,
+    sheetId: sheet.id,
+    stationSet,
+    purpose,
+    settingsAtCut: valuesOf(rig),
+    load,
+    fileTransform,
+    createdAt: deps.now(),
+  });
+}
