@@ -1,8 +1,13 @@
+import { readdirSync } from 'node:fs';
+
 import nextPlugin from '@next/eslint-plugin-next';
 import boundaries from 'eslint-plugin-boundaries';
 import reactHooks from 'eslint-plugin-react-hooks';
 import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
+
+/** Places whose screens stand alone; what they share is in `forms`, `frame` and `pieces`. */
+const PLACES = readdirSync('src/features').filter((name) => !['forms', 'frame', 'pieces'].includes(name));
 
 /** Arrows point inwards only: app → features → server → core; db is the server's; core is nobody's guest. */
 const LAYERS = {
@@ -75,8 +80,8 @@ export default tseslint.config(
     ignores: [
       'src/**/*.test.{ts,tsx}',
       'src/features/**/*{Page,Context}.tsx',
-      'src/features/**/{actions,load*,passPoints,runView}.ts',
-      'src/features/actionResult.ts',
+      'src/features/**/{actions,sessionActs,step,load*,passPoints,runView}.ts',
+      'src/features/forms/actionResult.ts',
     ],
     rules: {
       '@typescript-eslint/no-restricted-imports': [
@@ -89,6 +94,37 @@ export default tseslint.config(
               message: 'Types only: this runs in the browser.',
             },
           ],
+        },
+      ],
+    },
+  },
+  // Features do not import each other, and what is shared imports none of them.
+  ...[...PLACES, null].map((place) => ({
+    files: place
+      ? [`src/features/${place}/**/*.{ts,tsx}`]
+      : ['src/features/{forms,frame,pieces}/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: PLACES.filter((other) => other !== place).map((other) => ({
+            group: [`@/features/${other}/**`, `../${other}/**`],
+            message: 'What two places share goes to forms, frame, pieces or ui.',
+          })),
+        },
+      ],
+    },
+  })),
+  {
+    // The addresses' shapes and answers are a leaf: only routes take them.
+    files: ['src/server/**/*.ts', 'src/features/**/*.{ts,tsx}'],
+    ignores: ['src/server/api/**', 'src/server/heavy/tasks.ts', 'src/**/*.test.{ts,tsx}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: 'ImportDeclaration[source.value=/server\\u002Fapi\\u002F/]',
+          message: 'Only routes import the addresses.',
         },
       ],
     },

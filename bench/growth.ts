@@ -7,7 +7,7 @@ import { passes, readings, rigs, runs, sessions } from '../src/db/schema';
 import { getSession } from '../src/server/sessions/loadSession';
 import { saveReading } from '../src/server/sessions/readings';
 import { currentPass } from '../src/server/sessions/session';
-import { markPrinted } from '../src/server/sessions/steps';
+import { markPrinted } from '../src/server/sessions/printSheet';
 import { startSession } from '../src/server/sessions/startSession';
 
 /*

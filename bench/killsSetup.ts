@@ -2,7 +2,7 @@ import { closeDatabase, database } from '../src/db/client';
 import { addRig } from '../src/server/rigs/writeRig';
 import { getSession } from '../src/server/sessions/loadSession';
 import { currentPass } from '../src/server/sessions/session';
-import { markPrinted } from '../src/server/sessions/steps';
+import { markPrinted } from '../src/server/sessions/printSheet';
 import { startSession } from '../src/server/sessions/startSession';
 
 import { ROLL_DRAFT } from '../test/rig';

@@ -11,8 +11,9 @@ import { StateTag } from '@/ui/StateTag';
 
 import { Page } from '../frame/Page';
 
-import { benchView, EVENT_WORDS, type BenchView, type RigCardView } from './bench.view';
-import { StartButton } from './StartButton';
+import { benchView, type BenchView, type RigCardView } from './bench.view';
+import { EVENT_WORDS } from '@/ui/eventWords';
+import { StartButton } from '@/features/pieces/StartButton';
 
 /** Rigs and what needs doing now. */
 export async function BenchPage() {

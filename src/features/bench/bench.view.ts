@@ -1,23 +1,12 @@
-import { formatDistance, format } from 'date-fns';
+import { format, formatDistance } from 'date-fns';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
-import type { RunRow } from '@/server/runs/listRuns';
 import type { BenchRig, ClosedSession, RigEvent } from '@/server/rigs/bench';
 import type { Changeable } from '@/server/rigs/shapes';
+import type { RunRow } from '@/server/runs/listRuns';
 import type { CorrectionWay } from '@/server/sessions/session';
-
-export const EVENT_WORDS: Readonly<Record<string, string>> = {
-  moved: 'moved',
-  unplugged: 'unplugged',
-  firmware: 'software or firmware changed',
-  'new-blade': 'new blade',
-  'media-change': 'media changed',
-  'size-change': 'size or work area changed',
-  'long-idle': 'long idle',
-  feed: 'printer’s feed changed',
-  other: 'something else',
-};
+import { EVENT_WORDS } from '@/ui/eventWords';
 
 export interface RigCardView {
   readonly id: string;

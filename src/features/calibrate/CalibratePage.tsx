@@ -6,7 +6,7 @@ import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 import { lengthText } from '@/core/units';
 
-import { StartButton } from '../bench/StartButton';
+import { StartButton } from '@/features/pieces/StartButton';
 import { Page } from '../frame/Page';
 
 /** Which rig? Or go on with what is open. */

@@ -5,7 +5,7 @@ import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';
 
-import { ActButton } from './ActButton';
+import { ActButton } from '@/features/pieces/ActButton';
 import { SessionContext } from './SessionContext';
 
 /** A step of a session: it follows what other tablets do, and a session that was started by mistake can be thrown away. */

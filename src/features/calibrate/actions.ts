@@ -4,51 +4,16 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
-import { accept, type Outcome } from '@/core/outcome';
-import { applyCorrection } from '@/server/sessions/applyCorrection';
-import type { Stamp } from '@/server/base/step';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
-import { clearReading, combSchema, saveReading, type Changed } from '@/server/sessions/readings';
+import { accept } from '@/core/outcome';
+import { acting } from '@/features/forms/actionResult';
+import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
+import { sessionPath } from '@/features/pieces/sessionPath';
 import { idSchema } from '@/server/base/shapes';
+import { applyCorrection } from '@/server/sessions/applyCorrection';
+import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
+import { changeSessionSheet } from '@/server/sessions/printSheet';
+import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
-import {
-  changeSessionSheet,
-  closeSession,
-  decideReadings,
-  discardSession,
-  finishReading,
-  goRoundAgain,
-  markPrinted,
-  reopenReading,
-  saveBars,
-  undoClose,
-} from '@/server/sessions/steps';
-
-import { acting } from '../actionResult';
-import type { ActionResult, BrowserStamp } from '../keeping';
-
-const path = (sessionId: string): string => `/calibrate/${sessionId}`;
-
-type StepOn = (
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  stamp: Stamp,
-) => Promise<Outcome<null, UseCaseRefusal>>;
-
-/** A step on a session that needs nothing but who, when and which; then to another page. */
-async function stepTo(
-  where: string,
-  sessionId: string,
-  stamp: BrowserStamp,
-  step: StepOn,
-  to: string,
-): Promise<ActionResult> {
-  const done = await acting(where, idSchema, sessionId, step, stamp);
-  if (!done.ok) return done;
-  revalidatePath('/', 'layout');
-  redirect(to);
-}
 
 export async function layOutSheet(
   sessionId: string,
@@ -62,12 +27,8 @@ export async function layOutSheet(
     (deps, actor, given, stamped) => changeSessionSheet(deps, actor, given.sessionId, given.options, stamped),
     stamp,
   );
-  if (done.ok) revalidatePath(path(sessionId), 'layout');
+  if (done.ok) revalidatePath(sessionPath(sessionId), 'layout');
   return done;
-}
-
-export async function sheetIsCut(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('sheet is cut', sessionId, stamp, markPrinted, `${path(sessionId)}/read`);
 }
 
 export async function keepReading(input: unknown, stamp: BrowserStamp): Promise<ActionResult<Changed>> {
@@ -99,7 +60,7 @@ export async function readingIsDone(sessionId: string, stamp: BrowserStamp): Pro
   const done = await acting('reading is done', idSchema, sessionId, finishReading, stamp);
   if (!done.ok) return done;
   const { stage, rigId } = done.value;
-  redirect(stage === 'closed' ? `/rigs/${rigId}/roll` : `${path(sessionId)}/${stage}`);
+  redirect(stage === 'closed' ? `/rigs/${rigId}/roll` : `${sessionPath(sessionId)}/${stage}`);
 }
 
 const Way = z.enum(
@@ -120,27 +81,7 @@ export async function correctionIsDone(
     stamp,
   );
   if (!done.ok) return done;
-  redirect(`${path(sessionId)}/${done.value.needsNewSheet ? 'print' : 'prove'}`);
-}
-
-export async function roundAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('round again', sessionId, stamp, goRoundAgain, `${path(sessionId)}/correct`);
-}
-
-export async function backToReading(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('back to reading', sessionId, stamp, reopenReading, `${path(sessionId)}/read`);
-}
-
-export async function closeIt(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('close session', sessionId, stamp, closeSession, `/logbook/${sessionId}`);
-}
-
-export async function discardIt(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('discard session', sessionId, stamp, discardSession, `/logbook/${sessionId}`);
-}
-
-export async function openItAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
-  return stepTo('open session again', sessionId, stamp, undoClose, path(sessionId));
+  redirect(`${sessionPath(sessionId)}/${done.value.needsNewSheet ? 'print' : 'prove'}`);
 }
 
 const Bars = z.object({ acrossMm: barSchema.nullable(), alongMm: barSchema.nullable() });
@@ -158,7 +99,7 @@ export async function keepBars(
     (deps, actor, given, stamped) => saveBars(deps, actor, idSchema.parse(sessionId), given, stamped),
     stamp,
   );
-  if (done.ok) revalidatePath(path(sessionId), 'layout');
+  if (done.ok) revalidatePath(sessionPath(sessionId), 'layout');
   return done;
 }
 
@@ -180,6 +121,6 @@ export async function decideOn(input: z.input<typeof Decision>, stamp: BrowserSt
     },
     stamp,
   );
-  if (done.ok) revalidatePath(path(input.sessionId), 'layout');
+  if (done.ok) revalidatePath(sessionPath(input.sessionId), 'layout');
   return done;
 }

@@ -7,7 +7,7 @@ import Modal from 'react-bootstrap/Modal';
 
 import { remember, soundInitials } from '@/ui/remember';
 
-import { asksInitials } from '../keeping';
+import { asksInitials } from '@/features/forms/keeping';
 
 /** Asks who is at the machine when the first thing is to be kept; what waits goes on with the answer. */
 export function AskInitials() {

@@ -10,7 +10,7 @@ import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';
 
-import { expectedItems } from './planWords';
+import { expectedItems } from '@/ui/planWords';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),

@@ -12,9 +12,9 @@ import { stateOf, type Session } from '@/server/sessions/session';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
-import { ActButton } from '../calibrate/ActButton';
-import { passPoints } from '../calibrate/passPoints';
-import { Recipe, recipeNoted } from '../bench/Recipe';
+import { ActButton } from '@/features/pieces/ActButton';
+import { passPoints } from '@/features/pieces/passPoints';
+import { Recipe, recipeNoted } from '@/features/pieces/Recipe';
 import { Page } from '../frame/Page';
 
 /** One session as it happened: readings, fits, what was typed, files, who and when. */

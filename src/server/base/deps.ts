@@ -1,3 +1,4 @@
+import type { Outcome } from '@/core/outcome';
 import type { Queryable } from '@/db/client';
 
 /** What a use case needs from outside; tests and the demo give their own clock. */
@@ -27,3 +28,6 @@ export function fieldMessages(error: {
   for (const issue of error.issues) fields[issue.path.map(String).join('.')] ??= issue.message;
   return fields;
 }
+
+/** What a use case that is refused in words gives back. */
+export type Done<T = null> = Promise<Outcome<T, UseCaseRefusal>>;

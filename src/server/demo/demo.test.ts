@@ -14,7 +14,7 @@ import { contentOf } from '@/server/files/keepFiles';
 import type { Deps } from '@/server/base/deps';
 
 import { loadDemo } from './demo';
-import type { driftResultSchema } from '@/server/drift/driftLog';
+import type { driftResultSchema } from '@/server/drift/stored';
 import {
   listSessions as pageOfSessions,
   sessionOfSheet,

@@ -23,7 +23,9 @@ import { releaseItems, releaseRun } from '@/server/runs/releaseRun';
 import { keepSlip } from '@/server/runs/runEvents';
 import { startRun } from '@/server/runs/startRun';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
-import { closeSession, finishReading, markPrinted } from '@/server/sessions/steps';
+import { closeSession } from '@/server/sessions/closeSession';
+import { finishReading } from '@/server/sessions/finishReading';
+import { markPrinted } from '@/server/sessions/printSheet';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
 import type { RigDraft } from '@/server/rigs/shapes';
 

@@ -4,11 +4,10 @@ import { z } from 'zod';
 import { accept, refuse } from '@/core/outcome';
 import { rigs, runChecks, runs, tapeMeasures } from '@/db/schema';
 import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
 import { noteEvent } from '@/server/rigs/history';
 import { getRig } from '@/server/rigs/repository';
 import { offset } from '@/server/runs/checks';
-import type { Done } from '@/server/runs/done';
 import { CHECK_U_MM, refusedRun } from '@/server/runs/run';
 
 import { feedSchema } from '@/server/rigs/shapes';

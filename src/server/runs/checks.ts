@@ -3,10 +3,9 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runChecks } from '@/db/schema';
-import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import type { Done } from './done';
 import { CHECK_PLACES, CHECK_U_MM, CHECK_WAYS, checkYMm, refusedRun } from './run';
 
 export const offset = z

@@ -3,11 +3,10 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runs } from '@/db/schema';
-import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
-import { type RigDrift, rigDrift } from '@/server/drift/driftLog';
+import { type RigDrift, rigDrift } from '@/server/drift/rigDrift';
 
-import type { Done } from './done';
 import { knowledgeOf } from './outlook';
 import { getRun } from './repository';
 import type { Run } from './run';

@@ -2,10 +2,9 @@ import { and, eq } from 'drizzle-orm';
 
 import { accept, refuse } from '@/core/outcome';
 import { runSections } from '@/db/schema';
-import type { Actor, Deps } from '@/server/base/deps';
+import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import type { Done } from './done';
 import { refusedRun } from './run';
 
 /** “It is cut”: with the file of this section that was loaded, by its id, or as drawn. */

@@ -6,7 +6,9 @@ import { registersOf } from '@/core/layout';
 import { runs } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
-import { driftResultSchema, driftRunsOf, type RigDrift } from '@/server/drift/driftLog';
+import { type RigDrift } from '@/server/drift/rigDrift';
+import { driftRunsOf } from '@/server/drift/runRecord';
+import { driftResultSchema } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
 
 import { type CheckPlace, type Run, stretchOf } from './run';

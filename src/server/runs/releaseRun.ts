@@ -2,11 +2,10 @@ import { eq } from 'drizzle-orm';
 
 import { accept } from '@/core/outcome';
 import { runs } from '@/db/schema';
-import type { Actor, Deps } from '@/server/base/deps';
+import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 import type { Rig } from '@/server/rigs/rig';
 
-import type { Done } from './done';
 import { refusedRun } from './run';
 import { note } from './runEvents';
 

@@ -150,3 +150,18 @@ export function ownOffset(run: Run, c: Pick<RunCheck, 'section' | 'yMm' | 'dxMm'
 }
 
 export const refusedRun = (message: string) => refuse({ code: 'refused' as const, message });
+
+/** Copies that are not cut yet, and those that were spoiled: at least one, so that there is something to plan. */
+export function copiesLeft(run: Run): number {
+  const waiting = run.sections.filter((s) => s.state === 'waiting');
+  const copies = waiting.reduce((sum, s) => sum + run.plan.sections[s.index - 1]!.copies, 0);
+  return Math.max(1, copies + run.sections.reduce((sum, s) => sum + (s.spoiled ?? 0), 0));
+}
+
+/** Checked sections from which the rest of a run is worth planning anew. */
+const TELLS_FROM = 2;
+
+/** Whether this run has told enough of its drift, and has enough left, to plan the rest anew. */
+export const restIsWorthPlanning = (run: Run): boolean =>
+  new Set(run.checks.map((c) => c.section)).size >= TELLS_FROM &&
+  run.sections.filter((s) => s.state === 'waiting').length >= 2;

@@ -3,10 +3,9 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runEvents, runs } from '@/db/schema';
-import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import type { Done } from './done';
 import { CHECK_PLACES, type RunEventKind, UNDOABLE } from './run';
 
 export async function note(

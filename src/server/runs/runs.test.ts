@@ -10,7 +10,9 @@ import { IDENTITY, type Point } from '@/core/geometry';
 import { acts, runs } from '@/db/schema';
 
 import type { Deps } from '@/server/base/deps';
-import { driftRunsOf, MOST_READINGS, newestOf, rigDrift, tapeRuns } from '@/server/drift/driftLog';
+import { MOST_READINGS, newestOf, tapeRuns } from '@/server/drift/gather';
+import { rigDrift } from '@/server/drift/rigDrift';
+import { driftRunsOf } from '@/server/drift/runRecord';
 import { getRig } from '@/server/rigs/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { makeSectionFile, runArchive } from './runFiles';

@@ -7,14 +7,14 @@ import { loadedBy } from '@/core/marks';
 import { accept, refuse } from '@/core/outcome';
 import { runs, runSections } from '@/db/schema';
 import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages } from '@/server/base/deps';
-import { type AxisKnowledge, rigDrift } from '@/server/drift/driftLog';
+import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { rigDrift } from '@/server/drift/rigDrift';
+import { type AxisKnowledge } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
 import { getRig } from '@/server/rigs/repository';
 import { type Rig } from '@/server/rigs/rig';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 
-import type { Done } from './done';
 import { refusedRun } from './run';
 import { frozen } from './stored';
 

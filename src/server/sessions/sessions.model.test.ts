@@ -13,7 +13,9 @@ import { archiveRig } from '@/server/rigs/archiveRig';
 import { getRig } from '@/server/rigs/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { currentPass, type Session } from './session';
-import * as walk from './steps';
+import { closeSession, discardSession, undoClose } from './closeSession';
+import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
+import { changeSessionSheet, markPrinted } from './printSheet';
 import { defaultOptions } from './sheets';
 import { startSession } from './startSession';
 
@@ -93,9 +95,9 @@ function pressed(s: Session, p: Press, request: string): Done {
     case 'clear':
       return clearReading(deps, p.who, pass.id, comb, request);
     case 'print':
-      return walk.markPrinted(deps, p.who, s.id, stamp);
+      return markPrinted(deps, p.who, s.id, stamp);
     case 'lay out':
-      return walk.changeSessionSheet(
+      return changeSessionSheet(
         deps,
         p.who,
         s.id,
@@ -103,23 +105,23 @@ function pressed(s: Session, p: Press, request: string): Done {
         stamp,
       );
     case 'finish':
-      return walk.finishReading(deps, p.who, s.id, { request });
+      return finishReading(deps, p.who, s.id, { request });
     case 'correct':
       return applyCorrection(deps, p.who, s.id, p.other ? 'settings' : 'file', stamp);
     case 'aside':
-      return walk.decideReadings(deps, p.who, s.id, [comb], p.other, stamp);
+      return decideReadings(deps, p.who, s.id, [comb], p.other, stamp);
     case 'again':
-      return walk.goRoundAgain(deps, p.who, s.id, stamp);
+      return goRoundAgain(deps, p.who, s.id, stamp);
     case 'reread':
-      return walk.reopenReading(deps, p.who, s.id, stamp);
+      return reopenReading(deps, p.who, s.id, stamp);
     case 'bars':
-      return walk.saveBars(deps, p.who, s.id, { acrossMm: 100 + p.at / 100, alongMm: null }, stamp);
+      return saveBars(deps, p.who, s.id, { acrossMm: 100 + p.at / 100, alongMm: null }, stamp);
     case 'close':
-      return walk.closeSession(deps, p.who, s.id, stamp);
+      return closeSession(deps, p.who, s.id, stamp);
     case 'discard':
-      return walk.discardSession(deps, p.who, s.id, stamp);
+      return discardSession(deps, p.who, s.id, stamp);
     case 'open again':
-      return walk.undoClose(deps, p.who, s.id, stamp);
+      return undoClose(deps, p.who, s.id, stamp);
     case 'archive':
       return archiveRig(deps, p.who, s.rig.id, p.other, request);
     case 'start':
@@ -197,7 +199,7 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
   const begun = await startSession(deps, 'KT', await rig(), 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
-  await walk.markPrinted(deps, 'KT', id);
+  await markPrinted(deps, 'KT', id);
   const pass = currentPass((await getSession(deps, id))!);
   const combs = pass.stations.flatMap((s) =>
     (['across', 'along'] as const).map((axis) => ({ stationId: s.id, axis })),
@@ -206,7 +208,7 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
   const read = (i: number) =>
     saveReading(deps, 'KT', { passId: pass.id, ...combs[i % combs.length]!, pick, coarseMm: null });
   const sent: Promise<Outcome<unknown, UseCaseRefusal>>[] = Array.from({ length: 30 }, (_, i) => read(i));
-  sent.splice(15, 0, walk.closeSession(deps, 'IM', id));
+  sent.splice(15, 0, closeSession(deps, 'IM', id));
   const done = await Promise.all(sent);
   const accepted = done.filter((d, i) => i !== 15 && d.ok).length;
   const { closedAt } = (await getSession(deps, id))!;
@@ -219,7 +221,7 @@ test('a reading answers which change of the session it was: the next is one on, 
   const begun = await startSession(deps, 'KT', await rig(), 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
-  await walk.markPrinted(deps, 'KT', id);
+  await markPrinted(deps, 'KT', id);
   const session = (await getSession(deps, id))!;
   const pass = currentPass(session);
   const comb = { stationId: pass.stations[0]!.id, axis: 'along' as const };
@@ -271,7 +273,7 @@ test('two who press “I have typed them” at once: the settings change once, b
   const begun = await startSession(deps, 'KT', rigId, 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
-  await walk.markPrinted(deps, 'KT', id);
+  await markPrinted(deps, 'KT', id);
   const pass = currentPass((await getSession(deps, id))!);
   for (const { id: stationId } of pass.stations)
     for (const axis of ['across', 'along'] as const)
@@ -279,7 +281,7 @@ test('two who press “I have typed them” at once: the settings change once, b
         ...{ passId: pass.id, stationId, axis, coarseMm: 0 },
         pick: { line: 3, between: false, lengths: 0 },
       });
-  await walk.finishReading(deps, 'KT', id);
+  await finishReading(deps, 'KT', id);
   const { version } = (await getSession(deps, id))!;
   const done = await Promise.all(
     ['KT', 'IM'].map((who) => applyCorrection(deps, who, id, 'settings', { version })),

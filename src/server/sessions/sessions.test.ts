@@ -12,7 +12,7 @@ import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
 
 import { csvLine } from '@/server/base/csv';
-import { rigDrift } from '@/server/drift/driftLog';
+import { rigDrift } from '@/server/drift/rigDrift';
 import { applyCorrection } from './applyCorrection';
 import { loadBench } from '@/server/rigs/bench';
 import { listSessions, sessionTrace } from '@/server/logbook/logbook';
@@ -26,7 +26,9 @@ import type { RigDraft } from '@/server/rigs/shapes';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
-import * as walk from './steps';
+import { closeSession, undoClose } from './closeSession';
+import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
+import { changeSessionSheet, markPrinted } from './printSheet';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
 let deps: Awaited<ReturnType<typeof freshDeps>>;
@@ -135,9 +137,9 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const r = await rig({ name: `Rig by ${way}` });
     const simulation = hidden(r);
     const sessionId = await start(r.id);
-    await walk.markPrinted(deps, 'KT', sessionId);
+    await markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
-    expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
+    expect(await finishReading(deps, 'KT', sessionId)).toMatchObject({
       ok: true,
       value: { stage: 'correct' },
     });
@@ -145,9 +147,9 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
       ok: true,
       value: { needsNewSheet: false },
     });
-    await walk.markPrinted(deps, 'KT', sessionId);
+    await markPrinted(deps, 'KT', sessionId);
     await readPass(sessionId, simulation);
-    await walk.finishReading(deps, 'KT', sessionId);
+    await finishReading(deps, 'KT', sessionId);
     const proved = (await getSession(deps, sessionId))!;
     const [found, left] = proved.passes.map((p) => assess(proved, p)!);
     expect(found!.r95Mm).toBeGreaterThan(4);
@@ -155,7 +157,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     expect(left!.r95Mm).toBeLessThan(way === 'settings' ? 0.55 : 0.2);
     expect(Math.hypot(left!.fit.terms.shiftXMm, left!.fit.terms.shiftYMm)).toBeLessThan(0.1);
     if (way !== 'settings') expect(left!.plan.decision).toBe('leave');
-    expect((await walk.closeSession(deps, 'IM', sessionId)).ok).toBe(true);
+    expect((await closeSession(deps, 'IM', sessionId)).ok).toBe(true);
 
     const closed = (await getSession(deps, sessionId))!;
     expect(closed).toMatchObject({ stage: 'closed', closedBy: 'IM', outcomeR95Mm: left!.r95Mm });
@@ -173,24 +175,24 @@ test('going round again composes with the file that was cut: the second file und
   const r = await rig({ name: 'Round rig', settings: [] });
   const simulation = { ...hidden(r), loadScatterMm: 0 };
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   await applyCorrection(deps, 'KT', sessionId, 'file');
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   // Meanwhile the rig slips by half a millimetre.
   const slipped = {
     ...simulation,
     truth: { ...simulation.truth, shiftXMm: simulation.truth.shiftXMm + 0.5 },
   };
   await readPass(sessionId, slipped);
-  await walk.finishReading(deps, 'KT', sessionId);
-  await walk.goRoundAgain(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
+  await goRoundAgain(deps, 'KT', sessionId);
   expect(await applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
     ok: true,
     value: { needsNewSheet: true },
   });
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, slipped);
   const session = (await getSession(deps, sessionId))!;
   expect(session.passes).toHaveLength(3);
@@ -201,9 +203,9 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
   const r = await rig({ name: 'Frozen rig' });
   const sessionId = await start(r.id);
   const options = { ...defaultOptions(r, 'mm'), columns: 2 };
-  expect((await walk.changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
-  await walk.markPrinted(deps, 'KT', sessionId);
-  const refused = await walk.changeSessionSheet(deps, 'KT', sessionId, options);
+  expect((await changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
+  await markPrinted(deps, 'KT', sessionId);
+  const refused = await changeSessionSheet(deps, 'KT', sessionId, options);
   expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
   const { sheet } = currentPass((await getSession(deps, sessionId))!);
   const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
@@ -215,7 +217,7 @@ test('two tablets reading the same comb lose nothing: one counts, both are in th
   const r = await rig({ name: 'Tablet rig' });
   const [a, b] = await Promise.all([start(r.id), start(r.id)]);
   expect(a).toBe(b);
-  await walk.markPrinted(deps, 'KT', a);
+  await markPrinted(deps, 'KT', a);
   const pass = currentPass((await getSession(deps, a))!);
   const save = (line: number) =>
     saveReading(deps, 'KT', {
@@ -258,9 +260,9 @@ test('somebody else saved first: the save is refused with both values shown', as
 test('a setting changed since the sheet was cut makes its figures void', async () => {
   const r = await rig({ name: 'Meddled rig' });
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
   await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
   expect(await applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
@@ -273,14 +275,14 @@ test('a second file undoes the first and what was found beyond it, in this order
   const r = await rig({ name: 'Turned rig', settings: [] });
   const still = { ...hidden(r), loadScatterMm: 0 };
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, still);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   await applyCorrection(deps, 'KT', sessionId, 'file');
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   const turned = { ...still, truth: { ...still.truth, turnRad: still.truth.turnRad + 0.015 } };
   await readPass(sessionId, turned);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const { wholeTransform } = currentPass((await getSession(deps, sessionId))!).correction!;
   const truth = applyAffine(termsAbout(turned.truth, A4_CENTRE), A4_CENTRE);
   const told = applyAffine(wholeTransform, A4_CENTRE);
@@ -292,16 +294,16 @@ test('a quick check of a rig that lives by its corrected file says plumb while n
   const r = await rig({ name: 'File rig', changeable: 'file', settings: [] });
   const simulation = hidden(r);
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(true);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, 'KT', sessionId);
-  await walk.closeSession(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
+  await closeSession(deps, 'KT', sessionId);
   const check = await start(r.id, 'quick-check');
-  await walk.markPrinted(deps, 'KT', check);
+  await markPrinted(deps, 'KT', check);
   await readPass(check, simulation);
   const session = (await getSession(deps, check))!;
   expect(currentPass(session).fileTransform).not.toBeNull();
@@ -311,11 +313,11 @@ test('a quick check of a rig that lives by its corrected file says plumb while n
 test('typed and closed without the proof: no figure of before is the rig’s, and the log says so', async () => {
   const r = await rig({ name: 'Unproved rig' });
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   await applyCorrection(deps, 'KT', sessionId, 'settings');
-  await walk.closeSession(deps, 'KT', sessionId);
+  await closeSession(deps, 'KT', sessionId);
   expect(await getSession(deps, sessionId)).toMatchObject({
     unproved: true,
     outcome: null,
@@ -323,14 +325,14 @@ test('typed and closed without the proof: no figure of before is the rig’s, an
   });
   const own = (await loadBench(deps)).find((b) => b.rig.id === r.id)!;
   expect(own).toMatchObject({ unproved: { done: 'settings' }, history: [] });
-  expect((await walk.undoClose(deps, 'KT', sessionId)).ok).toBe(true);
+  expect((await undoClose(deps, 'KT', sessionId)).ok).toBe(true);
   expect(await getSession(deps, sessionId)).toMatchObject({ unproved: false, stage: 'prove' });
 });
 
 test('what is closed keeps its medium and tolerance, whatever the rig is called later', async () => {
   const r = await rig({ name: 'Renamed rig' });
   const sessionId = await start(r.id, 'calibration');
-  await walk.closeSession(deps, 'KT', sessionId);
+  await closeSession(deps, 'KT', sessionId);
   const changed = await changeRig(deps, 'KT', r.id, r.version, {
     ...INPUT,
     name: 'Renamed rig',
@@ -347,13 +349,13 @@ test('what is closed keeps its medium and tolerance, whatever the rig is called 
 test('quick check: one station, two picks, a state for that place', async () => {
   const r = await rig({ name: 'Checked rig' });
   const sessionId = await start(r.id, 'quick-check');
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   const session = (await getSession(deps, sessionId))!;
   expect(currentPass(session).stations).toHaveLength(1);
-  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({ ok: false });
+  expect(await finishReading(deps, 'KT', sessionId)).toMatchObject({ ok: false });
   const quiet = { ...hidden(r), truth: { ...hidden(r).truth, shiftXMm: 0.05, shiftYMm: 0, turnRad: 0 } };
   await readPass(sessionId, quiet);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const read = (await getSession(deps, sessionId))!;
   expect(read.stage).toBe('prove');
   expect(assess(read, currentPass(read))).toMatchObject({ scope: 'one-place', state: 'plumb' });
@@ -487,16 +489,16 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
   });
   const simulation = { ...hidden(r), loadScatterMm: 0 };
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const before = (await getSession(deps, sessionId))!;
   expect(currentPass(before).recipe).toMatchObject({ quality: 'high', borderless: true });
   expect(currentPass(before).sheet.geometry.spec.marks).toEqual(MARKS);
   expect(waysOf(r, assess(before, currentPass(before))!.plan)).toEqual(['settings']);
   expect((await applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
   expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   const proved = (await getSession(deps, sessionId))!;
   const left = assess(proved, currentPass(proved))!;
@@ -512,12 +514,12 @@ test('a rig with its own calibration page: run it there, prove it here; nothing 
   const simulation = { ...hidden(r), loadScatterMm: 0 };
   await deps.db.update(rigTable).set({ simulation }).where(eq(rigTable.id, r.id));
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
   expect((await applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, (await getSimulation(deps, r.id))!);
   const session = (await getSession(deps, sessionId))!;
   const shift = assess(session, currentPass(session))!.fit.terms;
@@ -528,9 +530,9 @@ test('a rig with its own calibration page: run it there, prove it here; nothing 
 test('where nothing can be changed there is no way but bleed, and 99 of 100 need more of it than 95', async () => {
   const r = await rig({ name: 'Stuck rig', changeable: 'nothing' });
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const session = (await getSession(deps, sessionId))!;
   const { plan } = assess(session, currentPass(session))!;
   expect(waysOf(r, plan)).toEqual([]);
@@ -542,7 +544,7 @@ test('where nothing can be changed there is no way but bleed, and 99 of 100 need
 test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
   const r = await rig({ name: 'Slip rig' });
   const sessionId = await start(r.id);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
   const pass = currentPass((await getSession(deps, sessionId))!);
   const slip = pass.readings.find((x) => x.stationId === 'A5' && x.axis === 'along')!;
@@ -553,7 +555,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
     pick: { ...slip.pick, lengths: slip.pick.lengths + 1 },
     coarseMm: slip.coarseMm,
   });
-  await walk.finishReading(deps, 'KT', sessionId);
+  await finishReading(deps, 'KT', sessionId);
   const flagged = async () => {
     const session = (await getSession(deps, sessionId))!;
     return assess(session, currentPass(session))!;
@@ -561,13 +563,13 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
   const which = [{ stationId: 'A5', axis: 'along' as const }];
   const wrong = await flagged();
   expect(wrong.ladder.suspects).toEqual([expect.objectContaining(which[0]!)]);
-  expect((await walk.decideReadings(deps, 'IM', sessionId, which, true)).ok).toBe(true);
+  expect((await decideReadings(deps, 'IM', sessionId, which, true)).ok).toBe(true);
   const right = await flagged();
   expect(right.ladder.suspects).toEqual([]);
   expect(right.fit.noise.factor).toBeLessThan(wrong.fit.noise.factor / 3);
   const { fits } = await sessionTrace(deps, sessionId);
   expect(fits.some((f) => (f.fit.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
-  expect((await walk.decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
+  expect((await decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
   expect((await flagged()).ladder.suspects).toHaveLength(1);
 });
 
@@ -591,9 +593,9 @@ test('a strip of nine metres tells how the cut creeps, and has no outcome of its
     currentPass((await getSession(deps, sessionId))!).stations.map((s) => s.scaleCentre.y),
   );
   expect(rows.size).toBe(9);
-  await walk.markPrinted(deps, 'KT', sessionId);
+  await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
-  expect(await walk.finishReading(deps, 'KT', sessionId)).toMatchObject({
+  expect(await finishReading(deps, 'KT', sessionId)).toMatchObject({
     ok: true,
     value: { stage: 'closed' },
   });
@@ -638,21 +640,21 @@ test.each([
 test('closed by mistake: opened again where it was, unless another session has begun', async () => {
   const r = await rig({ name: 'Mistaken rig' });
   const first = await start(r.id);
-  await walk.markPrinted(deps, 'KT', first);
+  await markPrinted(deps, 'KT', first);
   await readPass(first, hidden(r));
-  expect((await walk.closeSession(deps, 'KT', first)).ok).toBe(true);
-  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
+  expect((await closeSession(deps, 'KT', first)).ok).toBe(true);
+  expect((await undoClose(deps, 'KT', first)).ok).toBe(true);
   expect(await getSession(deps, first)).toMatchObject({ stage: 'read', closedBy: null, outcome: null });
-  await walk.closeSession(deps, 'KT', first);
+  await closeSession(deps, 'KT', first);
   const second = await start(r.id);
-  expect(await walk.undoClose(deps, 'KT', first)).toMatchObject({
+  expect(await undoClose(deps, 'KT', first)).toMatchObject({
     ok: false,
     refusal: { message: expect.stringContaining('Close that one first') },
   });
   // Given up before anything was read: no outcome, and the first can come back.
-  await walk.closeSession(deps, 'KT', second);
+  await closeSession(deps, 'KT', second);
   expect(await getSession(deps, second)).toMatchObject({ stage: 'closed', outcome: null });
-  expect((await walk.undoClose(deps, 'KT', first)).ok).toBe(true);
+  expect((await undoClose(deps, 'KT', first)).ok).toBe(true);
 });
 
 test('what the check bars measure is kept with the pass, and taken back', async () => {
@@ -662,7 +664,7 @@ test('what the check bars measure is kept with the pass, and taken back', async 
     { acrossMm: 100.4, alongMm: 99.8 },
     { acrossMm: null, alongMm: 99.9 },
   ]) {
-    expect((await walk.saveBars(deps, 'KT', id, bars)).ok).toBe(true);
+    expect((await saveBars(deps, 'KT', id, bars)).ok).toBe(true);
     expect(currentPass((await getSession(deps, id))!)).toMatchObject({
       barAcrossMm: bars.acrossMm,
       barAlongMm: bars.alongMm,
@@ -675,16 +677,16 @@ const NOBODY = '00000000-0000-4000-8000-000000000000';
 test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>([
   ['start', () => startSession(deps, 'KT', NOBODY, 'calibration')],
   ['strip', () => startRollProof(deps, 'KT', NOBODY, { length: 3000, spacing: 1000 })],
-  ['print', () => walk.markPrinted(deps, 'KT', NOBODY)],
-  ['sheet', () => walk.changeSessionSheet(deps, 'KT', NOBODY, {} as never)],
-  ['finish', () => walk.finishReading(deps, 'KT', NOBODY)],
+  ['print', () => markPrinted(deps, 'KT', NOBODY)],
+  ['sheet', () => changeSessionSheet(deps, 'KT', NOBODY, {} as never)],
+  ['finish', () => finishReading(deps, 'KT', NOBODY)],
   ['apply', () => applyCorrection(deps, 'KT', NOBODY, 'settings')],
-  ['round again', () => walk.goRoundAgain(deps, 'KT', NOBODY)],
-  ['bars', () => walk.saveBars(deps, 'KT', NOBODY, { acrossMm: null, alongMm: null })],
-  ['set aside', () => walk.decideReadings(deps, 'KT', NOBODY, [], true)],
-  ['mend', () => walk.reopenReading(deps, 'KT', NOBODY)],
-  ['close', () => walk.closeSession(deps, 'KT', NOBODY)],
-  ['undo close', () => walk.undoClose(deps, 'KT', NOBODY)],
+  ['round again', () => goRoundAgain(deps, 'KT', NOBODY)],
+  ['bars', () => saveBars(deps, 'KT', NOBODY, { acrossMm: null, alongMm: null })],
+  ['set aside', () => decideReadings(deps, 'KT', NOBODY, [], true)],
+  ['mend', () => reopenReading(deps, 'KT', NOBODY)],
+  ['close', () => closeSession(deps, 'KT', NOBODY)],
+  ['undo close', () => undoClose(deps, 'KT', NOBODY)],
 ])('%s of something that is not there is refused, not thrown', async (_, act) => {
   expect(await act()).toMatchObject({ ok: false, refusal: { code: 'not-found' } });
 });
@@ -695,18 +697,18 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const r = await rig({ name: `Loads by ${way}` });
     const visit = async (load: number): Promise<string> => {
       const id = await start(r.id);
-      await walk.markPrinted(deps, 'KT', id);
+      await markPrinted(deps, 'KT', id);
       await readPass(id, { ...hidden(r), seed: load });
-      await walk.finishReading(deps, 'KT', id);
+      await finishReading(deps, 'KT', id);
       return id;
     };
     const first = await visit(1);
     expect((await getSession(deps, first))!.record.loads).toEqual([]);
     await applyCorrection(deps, 'KT', first, way);
     // The set on the same sheet is the same load: it counts once.
-    await walk.markPrinted(deps, 'KT', first);
+    await markPrinted(deps, 'KT', first);
     await readPass(first, { ...hidden(r), seed: 1 });
-    await walk.finishReading(deps, 'KT', first);
+    await finishReading(deps, 'KT', first);
     // What both sets say of the load they share is one figure, and the log has what it was made of.
     const proof = (await getSession(deps, first))!;
     const [alone, joined] = [
@@ -717,14 +719,14 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     expect(joined.plan.estimationVarianceMm2).toBeLessThan(alone.plan.estimationVarianceMm2);
     const [logged] = await deps.db.select().from(fits).where(eq(fits.passId, proof.passes[1]!.id));
     expect(logged!.inputs).toMatchObject({ pooling: 'joined', estimate: { field: joined.estimate.field } });
-    await walk.closeSession(deps, 'KT', first);
+    await closeSession(deps, 'KT', first);
     // A check of one place tells no shift at the middle of the sheet.
     const check = await start(r.id, 'quick-check');
-    await walk.markPrinted(deps, 'KT', check);
+    await markPrinted(deps, 'KT', check);
     await readPass(check, { ...hidden(r), seed: 2 });
-    await walk.finishReading(deps, 'KT', check);
-    await walk.closeSession(deps, 'KT', check);
-    for (const load of [3, 4, 5]) await walk.closeSession(deps, 'KT', await visit(load));
+    await finishReading(deps, 'KT', check);
+    await closeSession(deps, 'KT', check);
+    for (const load of [3, 4, 5]) await closeSession(deps, 'KT', await visit(load));
     const last = (await getSession(deps, await visit(6)))!;
     expect(last.record.loads).toHaveLength(4);
     for (const load of last.record.loads) {

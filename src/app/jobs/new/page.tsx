@@ -1,1 +1,1 @@
-export { PlanPage as default } from '@/features/jobs/PlanPage';
+export { PlanPage as default } from '@/features/plan/PlanPage';

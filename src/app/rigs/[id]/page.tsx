@@ -1,1 +1,1 @@
-export { RigPage as default } from '@/features/bench/RigPage';
+export { RigPage as default } from '@/features/rig/RigPage';

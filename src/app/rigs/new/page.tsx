@@ -1,1 +1,1 @@
-export { NewRigPage as default } from '@/features/bench/NewRigPage';
+export { NewRigPage as default } from '@/features/rig/NewRigPage';

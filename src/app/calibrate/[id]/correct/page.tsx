@@ -1,1 +1,1 @@
-export { CorrectPage as default } from '@/features/calibrate/CorrectPage';
+export { CorrectPage as default } from '@/features/calibrate/correct/CorrectPage';

@@ -1,1 +1,1 @@
-export { PrintPage as default } from '@/features/calibrate/PrintPage';
+export { PrintPage as default } from '@/features/calibrate/print/PrintPage';

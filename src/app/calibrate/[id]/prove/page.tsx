@@ -1,1 +1,1 @@
-export { ProvePage as default } from '@/features/calibrate/ProvePage';
+export { ProvePage as default } from '@/features/calibrate/prove/ProvePage';

@@ -1,1 +1,1 @@
-export { ReadPage as default } from '@/features/calibrate/ReadPage';
+export { ReadPage as default } from '@/features/calibrate/read/ReadPage';

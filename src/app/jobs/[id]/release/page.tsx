@@ -1,1 +1,1 @@
-export { ReleasePage as default } from '@/features/jobs/ReleasePage';
+export { ReleasePage as default } from '@/features/follow/release/ReleasePage';

@@ -1,1 +1,1 @@
-export { RunPage as default } from '@/features/jobs/RunPage';
+export { RunPage as default } from '@/features/follow/run/RunPage';

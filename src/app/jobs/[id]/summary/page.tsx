@@ -1,1 +1,1 @@
-export { SummaryPage as default } from '@/features/jobs/SummaryPage';
+export { SummaryPage as default } from '@/features/follow/summary/SummaryPage';

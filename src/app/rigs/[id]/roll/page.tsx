@@ -1,1 +1,1 @@
-export { RollPage as default } from '@/features/jobs/RollPage';
+export { RollPage as default } from '@/features/drift/RollPage';

@@ -1,0 +1,210 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  serial,
+  smallint,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+
+import { at, id } from './columns';
+import { rigs } from './rigs';
+
+export const proofSheets = pgTable(
+  'proof_sheets',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    /** The whole frozen geometry, with its spec and the generator's version. */
+    geometry: jsonb().notNull(),
+    rigName: text('rig_name').notNull(),
+    mediaName: text('media_name').notNull(),
+    /** Where the QR code points. */
+    address: text().notNull(),
+    createdAt: at('created_at').notNull(),
+    printedAt: at('printed_at'),
+    printedBy: text('printed_by'),
+  },
+  (t) => [index('proof_sheets_rig').on(t.rigId)],
+);
+
+export const sessions = pgTable(
+  'sessions',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    rigId: uuid('rig_id')
+      .notNull()
+      .references(() => rigs.id),
+    kind: text().notNull(),
+    stage: text().notNull(),
+    startedBy: text('started_by').notNull(),
+    startedAt: at('started_at').notNull(),
+    closedBy: text('closed_by'),
+    closedAt: at('closed_at'),
+    /** plumb, leaning, out-of-plumb; null while open or when given up. */
+    outcome: text(),
+    /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
+    outcomeR95Mm: doublePrecision('outcome_r95_mm'),
+    note: text().notNull().default(''),
+    /** Medium and tolerance as they were when it was closed; null while open, and of those closed before this was kept. */
+    mediaThen: text('media_then'),
+    toleranceThenMm: doublePrecision('tolerance_then_mm'),
+    /** A correction was carried out and its proof was never read: what is known is what was there before. */
+    unproved: boolean().notNull().default(false),
+    /** Started by mistake and thrown away: closed without an outcome, and in nobody's way. */
+    discarded: boolean().notNull().default(false),
+    /** Counts the steps of the walk: a page that knows an older one is out of date. */
+    version: integer().notNull().default(1),
+    /** Counts everything that was kept, readings too: open pages look again when it moves. */
+    changes: integer().notNull().default(0),
+  },
+  (t) => [
+    check('sessions_discarded', sql`not ${t.discarded} or (${t.stage} = 'closed' and ${t.outcome} is null)`),
+    check('sessions_unproved', sql`not ${t.unproved} or (${t.stage} = 'closed' and ${t.outcome} is null)`),
+    check('sessions_kind', sql`${t.kind} in ('calibration', 'quick-check', 'roll-proof')`),
+    check('sessions_stage', sql`${t.stage} in ('print', 'read', 'correct', 'prove', 'closed')`),
+    check('sessions_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
+    check(
+      'sessions_outcome',
+      sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`,
+    ),
+    uniqueIndex('sessions_one_open')
+      .on(t.rigId, t.kind)
+      .where(sql`closed_at is null`),
+    index('sessions_rig').on(t.rigId, t.startedAt),
+    index('sessions_started').on(t.startedAt),
+    index('sessions_told')
+      .on(t.rigId, t.closedAt)
+      .where(sql`outcome is not null`),
+  ],
+);
+
+export const passes = pgTable(
+  'passes',
+  {
+    id: id(),
+    sessionId: uuid('session_id')
+      .notNull()
+      .references(() => sessions.id),
+    position: smallint().notNull(),
+    sheetId: uuid('sheet_id')
+      .notNull()
+      .references(() => proofSheets.id),
+    stationSet: smallint('station_set').notNull(),
+    purpose: text().notNull(),
+    /** Value of each setting, by its id, when this set was cut. */
+    settingsAtCut: jsonb('settings_at_cut').notNull(),
+    /** T that the cut file of this set undoes by itself; null for the file as drawn. */
+    fileTransform: jsonb('file_transform'),
+    /** The print recipe as it stood when the sheet was printed. */
+    recipe: jsonb(),
+    /** What the operator measured the check bars to be. */
+    barAcrossMm: doublePrecision('bar_across_mm'),
+    barAlongMm: doublePrecision('bar_along_mm'),
+    /** Counts loads of the sheet into the cutter; the proof on the same load shares it. */
+    load: integer().notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [
+    check('passes_set', sql`${t.stationSet} in (1, 2)`),
+    check(
+      'passes_bars',
+      sql`(${t.barAcrossMm} is null or ${t.barAcrossMm} > 0) and (${t.barAlongMm} is null or ${t.barAlongMm} > 0)`,
+    ),
+    check('passes_purpose', sql`${t.purpose} in ('measure', 'prove')`),
+    uniqueIndex('passes_position').on(t.sessionId, t.position),
+    index('passes_sheet').on(t.sheetId),
+  ],
+);
+
+export const readings = pgTable(
+  'readings',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    stationId: text('station_id').notNull(),
+    axis: text().notNull(),
+    pick: jsonb().notNull(),
+    coarseMm: doublePrecision('coarse_mm'),
+    xMm: doublePrecision('x_mm').notNull(),
+    yMm: doublePrecision('y_mm').notNull(),
+    offsetMm: doublePrecision('offset_mm').notNull(),
+    uMm: doublePrecision('u_mm').notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+    /** Kept, but left out of the fit, by the operator's decision. */
+    setAsideBy: text('set_aside_by'),
+    setAsideAt: at('set_aside_at'),
+    /** Set when a later reading replaced this one or it was cleared; nothing is deleted. */
+    replacedAt: at('replaced_at'),
+  },
+  (t) => [
+    check('readings_axis', sql`${t.axis} in ('across', 'along')`),
+    check('readings_u_positive', sql`${t.uMm} > 0`),
+    uniqueIndex('readings_current')
+      .on(t.passId, t.stationId, t.axis)
+      .where(sql`replaced_at is null`),
+    index('readings_pass').on(t.passId, t.enteredAt),
+  ],
+);
+
+export const fits = pgTable(
+  'fits',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    version: text().notNull(),
+    recommended: text().notNull(),
+    widest: text().notNull(),
+    inputs: jsonb().notNull(),
+    result: jsonb().notNull(),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [index('fits_pass').on(t.passId, t.createdAt)],
+);
+
+export const corrections = pgTable(
+  'corrections',
+  {
+    id: id(),
+    fitId: uuid('fit_id')
+      .notNull()
+      .references(() => fits.id),
+    version: text().notNull(),
+    decision: text().notNull(),
+    /** From and to of each setting. */
+    changes: jsonb().notNull(),
+    /** T that a file is to undo when the settings are typed too, and when the file does it all. */
+    restTransform: jsonb('rest_transform').notNull(),
+    wholeTransform: jsonb('whole_transform').notNull(),
+    plan: jsonb().notNull(),
+    /** How it was carried out: settings, file, both, the machine's own page, leave; null while it is only proposed. */
+    done: text(),
+    doneBy: text('done_by'),
+    doneAt: at('done_at'),
+    createdAt: at('created_at').notNull(),
+  },
+  (t) => [
+    check('corrections_decision', sql`${t.decision} in ('correct', 'leave')`),
+    check(
+      'corrections_done',
+      sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'machine-page', 'leave')`,
+    ),
+    uniqueIndex('corrections_fit').on(t.fitId),
+  ],
+);

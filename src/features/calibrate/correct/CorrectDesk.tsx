@@ -1,0 +1,226 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+
+import type { Affine } from '@/core/geometry';
+import type { LengthUnit } from '@/core/units';
+import type { CorrectionWay, SessionState } from '@/server/sessions/session';
+
+import { ActButton } from '@/features/pieces/ActButton';
+import { correctionIsDone } from '../actions';
+import { FileDrop } from './FileDrop';
+import { keeping } from '@/features/forms/keeping';
+
+export interface SettingView {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly from: string;
+  readonly to: string;
+  readonly changed: boolean;
+  readonly note: string | null;
+  readonly clamped: string | null;
+}
+
+const WAY_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  'machine-page': 'run the machine’s own calibration',
+  settings: 'type the figures, leave the file as it is',
+  both: 'type the figures, and the rest in the file',
+  file: 'all of it in the file, leave the machine alone',
+};
+
+const DONE_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'I have typed them: prove it',
+  both: 'I have typed them: prove it',
+  file: 'The file carries it: prove it',
+  'machine-page': 'It has been run: prove it',
+};
+
+const TITLES: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'Type into the cutter',
+  both: 'Type into the cutter',
+  file: 'Use the corrected file',
+  'machine-page': 'Run the machine’s own calibration',
+};
+
+/** What to type, what the file carries, and “I have typed them”. The two never correct the same thing twice. */
+export function CorrectDesk({
+  session,
+  correctionId,
+  sheetLabel,
+  leave,
+  settings,
+  moves,
+  ways,
+  bleed,
+  rest,
+  whole,
+  after,
+  unit,
+}: {
+  session: SessionState;
+  correctionId: string | null;
+  sheetLabel: string;
+  leave: boolean;
+  settings: readonly SettingView[];
+  moves: string;
+  /** What can carry the correction on this rig, the best first; empty: nothing can. */
+  ways: readonly CorrectionWay[];
+  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
+  rest: Affine;
+  whole: Affine;
+  after: Readonly<Record<CorrectionWay, string>>;
+  unit: LengthUnit;
+}) {
+  const [way, setWay] = useState<CorrectionWay>(ways[0] ?? 'settings');
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+  const done = (): void =>
+    start(async () => {
+      const result = await keeping(
+        ['correct', session.id, way],
+        (stamp) => correctionIsDone(session.id, way, stamp),
+        session.version,
+      );
+      if (result?.ok === false) setMessage(result.message);
+    });
+  const typing = way === 'settings' || way === 'both';
+  if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} />;
+  const body = (
+    <>
+      {typing && (
+        <>
+          {settings.map((s) => (
+            <div key={s.id}>
+              <div className="type-row">
+                <span>{s.name}</span>
+                <span className="mono from">
+                  <span className="visually-hidden">from </span>
+                  <s>{s.from}</s>
+                </span>
+                <span className="arrow" aria-hidden="true">
+                  →
+                </span>
+                <span className="mono to" data-testid={`to-${s.name}`}>
+                  <span className="visually-hidden">to </span>
+                  {s.to}
+                  <span className="fs-6 fw-normal"> {s.unit}</span>
+                </span>
+              </div>
+              {!s.changed && <p className="small-print mb-1">It stays as it is.</p>}
+              {s.changed && s.note && <p className="mb-1">{s.note}</p>}
+              {s.clamped && <p className="notice mb-1">{s.clamped}</p>}
+            </div>
+          ))}
+          <p className="small-print">{moves}</p>
+        </>
+      )}
+      {way === 'machine-page' && (
+        <p>
+          No figure and no file is in your hands on this rig. Run the calibration on the machine’s own page,
+          as its manual says, while the sheet stays loaded; then cut the next set and read it here. It tells
+          whether it worked.
+        </p>
+      )}
+      {way === 'file' && <p>Leave the machine’s figures as they are and cut with the corrected file.</p>}
+      {ways.length > 1 && (
+        <fieldset className="choice">
+          <legend className="visually-hidden">What carries the correction</legend>
+          {ways.map((w) => (
+            <div className="form-check ps-0" key={w}>
+              <input
+                type="radio"
+                name="way"
+                id={`way-${w}`}
+                className="form-check-input m-0"
+                checked={way === w}
+                onChange={() => setWay(w)}
+              />
+              <label htmlFor={`way-${w}`}>
+                {WAY_WORDS[w]}: <span className="mono">{after[w]}</span>
+              </label>
+            </div>
+          ))}
+        </fieldset>
+      )}
+      <button
+        type="button"
+        className={`btn w-100 ${leave ? 'btn-plain' : 'btn-main'}`}
+        disabled={pending}
+        onClick={done}
+      >
+        {DONE_WORDS[way]}
+      </button>
+      {message && (
+        <span className="field-error" role="alert">
+          {message}
+        </span>
+      )}
+      <div className="mt-3">
+        {!typing && way !== 'file' ? null : way === 'settings' ? (
+          <p className="small-print mb-0">
+            {ways.includes('both')
+              ? 'The file stays as drawn. Choose “and the rest in the file” above to correct a cut file too.'
+              : 'Nothing worth correcting is left for the file.'}
+          </p>
+        ) : (
+          <FileDrop
+            transform={way === 'file' ? whole : rest}
+            correctionId={correctionId}
+            restOnly={way === 'both'}
+            sheetLabel={sheetLabel}
+            unit={unit}
+          />
+        )}
+      </div>
+    </>
+  );
+  if (leave)
+    return (
+      <details className="panel working">
+        <summary>Correct it all the same</summary>
+        {body}
+      </details>
+    );
+  return (
+    <section className="panel">
+      <h2>{TITLES[way]}</h2>
+      {body}
+    </section>
+  );
+}
+
+/** Nothing can be changed: how much bleed hides it, and out. */
+function LiveWithIt({
+  session,
+  bleed,
+  leave,
+}: {
+  session: SessionState;
+  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
+  leave: boolean;
+}) {
+  return (
+    <section className="panel">
+      <h2>Live with it</h2>
+      <p>Bleed, or border that may be uneven, all round each item:</p>
+      <table className="rows mb-3">
+        <tbody>
+          {(
+            [
+              ['95 of 100 cuts', bleed.of95],
+              ['99 of 100 cuts', bleed.of99],
+              ['999 of 1000 cuts', bleed.of999],
+            ] as const
+          ).map(([cuts, width]) => (
+            <tr key={cuts}>
+              <th scope="row">{cuts}</th>
+              <td className="num">{width}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!leave && <ActButton act="close" session={session} words="Close with what was found" main />}
+    </section>
+  );
+}

@@ -1,0 +1,213 @@
+import { termTable, zeroField } from '@/core/fit';
+import { STATE_WORDS } from '@/core/verdict';
+import { preferences } from '@/server/base/context';
+import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
+import { OffsetField } from '@/ui/OffsetField';
+import { UNIT_WORDS } from '@/ui/settingWords';
+import { SpreadMaps } from '@/ui/SpreadMaps';
+
+import { ActButton } from '@/features/pieces/ActButton';
+import { CorrectDesk, type SettingView } from './CorrectDesk';
+import { sessionAt } from '../loadSession';
+import { MisreadNote } from '../MisreadNote';
+import {
+  correctAnswer,
+  movesWords,
+  registrationWords,
+  settingFigure,
+  shiftWords,
+  stretchWords,
+  TERM_WORDS,
+  termText,
+  termWidth,
+  typingNote,
+  whereTermsGo,
+  scatterWords,
+} from '../sentences';
+import { SessionPage } from '../SessionPage';
+import { SuspectPanel } from './SuspectPanel';
+import { Working } from './Working';
+import { lengthText } from '@/core/units';
+
+/** One sentence, what to type, what it is made of, the field before and after, the working on demand. */
+export async function CorrectPage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'correct');
+  const { unit } = await preferences();
+  const pass = currentPass(session);
+  const a = assess(session, pass)!;
+  const { plan } = a;
+  const workArea = pass.sheet.geometry.spec.workArea;
+  const rows = termTable(a.fit, workArea, a.readingNoiseMm);
+  const settings = session.rig.settings;
+  const views: SettingView[] = plan.settings.changes.map((c) => {
+    const setting = settings.find((s) => s.id === c.settingId)!;
+    return {
+      id: c.settingId,
+      name: setting.name,
+      unit: UNIT_WORDS[setting.unit],
+      from: settingFigure(setting, c.from),
+      to: settingFigure(setting, c.to),
+      changed: c.from !== c.to,
+      note:
+        [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
+        null,
+      clamped: c.clamped
+        ? `It would need more than the machine takes; the rest stays.`
+        : c.questioned
+          ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
+          : null,
+    };
+  });
+  const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
+    x: 0,
+    y: 0,
+  });
+  const leave = plan.decision === 'leave';
+  const ways = waysOf(session.rig, plan);
+  const inFile = ways.includes('both') || ways[0] === 'file';
+  const left = ways.length === 0 || ways[0] === 'machine-page' ? plan.field : plan.settings.leftOver;
+  const after = leave || !inFile ? left : zeroField(plan.field.origin);
+  const parts = whereTermsGo(plan, inFile);
+  const asideNow = pass.readings.filter((r) => r.setAsideBy !== null);
+  const suspects = a.ladder.suspects.map(({ stationId, axis }) => ({ stationId, axis }));
+  const without = suspects.length > 0 ? assessWithout(session, pass, suspects) : null;
+  return (
+    <SessionPage session={session} ratio={a.r95Mm / session.rig.toleranceMm} words={STATE_WORDS[a.state]}>
+      <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.rig.changeable)}</h1>
+      <div className="two">
+        <div className="stack">
+          <OffsetField
+            workArea={workArea}
+            before={plan.field}
+            after={leave ? plan.field : after}
+            unit={unit}
+          />
+          <SpreadMaps
+            workArea={workArea}
+            toleranceMm={session.rig.toleranceMm}
+            before={{ bias: plan.field, covariance: plan.covariance, load: plan.load }}
+            after={
+              leave || ways.length === 0 || ways[0] === 'machine-page'
+                ? null
+                : {
+                    bias: after,
+                    covariance: ways[0] === 'file' ? plan.covariance : plan.covarianceTyped,
+                    load: plan.load,
+                  }
+            }
+            unit={unit}
+          />
+          <Working
+            assessment={a}
+            observations={passReadings(pass).map((r) => r.observation)}
+            workArea={workArea}
+            stepMm={pass.sheet.geometry.spec.stepMm}
+            unit={unit}
+          />
+        </div>
+        <div className="stack side">
+          <MisreadNote misread={a.misread} />
+          {(suspects.length > 0 || asideNow.length > 0) && (
+            <SuspectPanel
+              session={stateOf(session)}
+              all={a}
+              without={without}
+              suspects={suspects}
+              aside={asideNow}
+              unit={unit}
+            />
+          )}
+          {leave && (
+            <section className="panel">
+              <h2>Leave it</h2>
+              <p>
+                What was found ({shiftWords(plan.field.exMm, plan.field.eyMm, unit)} at the centre) is within
+                twice what reading and loading scatter alone would show. Adjusting on that makes a steady
+                machine worse.
+              </p>
+              <ActButton
+                act="close"
+                session={stateOf(session)}
+                words="Leave it and close"
+                main={suspects.length === 0}
+              />
+            </section>
+          )}
+          <CorrectDesk
+            key={pass.correction?.id ?? ''}
+            ways={ways}
+            bleed={{
+              of95: lengthText(plan.bleed.of95Mm, unit),
+              of99: lengthText(plan.bleed.of99Mm, unit),
+              of999: lengthText(plan.bleed.of999Mm, unit),
+            }}
+            session={stateOf(session)}
+            correctionId={pass.correction?.id ?? null}
+            sheetLabel={pass.sheet.label}
+            leave={leave}
+            settings={views}
+            moves={movesWords(moved.x, moved.y, unit)}
+            rest={pass.correction?.restTransform ?? plan.restTransform}
+            whole={pass.correction?.wholeTransform ?? plan.wholeTransform}
+            after={{
+              settings: lengthText(plan.afterSettings.r95Mm, unit),
+              both: lengthText(plan.afterBoth.r95Mm, unit),
+              file: lengthText(plan.afterFile.r95Mm, unit),
+              'machine-page': '',
+            }}
+            unit={unit}
+          />
+          <section className="panel">
+            <h2>What it is made of</h2>
+            <table className="rows rows-tight">
+              <thead>
+                <tr>
+                  <th scope="col">term</th>
+                  <th scope="col" className="num">
+                    found
+                  </th>
+                  <th scope="col" className="num">
+                    at worst
+                  </th>
+                  <th scope="col">
+                    <span className="visually-hidden">what to do</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {rows.map((row) => {
+                  const place = parts[row.term];
+                  const goes = place === 'new each load' || (row.real && !leave) ? place : 'leave it';
+                  const toDo = goes !== 'leave it' && goes !== 'new each load';
+                  return (
+                    <tr key={row.term}>
+                      <th scope="row">{TERM_WORDS[row.term]}</th>
+                      <td className="text-end">
+                        {termText(row.term, row.deviation, unit)}
+                        <br />
+                        <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                      </td>
+                      <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
+                      <td className="text-end ps-2">
+                        <span className={`tag ${toDo ? 'tag-do' : 'tag-none'}`}>{goes}</span>
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </section>
+          {a.ladder.recommended === 'projective' && a.misread.one === null && (
+            <p className="notice m-0">
+              The offsets also change across the sheet as in a perspective. That is no setting’s doing: look
+              for a sheet that lies uneven or stretched. The correction goes by the affine part.
+            </p>
+          )}
+          <p className="small-print m-0">{scatterWords(a.scatter, unit)}</p>
+          <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
+          <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
+        </div>
+      </div>
+    </SessionPage>
+  );
+}

@@ -1,0 +1,119 @@
+import { CUT_FORMATS } from '@/core/formats/file';
+import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
+import { markWarnings } from '@/core/marks';
+import { toMm } from '@/core/units';
+import { preferences } from '@/server/base/context';
+import { currentPass, stateOf } from '@/server/sessions/session';
+import { sheetCutScene, sheetPrintScene } from '@/server/sessions/sheets';
+
+import { sessionAt } from '../loadSession';
+import { FirstEdge } from '@/features/pieces/FirstEdge';
+import { Recipe } from '@/features/pieces/Recipe';
+
+import { BarsForm } from './BarsForm';
+import { SessionPage } from '../SessionPage';
+import { SheetOptionsForm } from './SheetOptionsForm';
+import { ActButton } from '@/features/pieces/ActButton';
+import { SheetPreview } from './SheetPreview';
+
+/** The proof sheet: laid out, looked at, printed, cut. */
+export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'print');
+  const { unit } = await preferences();
+  const pass = currentPass(session);
+  const { sheet, stations } = pass;
+  const { spec } = sheet.geometry;
+  const frozen = sheet.printedAt !== null;
+  const file = (format: string, layer: string, set?: number): string =>
+    `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}&pass=${pass.id}` : ''}`;
+  const quick = session.kind === 'quick-check';
+  const fixedLayout = session.kind !== 'calibration';
+  return (
+    <SessionPage session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'}>
+      <h1 className="answer">
+        {frozen
+          ? `Sheet ${sheet.label} has been printed and is frozen. Cut set A, leave it loaded, and read it.`
+          : `Print sheet ${sheet.label} at 100 % on ${session.rig.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
+      </h1>
+      <div className="two">
+        <div>
+          {spec.marks &&
+            markWarnings(spec.marks, spec).map((words) => (
+              <p key={words} className="notice">
+                {words}
+              </p>
+            ))}
+          <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>1. Print it</h2>
+            <div className="d-flex flex-wrap gap-2">
+              <a className="btn btn-plain" href={file('pdf', 'print')} target="_blank" rel="noreferrer">
+                PDF to print
+              </a>
+              <a className="btn btn-plain" href={file('svg', 'print')} download>
+                SVG to print
+              </a>
+            </div>
+            <Recipe recipe={pass.recipe ?? session.rig.recipe} />
+            <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
+            <FirstEdge rigId={session.rig.id} bobFirst={session.rig.bobFirst} />
+            <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
+              <summary>Measure both check bars</summary>
+              <BarsForm
+                session={stateOf(session)}
+                nominal={barLengthsMm(sheet.geometry)}
+                acrossMm={pass.barAcrossMm}
+                alongMm={pass.barAlongMm}
+                unit={unit}
+              />
+            </details>
+          </section>
+          <section className="panel">
+            <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
+            <div className="d-flex flex-wrap gap-2">
+              {CUT_FORMATS.map((format) => (
+                <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
+                  {format.toUpperCase()} to cut{pass.fileTransform ? ', corrected' : ''}
+                </a>
+              ))}
+            </div>
+            {pass.fileTransform && (
+              <p className="small-print mt-2 mb-0">
+                The cut carries the correction that every cut file of this rig carries, so that the check
+                tells whether the rig is as it was left.
+              </p>
+            )}
+            <p className="small-print mt-2 mb-3">
+              The same page as the print, so that the marks agree.{' '}
+              {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
+            </p>
+            <ActButton act="cut" session={stateOf(session)} words="It is printed and cut: read it" main />
+            <p className="caution mb-0 mt-3">
+              Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before
+              reaching in. The machine’s manual comes first.
+            </p>
+          </section>
+          {!frozen && !fixedLayout && (
+            <SheetOptionsForm
+              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}`}
+              session={stateOf(session)}
+              unit={unit}
+              current={{
+                columns: spec.columns,
+                rows: spec.rows,
+                secondSet: spec.secondSet,
+                unit: spec.unit,
+                step:
+                  COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < 1e-9) ??
+                  COMB_STEPS[spec.unit][1]!,
+              }}
+              fits={stationsThatFit(layoutAreaOf(session.rig), spec.stepMm, spec.secondSet)}
+            />
+          )}
+        </div>
+      </div>
+    </SessionPage>
+  );
+}

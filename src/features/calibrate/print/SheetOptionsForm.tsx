@@ -1,0 +1,122 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+
+import { COMB_STEPS } from '@/core/proof';
+import type { LengthUnit } from '@/core/units';
+
+import { keeping } from '@/features/forms/keeping';
+
+import { layOutSheet } from '../actions';
+
+interface Options {
+  readonly columns: number;
+  readonly rows: number;
+  readonly secondSet: boolean;
+  readonly unit: LengthUnit;
+  readonly step: number;
+}
+
+/** Another layout for a sheet that has not been printed. Every change lays it out anew. */
+export function SheetOptionsForm({
+  session,
+  unit,
+  current,
+  fits,
+}: {
+  session: { readonly id: string; readonly version: number };
+  unit: LengthUnit;
+  current: Options;
+  fits: { columns: number; rows: number };
+}) {
+  const [chosen, setChosen] = useState(current);
+  const [message, setMessage] = useState('');
+  const [pending, start] = useTransition();
+  const change = (by: Partial<Options>): void => {
+    const next = { ...chosen, ...by };
+    setChosen(next);
+    start(async () => {
+      const done = await keeping(
+        ['layout', session.id, next],
+        (stamp) => layOutSheet(session.id, next, stamp),
+        session.version,
+      );
+      setMessage(done.ok ? '' : done.message);
+    });
+  };
+  const count = (most: number): number[] => Array.from({ length: Math.max(most, 1) }, (_, i) => i + 1);
+  return (
+    <section className="panel" aria-busy={pending}>
+      <h2>Another layout</h2>
+      <div className="row g-2">
+        <div className="col-4">
+          <label className="form-label" htmlFor="columns">
+            Columns
+          </label>
+          <select
+            id="columns"
+            className="form-select"
+            value={chosen.columns}
+            onChange={(e) => change({ columns: Number(e.target.value) })}
+          >
+            {count(Math.max(fits.columns, chosen.columns)).map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </select>
+        </div>
+        <div className="col-4">
+          <label className="form-label" htmlFor="rows">
+            Rows
+          </label>
+          <select
+            id="rows"
+            className="form-select"
+            value={chosen.rows}
+            onChange={(e) => change({ rows: Number(e.target.value) })}
+          >
+            {count(Math.max(fits.rows, chosen.rows)).map((n) => (
+              <option key={n}>{n}</option>
+            ))}
+          </select>
+        </div>
+        <div className="col-4">
+          <label className="form-label" htmlFor="step">
+            Comb step
+          </label>
+          <select
+            id="step"
+            className="form-select"
+            value={`${chosen.unit} ${chosen.step}`}
+            onChange={(e) => {
+              const [name, step] = e.target.value.split(' ');
+              change({ unit: name as LengthUnit, step: Number(step) });
+            }}
+          >
+            {(unit === 'mm' ? (['mm', 'in'] as const) : (['in', 'mm'] as const)).flatMap((name) =>
+              COMB_STEPS[name].map((step) => (
+                <option key={`${name} ${step}`} value={`${name} ${step}`}>
+                  {step} {name}
+                </option>
+              )),
+            )}
+          </select>
+        </div>
+      </div>
+      <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
+        <input
+          id="second"
+          type="checkbox"
+          className="form-check-input mt-0"
+          checked={chosen.secondSet}
+          onChange={(e) => change({ secondSet: e.target.checked })}
+        />
+        <label htmlFor="second">a second set, to prove it on the same sheet</label>
+      </div>
+      {message && (
+        <span className="field-error" role="alert">
+          {message}
+        </span>
+      )}
+    </section>
+  );
+}

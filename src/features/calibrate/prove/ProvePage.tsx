@@ -1,0 +1,162 @@
+import type { Pooling } from '@/core/correction';
+import { CUT_FORMATS } from '@/core/formats/file';
+import { STATE_WORDS } from '@/core/verdict';
+import { fixed, placesOfStep } from '@/core/units';
+import { preferences } from '@/server/base/context';
+import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
+import { PassChart } from '@/ui/PassChart';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { SheetMap } from '@/ui/SheetMap';
+import { StateTag } from '@/ui/StateTag';
+
+import { ActButton } from '@/features/pieces/ActButton';
+import { sessionAt } from '../loadSession';
+import { passPoints } from '@/features/pieces/passPoints';
+import { proveAnswer, scatterWords, shiftWords } from '../sentences';
+import { SessionPage } from '../SessionPage';
+
+const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
+  alone: '',
+  joined: 'The set that was read before agrees with this one: both are in the figures.',
+  disagrees:
+    'The set that was read before led to expect something else, so this one counts alone: see whether everything was typed as said.',
+};
+
+/** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
+export async function ProvePage({ params }: { params: Promise<{ id: string }> }) {
+  const session = await sessionAt((await params).id, 'prove');
+  const { unit } = await preferences();
+  const pass = currentPass(session);
+  const a = assess(session, pass);
+  const read = pass.readings.length > 0 && a !== null;
+  return (
+    <SessionPage
+      session={session}
+      ratio={read ? a.r95Mm / session.rig.toleranceMm : null}
+      words={read ? STATE_WORDS[a.state] : 'to be proved'}
+    >
+      {read ? (
+        <>
+          <h1 className="answer">{proveAnswer(a, session.rig.toleranceMm, unit)}</h1>
+          <div className="two">
+            <PassChart points={passPoints(session)} toleranceMm={session.rig.toleranceMm} unit={unit} />
+            <div className="stack side">
+              <section className="panel rig-card">
+                <PlumbGlyph
+                  ratio={a.r95Mm / session.rig.toleranceMm}
+                  size={150}
+                  label={STATE_WORDS[a.state]}
+                />
+                <div>
+                  <StateTag state={a.state} />
+                  <p className="mt-2 mb-1">
+                    The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
+                  </p>
+                  <p className="small-print mb-0">
+                    {a.scope === 'whole-area'
+                      ? `Worst at the ${a.worstName}, scatter from load to load included.`
+                      : 'Only what was read is known: other places may differ.'}
+                  </p>
+                  <p className="small-print mt-1 mb-0">
+                    {previousPass(session)?.load === pass.load &&
+                      'Proved on the load that was corrected, so it is a proof of this load. '}
+                    {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
+                  </p>
+                </div>
+              </section>
+              <Next session={session} plumb={a.state === 'plumb'} whole={a.scope === 'whole-area'} />
+            </div>
+          </div>
+        </>
+      ) : (
+        <Before session={session} />
+      )}
+    </SessionPage>
+  );
+}
+
+function Next({ session, plumb, whole }: { session: Session; plumb: boolean; whole: boolean }) {
+  const quick = session.kind === 'quick-check';
+  return (
+    <section className="panel stack">
+      <ActButton
+        act="close"
+        session={stateOf(session)}
+        words={
+          !plumb ? 'Close it as it is' : whole ? 'Close: it is proved' : 'Close: plumb where it was read'
+        }
+        main={plumb || quick}
+      />
+      {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb} />}
+      <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
+      {quick && !plumb && (
+        <p className="small-print mb-0">One place says that it is off, not why: calibrate from the bench.</p>
+      )}
+    </section>
+  );
+}
+
+/** “Do not unload yet”: the second set is cut on the same sheet. */
+function Before({ session }: { session: Session }) {
+  const pass = currentPass(session);
+  const previous = previousPass(session);
+  const typed = session.rig.settings
+    .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
+    .join(' and ');
+  const inFile = pass.fileTransform !== null;
+  return (
+    <>
+      <h1 className="answer">
+        Do not unload yet. {previous?.correction?.done === 'file' ? '' : `The machine shows ${typed}: `}cut
+        set B on the same sheet, then read it.
+      </h1>
+      <div className="two">
+        <div style={{ maxWidth: 400 }}>
+          <SheetMap
+            widthMm={pass.sheet.geometry.spec.sheetWidthMm}
+            heightMm={pass.sheet.geometry.spec.sheetHeightMm}
+            height={350}
+            named
+            unit="mm"
+            stations={pass.stations.map((s) => ({
+              id: s.id,
+              xMm: s.centre.x,
+              yMm: s.centre.y,
+              dxMm: null,
+              dyMm: null,
+              current: false,
+            }))}
+          />
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>Cut set B</h2>
+            <div className="d-flex flex-wrap gap-2 mb-2">
+              {CUT_FORMATS.map((format) => (
+                <a
+                  key={format}
+                  className="btn btn-plain"
+                  href={`/api/proof-sheets/${pass.sheet.label}.${format}?layer=cut&set=${pass.set}&pass=${pass.id}`}
+                  download
+                >
+                  {format.toUpperCase()} to cut{inFile ? ', corrected' : ''}
+                </a>
+              ))}
+            </div>
+            <p className="small-print">
+              {inFile
+                ? 'This file carries the part of the correction that the settings do not: cut it as it is.'
+                : 'The file is as drawn: the settings carry the correction.'}
+            </p>
+            <ActButton act="cut" session={stateOf(session)} words="Set B is cut: read it" main />
+            <p className="caution mb-0 mt-3">
+              Hands stay out of moving machines. Unloaded already? Load it again just as before; the proof
+              then includes that loading.
+            </p>
+          </section>
+          <ActButton act="close" session={stateOf(session)} words="Close without proof" />
+        </div>
+      </div>
+    </>
+  );
+}

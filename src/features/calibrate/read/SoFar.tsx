@@ -1,0 +1,59 @@
+import type { Assessment } from '@/core/calibration';
+import { termTable, TERM_NAMES, type TermName } from '@/core/fit';
+import type { Rect } from '@/core/geometry';
+import type { LengthUnit } from '@/core/units';
+
+import { MisreadNote } from '../MisreadNote';
+import { TERM_WORDS, termText, termWidth } from '../sentences';
+
+/** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
+const ENOUGH_TO_SUSPECT = 6;
+
+/** Which terms the readings determine so far, and which need more. */
+export function SoFar({
+  assessment,
+  area,
+  unit,
+}: {
+  assessment: Assessment | null;
+  area: Rect;
+  unit: LengthUnit;
+}) {
+  if (!assessment) return <p className="soft mb-0">Both combs of one station give the shift.</p>;
+  const known: Readonly<Record<string, readonly TermName[]>> = {
+    shift: ['shiftXMm', 'shiftYMm'],
+    rigid: ['shiftXMm', 'shiftYMm', 'turnRad'],
+    similarity: ['shiftXMm', 'shiftYMm', 'turnRad', 'scaleAcross', 'scaleAlong'],
+    affine: TERM_NAMES,
+  };
+  const rows = termTable(assessment.fit, area, assessment.readingNoiseMm);
+  return (
+    <>
+      <table className="rows rows-tight">
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.term}>
+              <th scope="row">{TERM_WORDS[row.term]}</th>
+              {known[assessment.fit.model]!.includes(row.term) ? (
+                <td className="text-end">
+                  <span>{termText(row.term, row.deviation, unit)}</span>
+                  <br />
+                  <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                </td>
+              ) : (
+                <td className="text-end soft">needs more</td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <MisreadNote misread={assessment.misread} />
+      {assessment.fit.dof >= ENOUGH_TO_SUSPECT && assessment.ladder.suspects.length > 0 && (
+        <p className="notice mt-2 mb-0">
+          {assessment.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`).join(', ')} does not agree with
+          the others: look at it again.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,247 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+
+import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
+
+import { PendingButton } from '@/ui/PendingButton';
+
+import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
+
+import { feedIsTyped, keepTape, keepTwoMarks, startStrip } from './actions';
+
+type Typed = Readonly<Record<string, string>>;
+
+/** A small form of lengths: parsed, sent, and answered beside its button. */
+function LengthForm({
+  fields,
+  initial,
+  button,
+  unit,
+  send,
+  done,
+  children,
+}: {
+  fields: readonly {
+    readonly name: string;
+    readonly label: string;
+    readonly hint?: string;
+    readonly optional?: boolean;
+  }[];
+  initial: Typed;
+  button: string;
+  unit: LengthUnit;
+  send: (
+    values: Readonly<Record<string, number | null>>,
+    stamp: BrowserStamp,
+  ) => Promise<ActionResult<unknown>>;
+  done: string;
+  children?: React.ReactNode;
+}) {
+  const [typed, setTyped] = useState(initial);
+  const [errors, setErrors] = useState<Typed>({});
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  const submit = (): void => {
+    const wrong: Record<string, string> = {};
+    const values: Record<string, number | null> = {};
+    for (const { name, optional } of fields) {
+      const text = typed[name] ?? '';
+      if (optional && text.trim() === '') {
+        values[name] = null;
+        continue;
+      }
+      const parsed = parseLength(text, unit);
+      if (parsed.ok) values[name] = parsed.value;
+      else wrong[name] = lengthRefusalText(parsed.refusal, unit);
+    }
+    setErrors(wrong);
+    setSaid('');
+    if (Object.keys(wrong).length > 0) return;
+    start(async () => {
+      const result = await keeping([button, values], (stamp) => send(values, stamp));
+      if (!result || result.ok) {
+        setSaid(done);
+        setTyped(initial);
+        return;
+      }
+      const own = Object.fromEntries(
+        Object.entries(result.fields).filter(([k]) => fields.some((f) => f.name === k)),
+      );
+      setErrors(own);
+      setSaid(Object.keys(own).length > 0 ? '' : (Object.values(result.fields)[0] ?? result.message));
+    });
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        submit();
+      }}
+    >
+      {children}
+      <div className="row g-2">
+        {fields.map(({ name, label, hint }) => (
+          <div className="col-6" key={name}>
+            <label className="form-label" htmlFor={`roll-${name}`}>
+              {label}, {unit}
+            </label>
+            <input
+              id={`roll-${name}`}
+              className="form-control mono"
+              inputMode="decimal"
+              autoComplete="off"
+              value={typed[name] ?? ''}
+              aria-invalid={errors[name] !== undefined}
+              onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
+            />
+            <span className={errors[name] ? 'field-error' : 'small-print'}>{errors[name] ?? hint ?? ''}</span>
+          </div>
+        ))}
+      </div>
+      <div className="d-flex gap-3 align-items-center mt-2 flex-wrap">
+        <button type="submit" className="btn btn-plain" disabled={pending}>
+          {button}
+        </button>
+        <span role="status">{said}</span>
+      </div>
+    </form>
+  );
+}
+
+/** A known distance by steel tape: the true length of the print itself. */
+export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+  const [of, setOf] = useState<'print' | 'cut'>('print');
+  return (
+    <LengthForm
+      unit={unit}
+      initial={{ nominalMm: '', measuredMm: '' }}
+      fields={[
+        { name: 'nominalMm', label: 'Should be' },
+        { name: 'measuredMm', label: 'Tape says' },
+      ]}
+      button="Keep it"
+      done="Kept."
+      send={(values, stamp) => keepTape({ rigId, of, uMm: 0.3, ...values } as never, stamp)}
+    >
+      <label className="form-label" htmlFor="roll-of">
+        Measured on
+      </label>
+      <select
+        id="roll-of"
+        className="form-select mb-2"
+        value={of}
+        onChange={(event) => setOf(event.target.value as 'print' | 'cut')}
+      >
+        <option value="print">the print</option>
+        <option value="cut">a cut line</option>
+      </select>
+    </LengthForm>
+  );
+}
+
+/** The printer's feed compensation: from what to what, and that it was typed. */
+export function FeedForm({
+  rigId,
+  now,
+  next,
+}: {
+  rigId: string;
+  /** As it was typed last; null while nobody told. */
+  now: number | null;
+  /** What would make the print true; null when there is nothing to change. */
+  next: number | null;
+}) {
+  const [typed, setTyped] = useState((now ?? 100).toFixed(2));
+  const keep = async (feedPercent: number): Promise<string | undefined> => {
+    const done = await keeping(['feed', rigId, feedPercent], (stamp) =>
+      feedIsTyped({ rigId, feedPercent } as never, stamp),
+    );
+    return done.ok ? undefined : (Object.values(done.fields)[0] ?? done.message);
+  };
+  if (now !== null && next !== null)
+    return (
+      <>
+        <div className="type-row">
+          <span>printer’s feed</span>
+          <span className="mono">{now.toFixed(2)} →</span>
+          <span className="mono to">{next.toFixed(2)}</span>
+          <span className="mono">%</span>
+        </div>
+        <p className="small-print">
+          If the printer asks for a length instead, give it the two lengths of the tape. A print that becomes
+          longer with a smaller figure counts the other way round: then type {(2 * now - next).toFixed(2)} %.
+        </p>
+        <PendingButton words={`I have typed ${next.toFixed(2)} %`} onPress={() => keep(next)} />
+      </>
+    );
+  return (
+    <div className="d-flex gap-2 align-items-end flex-wrap mt-2">
+      <div>
+        <label className="form-label" htmlFor="roll-feed">
+          Printer’s feed now, %
+        </label>
+        <input
+          id="roll-feed"
+          className="form-control mono"
+          inputMode="decimal"
+          autoComplete="off"
+          style={{ width: '8rem' }}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </div>
+      <PendingButton
+        words={now === null ? 'Note it' : 'It was changed'}
+        onPress={() => keep(typed.trim() === '' ? Number.NaN : Number(typed.replace(',', '.')))}
+      />
+    </div>
+  );
+}
+
+/** First and last mark of a long piece: how far the cut is off at each. */
+export function TwoMarksForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+  return (
+    <LengthForm
+      unit={unit}
+      initial={{ lengthMm: '', firstDyMm: '', lastDyMm: '', firstDxMm: '', lastDxMm: '' }}
+      fields={[
+        { name: 'lengthMm', label: 'Between them' },
+        { name: 'firstDyMm', label: 'First, along', hint: '+ further, − back' },
+        { name: 'lastDyMm', label: 'Last, along', hint: '+ further, − back' },
+        { name: 'firstDxMm', label: 'First, across', hint: '+ right, − left', optional: true },
+        { name: 'lastDxMm', label: 'Last, across', hint: '+ right, − left', optional: true },
+      ]}
+      button="Keep both marks"
+      done="Kept, and worked into the drift."
+      send={({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }, stamp) =>
+        keepTwoMarks(
+          {
+            rigId,
+            lengthMm,
+            first: { dyMm: firstDyMm, dxMm: firstDxMm },
+            last: { dyMm: lastDyMm, dxMm: lastDxMm },
+          } as never,
+          stamp,
+        )
+      }
+    />
+  );
+}
+
+/** A long strip with stations along both edges and the middle. */
+export function StripForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+  return (
+    <LengthForm
+      unit={unit}
+      initial={unit === 'mm' ? { length: '5000', spacing: '500' } : { length: '200', spacing: '20' }}
+      fields={[
+        { name: 'length', label: 'Strip', hint: 'from 1 to 30 m' },
+        { name: 'spacing', label: 'A row every' },
+      ]}
+      button="Lay out the strip"
+      done=""
+      send={({ length, spacing }, stamp) => startStrip({ rigId, length: length!, spacing: spacing! }, stamp)}
+    />
+  );
+}

@@ -1,0 +1,280 @@
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+
+import {
+  correctedFeed,
+  isReal,
+  lengthError,
+  Predictor,
+  type DriftRun,
+  type Interval,
+  type LengthError,
+} from '@/core/drift';
+import {
+  fixed,
+  fromMm,
+  lengthText,
+  offsetText,
+  plainLength,
+  signed,
+  type LengthUnit,
+  type OffsetAxis,
+} from '@/core/units';
+import { preferences, requestDeps } from '@/server/base/context';
+import { shownDrift, type RigDrift } from '@/server/drift/rigDrift';
+import { type AxisKnowledge } from '@/server/drift/stored';
+import { listTapeMeasures, type TapeMeasure } from '@/server/drift/tapeMeasures';
+import { getRig } from '@/server/rigs/repository';
+import { idSchema } from '@/server/base/shapes';
+
+import { Page } from '@/features/frame/Page';
+
+import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
+import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
+
+/** What is known of a rig's drift along a roll, and the ways to learn more. */
+export async function RollPage({ params }: { params: Promise<{ id: string }> }) {
+  const id = idSchema.safeParse((await params).id);
+  if (!id.success) notFound();
+  const deps = requestDeps();
+  const rig = await getRig(deps, id.data);
+  const drift = await shownDrift(deps, id.data);
+  if (!rig || !drift) notFound();
+  const { unit } = await preferences();
+  const tapes = await listTapeMeasures(deps, rig.id);
+  const print = lengthError(
+    tapes.filter((t) => t.of === 'print' && (rig.feedSetAt === null || t.at > rig.feedSetAt)),
+  );
+  const untrue = print !== null && isReal(print) ? print : null;
+  const nextFeed = untrue && rig.feedPercent !== null ? correctedFeed(rig.feedPercent, untrue) : null;
+  return (
+    <Page
+      context={
+        <>
+          <strong>{rig.name}</strong>
+          <span className="soft">
+            {rig.media}; {drift.sectionsOnRecord} sections on record
+          </span>
+        </>
+      }
+    >
+      <h1 className="answer">{driftAnswer(drift, untrue, rig.feedPercent, nextFeed, unit)}</h1>
+      <div className="two">
+        <div className="stack">
+          {(['along', 'across'] as const).map((axis) => (
+            <section className="panel" key={axis}>
+              <h2>
+                {axis === 'along' ? 'Along the feed' : 'Across the media'}, {unit}, from the first check after
+                each registration
+              </h2>
+              <DriftChart axis={axis} runs={drift.record[axis]} band={bandOf(drift, axis)} unit={unit} />
+              <AxisTable axis={axis} known={drift[axis]} runs={drift.record[axis]} unit={unit} />
+            </section>
+          ))}
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>1. Is the print itself true?</h2>
+            <TapeSays tapes={tapes} print={print} unit={unit} />
+            <FeedForm
+              key={`${rig.feedPercent} ${nextFeed}`}
+              rigId={rig.id}
+              now={rig.feedPercent}
+              next={nextFeed}
+            />
+            <details className="working" open={tapes.length === 0}>
+              <summary>Measure by steel tape</summary>
+              <TapeForm rigId={rig.id} unit={unit} />
+            </details>
+          </section>
+          <section className="panel">
+            <h2>2. Does the cut follow the print?</h2>
+            <details className="working">
+              <summary>A long proof strip</summary>
+              <StripForm rigId={rig.id} unit={unit} />
+            </details>
+            <details className="working">
+              <summary>Only the first and the last mark</summary>
+              <TwoMarksForm rigId={rig.id} unit={unit} />
+            </details>
+            <p className="small-print mb-0 mt-2">
+              Every run that is followed and checked counts as well: after about four runs of twelve sections
+              the log speaks for itself.
+            </p>
+          </section>
+          <Link className="btn btn-main" href={`/jobs/new?rig=${rig.id}`}>
+            Plan a run on this rig
+          </Link>
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+/** The band of the next run, from its first check, with the log's own uncertainty. */
+function bandOf(drift: RigDrift, axis: OffsetAxis): DriftBandPoint[] {
+  const longest = Math.max(0.3, ...driftPieces(drift.record[axis]).map((piece) => piece.at(-1)!.yM));
+  // Two checks, each with its own reading noise.
+  const nodes = drift[axis].nodes.map((n) => ({ ...n, registrationVarMm2: 2 * n.readingVarMm2 }));
+  const predictor = new Predictor({ along: nodes, across: nodes }, { way: 'start', takenOut: false });
+  return Array.from({ length: 25 }, (_, i) => {
+    const yM = (longest * i) / 24;
+    const { mean, variance } = predictor.moments('along', { tM: yM, y0M: 0, lengthM: longest });
+    return { yM, meanMm: mean, sdMm: Math.sqrt(variance) };
+  });
+}
+
+function driftAnswer(
+  drift: RigDrift,
+  untrue: LengthError | null,
+  feedPercent: number | null,
+  nextFeed: number | null,
+  unit: LengthUnit,
+): string {
+  const { along } = drift;
+  if (untrue !== null) {
+    const much = `${fixed(Math.abs(untrue.perM), 2)} mm per m too ${untrue.perM > 0 ? 'long' : 'short'}`;
+    const change =
+      nextFeed === null || feedPercent === null
+        ? 'Note what its feed is set to'
+        : `Change its feed from ${feedPercent.toFixed(2)} to ${nextFeed.toFixed(2)} %`;
+    return `Set the printer first: its print is ${much}. ${change}, then see how the cut follows it.`;
+  }
+  if (along.readings === 0)
+    return 'Nothing is on record of how this rig drifts along a roll. Until something is, plans assume what is usual for its media, with a wide margin.';
+  const half = (along.creep.high - along.creep.low) / 2;
+  const creep = `${offsetText(along.creep.value, 'along', unit)} per m, ± ${lengthText(half, unit)}`;
+  const sure = along.creep.low > 0 || along.creep.high < 0;
+  const wander = along.wander
+    ? ` It wanders by about ${lengthText(Math.sqrt(along.wander.value), unit)} over a metre.`
+    : '';
+  const enough = along.enough ? '' : ' That is little to go by yet: plans keep a margin.';
+  return `${sure ? `The cut creeps ${creep}.` : `No creep can be told from zero: ${creep}.`}${wander}${enough}`;
+}
+
+function AxisTable({
+  axis,
+  known,
+  runs,
+  unit,
+}: {
+  axis: OffsetAxis;
+  known: AxisKnowledge;
+  runs: readonly DriftRun[];
+  unit: LengthUnit;
+}) {
+  const perM = (v: number): string => `${signed(fromMm(v, unit), unit === 'mm' ? 3 : 5)} ${unit}/m`;
+  const root = (v: number): string => lengthText(Math.sqrt(v), unit);
+  const rows: { name: string; of: Interval | null; show: (v: number) => string }[] = [
+    { name: 'creep', of: known.creep, show: perM },
+    {
+      name: 'bow',
+      of: known.bow,
+      show: (v) => `${signed(fromMm(v, unit), unit === 'mm' ? 4 : 6)} ${unit}/m²`,
+    },
+    { name: 'wander over 1 m', of: known.wander, show: root },
+    { name: 'creep from run to run, over 1 m', of: known.creepVar, show: root },
+    { name: 'reading noise', of: known.readingVar, show: root },
+    { name: 'registration', of: known.registrationVar, show: root },
+  ];
+  return (
+    <>
+      <table className="rows rows-tight">
+        <thead>
+          <tr>
+            <th scope="col">term</th>
+            <th scope="col" className="num">
+              value
+            </th>
+            <th scope="col" className="num">
+              95 of 100 from
+            </th>
+            <th scope="col" className="num">
+              to
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ name, of, show }) => (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td className="num">{of ? show(of.value) : 'assumed'}</td>
+              <td className="num">{of ? show(of.low) : ''}</td>
+              <td className="num">{of ? show(of.high) : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {known.slips.map((s) => (
+        <p key={`${s.runId} ${s.fromM}`} className="mt-2 mb-0">
+          Slip in {s.runId}: {offsetText(s.sizeMm.value, axis, unit)} (from{' '}
+          {lengthText(Math.abs(s.sizeMm.low), unit)} to {lengthText(Math.abs(s.sizeMm.high), unit)}) between{' '}
+          {s.fromM.toFixed(2)} and {s.toM.toFixed(2)} m. It is left out of the wander.
+        </p>
+      ))}
+      {runs.flatMap((run) =>
+        (run.slipsBefore ?? []).map((before) => (
+          <p key={`${run.id} ${before}`} className="mt-2 mb-0">
+            Slip in {run.id} between {run.readings[before - 1]?.yM.toFixed(2)} and{' '}
+            {run.readings[before]?.yM.toFixed(2)} m, kept by hand. It is left out of the wander.
+          </p>
+        )),
+      )}
+      <p className="small-print mb-0 mt-2">
+        {known.runs} runs, {known.readings} readings.
+      </p>
+    </>
+  );
+}
+
+function TapeSays({
+  tapes,
+  print,
+  unit,
+}: {
+  tapes: readonly TapeMeasure[];
+  /** Of the measures since the feed was last changed. */
+  print: LengthError | null;
+  unit: LengthUnit;
+}) {
+  if (tapes.length === 0)
+    return (
+      <p className="small-print">
+        Print a line of known length, measure it with a steel tape. The feed of the printer is set by that,
+        before the cut is looked at. A cut line that is measured on the same day counts for the creep.
+      </p>
+    );
+  return (
+    <>
+      <p className="mb-2">
+        {print === null
+          ? 'Not measured since the feed was changed: measure again.'
+          : isReal(print)
+            ? `${fixed(Math.abs(print.perM), 2)} ± ${fixed(2 * print.uPerM, 2)} mm per m too ${print.perM > 0 ? 'long' : 'short'}.`
+            : `True within what the tape can tell (± ${fixed(2 * print.uPerM, 2)} mm per m): leave the feed as it is.`}
+      </p>
+      <table className="rows rows-tight mb-2">
+        <tbody>
+          {tapes.slice(0, 5).map((t) => {
+            const own = lengthError([t])!;
+            return (
+              <tr key={t.at.toISOString()}>
+                <td>
+                  {t.of}, {plainLength(t.measuredMm, unit)} of {plainLength(t.nominalMm, unit)}
+                  <br />
+                  <span className="small-print">
+                    {format(t.at, 'd MMM')}, {t.by}
+                  </span>
+                </td>
+                <td className="num text-nowrap">
+                  {signed(own.perM, 2)} ± {fixed(2 * own.uPerM, 2)} mm/m
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}

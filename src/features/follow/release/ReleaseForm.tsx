@@ -1,0 +1,55 @@
+'use client';
+
+import { useState } from 'react';
+
+import { PendingButton } from '@/ui/PendingButton';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keeping } from '@/features/forms/keeping';
+
+import { releaseIt } from '../actions';
+
+/** Every point is ticked by who looked; then the run may be sent. */
+export function ReleaseForm({
+  runId,
+  version,
+  items,
+}: {
+  runId: string;
+  version: number;
+  items: readonly { readonly key: string; readonly words: string }[];
+}) {
+  const [ticked, setTicked] = useState<readonly string[]>([]);
+  const ready = useHydrated();
+  const press = async (): Promise<string | undefined> => {
+    const done = await keeping(
+      ['release', runId, ticked],
+      (stamp) => releaseIt(runId, [...ticked], stamp),
+      version,
+    );
+    return done?.ok === false ? done.message : undefined;
+  };
+  return (
+    <section className="panel">
+      <h2>Release card</h2>
+      <fieldset disabled={!ready} className="mb-3">
+        <legend className="visually-hidden">Look, then tick</legend>
+        {items.map((item) => (
+          <div key={item.key} className="d-flex gap-2 align-items-start py-2">
+            <input
+              id={`release-${item.key}`}
+              type="checkbox"
+              className="form-check-input mt-1 flex-shrink-0"
+              checked={ticked.includes(item.key)}
+              onChange={(event) =>
+                setTicked(event.target.checked ? [...ticked, item.key] : ticked.filter((k) => k !== item.key))
+              }
+            />
+            <label htmlFor={`release-${item.key}`}>{item.words}</label>
+          </div>
+        ))}
+      </fieldset>
+      <PendingButton words="Release the run" main wide onPress={press} />
+    </section>
+  );
+}

@@ -1,0 +1,100 @@
+import { plainLength } from '@/core/units';
+import { preferences } from '@/server/base/context';
+import { releaseItems } from '@/server/runs/releaseRun';
+
+import { Recipe } from '@/features/pieces/Recipe';
+import { Page } from '@/features/frame/Page';
+
+import { LoadingCard } from '../LoadingCard';
+import { runAt } from '../loadRun';
+import { metres, onceChecked } from '@/ui/planWords';
+import { ReleaseForm } from './ReleaseForm';
+import { CloseForm } from '../run/RunForms';
+import { RollDrawing } from '@/ui/picture/RollDrawing';
+import { RunContext } from '../RunContext';
+import { TypeThese } from '@/ui/picture/TypeThese';
+
+/** Before anything is sent: devices, media, both halves, and how it is loaded. */
+export async function ReleasePage({ params }: { params: Promise<{ id: string }> }) {
+  const run = await runAt((await params).id, 'release');
+  const { unit } = await preferences();
+  const { plan, rig } = run;
+  const { request, imposition, sections } = plan;
+  const last = sections.at(-1)!;
+  return (
+    <Page
+      context={
+        <RunContext
+          run={run}
+          ratio={(plan.expected ? onceChecked(plan.expected) : plan.worstR95Mm) / request.toleranceMm}
+          words="planned, not released"
+        />
+      }
+    >
+      <h1 className="answer">
+        {run.label} is frozen: {imposition.copies} {run.name} in{' '}
+        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {metres(plan.mediaMm)} of
+        media. Go through the card, then send it.
+      </h1>
+      <div className="two">
+        <div className="stack">
+          <RollDrawing
+            imposition={imposition}
+            sections={sections}
+            markRoomMm={plan.markRoomMm}
+            leadMm={request.leadMm}
+            tailMm={request.tailMm}
+            printableWidthMm={request.printableWidthMm}
+            mediaWidthMm={Math.max(rig.sheetWidthMm, request.printableWidthMm)}
+            marks={rig.marks}
+            rollers={rig.roll}
+            bobFirst={rig.bobFirst}
+            current={null}
+            unit={unit}
+          />
+          <section className="panel">
+            <h2>Loading</h2>
+            <div className="loading-card">
+              <LoadingCard rig={rig} unit={unit} />
+              <div>
+                <Recipe recipe={rig.recipe} />
+                <p className="small-print mt-3">
+                  Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers
+                  {rig.roll.testCutTurned ? '' : ' and a test cut'}. Tail {plainLength(request.tailMm, unit)}{' '}
+                  behind the last: {rig.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media
+                  sensor stays covered while the far marks are read.
+                </p>
+                <p className="small-print mb-0">
+                  Test cut first: two small shapes, weed one; the other stays put, and the liner may be marked
+                  but not cut. A new blade cuts deeper.
+                </p>
+              </div>
+            </div>
+          </section>
+        </div>
+        <div className="stack side">
+          <ReleaseForm runId={run.id} version={run.version} items={releaseItems(rig)} />
+          <details className="working panel py-1">
+            <summary>Not this one</summary>
+            <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
+            <CloseForm runId={run.id} version={run.version} main={false} />
+          </details>
+          <TypeThese
+            section={sections[0]!}
+            lastSection={last.copies === sections[0]!.copies ? null : last}
+            imposition={imposition}
+            markRoomMm={plan.markRoomMm}
+            printableWidthMm={request.printableWidthMm}
+            hasMarks={(rig.marks?.count ?? 0) >= 2}
+            unit={unit}
+            step={unit === 'mm' ? 1 : 0.01}
+          />
+          <p className="caution mb-0">
+            Hands, hair and sleeves clear of moving carriages and rollers; ventilate where solvent prints dry.
+            The machine’s manual and the media’s sheet come first.
+          </p>
+        </div>
+      </div>
+    </Page>
+  );
+}

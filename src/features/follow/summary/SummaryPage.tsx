@@ -1,0 +1,215 @@
+import { format } from 'date-fns';
+import Link from 'next/link';
+
+import { fromMm, lengthText, offsetText, signed, type LengthUnit } from '@/core/units';
+import { preferences, requestDeps } from '@/server/base/context';
+import { outlookOn } from '@/server/runs/outlook';
+import type { Run, RunEventKind } from '@/server/runs/run';
+
+import { Page } from '@/features/frame/Page';
+
+import { ControlFigure } from '../ControlChart';
+import { runAt } from '../loadRun';
+import { expectedItems, expectedWords } from '@/ui/planWords';
+import { ReopenButton } from '../RunActs';
+import { RunContext } from '../RunContext';
+import { MOST_ON_CHART } from '../runView';
+
+const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
+  released: 'released',
+  registered: 'registered anew',
+  'slip-kept': 'slip kept, made up for by the files',
+  laminated: 'laminated: mark spacing measured again',
+  undone: 'the step before taken back',
+  paused: 'rested',
+  resumed: 'went on',
+  closed: 'closed',
+  reopened: 'opened again',
+};
+
+/** What was predicted, what happened, and what it taught. */
+export async function SummaryPage({ params }: { params: Promise<{ id: string }> }) {
+  const run = await runAt((await params).id, 'summary');
+  const { unit } = await preferences();
+  const outcome = run.outcome!;
+  const copies = run.plan.imposition.copies;
+  const cut = run.sections.filter((s) => s.state !== 'waiting').length;
+  const deps = requestDeps();
+  const checked = run.sections.filter((s) => run.checks.some((c) => c.section === s.index));
+  const outlooks = await Promise.all(
+    checked.slice(0, MOST_ON_CHART).map((s) => outlookOn(deps, run, s.index, false)),
+  );
+  return (
+    <Page
+      context={
+        <RunContext
+          run={run}
+          ratio={outcome.worstCheckMm === null ? null : outcome.worstCheckMm / run.plan.request.toleranceMm}
+          words="closed"
+        />
+      }
+    >
+      <h1 className="answer">{summaryAnswer(run, unit)}</h1>
+      <div className="two">
+        <div className="stack">
+          <section className="panel">
+            <h2>Predicted and seen</h2>
+            <table className="rows">
+              <thead>
+                <tr>
+                  <th scope="col">what</th>
+                  <th scope="col" className="num">
+                    predicted
+                  </th>
+                  <th scope="col" className="num">
+                    seen
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr>
+                  <th scope="row">items spoiled, of {copies}</th>
+                  <td className="num">{expectedItems(outcome.predictedSpoiled)}</td>
+                  <td className="num">{outcome.spoiled ?? 'not counted'}</td>
+                </tr>
+                <tr>
+                  <th scope="row">farthest miss: 95 of 100 within, and the worst check</th>
+                  <td className="num text-wrap" style={{ minWidth: '16em' }}>
+                    {run.plan.expected
+                      ? expectedWords(run.plan.expected, unit)
+                      : `${lengthText(outcome.predictedR95Mm, unit)}, drift alone`}
+                  </td>
+                  <td className="num">
+                    {outcome.worstCheckMm === null ? 'not checked' : lengthText(outcome.worstCheckMm, unit)}
+                  </td>
+                </tr>
+                <tr>
+                  <th scope="row">sections cut, of {run.sections.length}</th>
+                  <td className="num">{run.sections.length}</td>
+                  <td className="num">{cut}</td>
+                </tr>
+                {outcome.costSpoiled !== null && (
+                  <tr>
+                    <th scope="row">what the spoiled items cost</th>
+                    <td className="num" />
+                    <td className="num">{outcome.costSpoiled.toFixed(2)}</td>
+                  </tr>
+                )}
+              </tbody>
+            </table>
+          </section>
+          {outlooks.length > 0 && <ControlFigure run={run} outlooks={outlooks} unit={unit} />}
+          <section className="panel">
+            <h2>What it taught about this rig</h2>
+            <table className="rows">
+              <thead>
+                <tr>
+                  <th scope="col">drift</th>
+                  <th scope="col" className="num">
+                    before
+                  </th>
+                  <th scope="col" className="num">
+                    now
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {outcome.taught.map((t) => (
+                  <tr key={`creep ${t.axis}`}>
+                    <th scope="row">creep {t.axis}</th>
+                    <td className="num">{perM(t.creepBefore, unit)}</td>
+                    <td className="num">{perM(t.creepAfter, unit)}</td>
+                  </tr>
+                ))}
+                {outcome.taught.map((t) => (
+                  <tr key={`wander ${t.axis}`}>
+                    <th scope="row">wander {t.axis}, over 1 m</th>
+                    <td className="num">{wander(t.wanderBefore, unit)}</td>
+                    <td className="num">{wander(t.wanderAfter, unit)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        </div>
+        <div className="stack side">
+          <section className="panel">
+            <h2>As it went</h2>
+            <table className="rows rows-tight">
+              <tbody>
+                {run.events.map((e, i) => (
+                  <tr key={i}>
+                    <td className="text-nowrap">{format(e.at, 'd MMM HH:mm')}</td>
+                    <td>
+                      {e.kind === 'undone'
+                        ? `taken back: ${EVENT_WORDS[run.events.find((u) => u.id === e.detail.undoes)?.kind ?? 'undone']}`
+                        : EVENT_WORDS[e.kind]}
+                      {e.section !== null && `, section ${e.section}`}
+                      {e.kind === 'slip-kept' &&
+                        e.detail.axis &&
+                        e.detail.sizeMm !== undefined &&
+                        `: ${offsetText(e.detail.sizeMm, e.detail.axis, unit)}`}
+                    </td>
+                    <td>{e.by}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            {outcome.note && <p className="mt-2 mb-0">“{outcome.note}”</p>}
+          </section>
+          {run.files.length > 0 && (
+            <section className="panel">
+              <h2>Files made</h2>
+              <ul className="list-unstyled mb-2 small-print">
+                {run.files.map((f) => (
+                  <li key={f.id}>
+                    <a
+                      className="mono text-break d-inline-block py-1"
+                      href={`/api/runs/${run.id}/files/${f.id}`}
+                      download
+                    >
+                      {f.fileName}
+                    </a>
+                  </li>
+                ))}
+              </ul>
+              <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
+                All in one archive
+              </a>
+            </section>
+          )}
+          <div className="d-flex gap-2 flex-wrap">
+            <Link className="btn btn-main" href={`/rigs/${run.rig.id}/roll`}>
+              What the log knows now
+            </Link>
+            <Link className="btn btn-plain" href={`/jobs/new?again=${run.id}`}>
+              Plan it again
+            </Link>
+            <ReopenButton runId={run.id} />
+          </div>
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function summaryAnswer(run: Run, unit: LengthUnit): string {
+  const { outcome } = run;
+  if (!outcome) return `${run.label} is closed.`;
+  const copies = run.plan.imposition.copies;
+  const counted =
+    outcome.spoiled === null
+      ? 'Nobody counted what was spoiled'
+      : `${outcome.spoiled} of ${copies} spoiled, ${outcome.predictedSpoiled < 0.05 ? 'fewer than 0.1' : outcome.predictedSpoiled.toFixed(1)} expected`;
+  const worst =
+    outcome.worstCheckMm === null
+      ? 'No section was checked.'
+      : `The worst check was ${lengthText(outcome.worstCheckMm, unit)} off; ${lengthText(run.plan.request.toleranceMm, unit)} was allowed.`;
+  return `${counted}. ${worst}`;
+}
+
+const perM = (mmPerM: number, unit: LengthUnit): string =>
+  unit === 'mm' ? `${signed(mmPerM, 3)} mm/m` : `${signed(fromMm(mmPerM, 'in') * 0.3048, 5)} in/ft`;
+
+const wander = (mm2PerM: number | null, unit: LengthUnit): string =>
+  mm2PerM === null ? 'not known yet' : lengthText(Math.sqrt(mm2PerM), unit);

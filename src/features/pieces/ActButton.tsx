@@ -1,0 +1,37 @@
+'use client';
+
+import { PendingButton } from '@/ui/PendingButton';
+
+import { keeping } from '@/features/forms/keeping';
+
+import { backToReading, closeIt, discardIt, openItAgain, roundAgain, sheetIsCut } from './sessionActs';
+
+const ACTS = {
+  cut: sheetIsCut,
+  again: roundAgain,
+  reread: backToReading,
+  close: closeIt,
+  discard: discardIt,
+  reopen: openItAgain,
+} as const;
+
+/** One step of the walk. */
+export function ActButton({
+  act,
+  session,
+  words,
+  main = false,
+}: {
+  act: keyof typeof ACTS;
+  /** The session as this page shows it: an act on an older state is refused. */
+  session: { readonly id: string; readonly version: number };
+  words: string;
+  main?: boolean;
+}) {
+  const press = async (): Promise<string | undefined> => {
+    const { id, version } = session;
+    const result = await keeping([act, id], (stamp) => ACTS[act](id, stamp), version);
+    return result?.ok === false ? result.message : undefined;
+  };
+  return <PendingButton words={words} main={main} wide onPress={press} />;
+}

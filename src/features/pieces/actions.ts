@@ -1,0 +1,47 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+
+import { acting } from '@/features/forms/actionResult';
+import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
+import { preferences } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { firstEdgeSchema, sayFirstEdge } from '@/server/rigs/history';
+import { startSession } from '@/server/sessions/startSession';
+
+/** Which edge of a sheet came out of the printer first. */
+export async function firstEdgeIs(
+  input: z.input<typeof firstEdgeSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'first edge',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => sayFirstEdge(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
+}
+
+const Start = z.object({ rigId: idSchema, kind: z.enum(['calibration', 'quick-check']) });
+
+/** Starts (or goes on with) a calibration or a quick check, and goes there. */
+export async function startOnRig(
+  given: z.input<typeof Start>,
+  stamp: BrowserStamp,
+): Promise<ActionResult<never>> {
+  const started = await acting(
+    'start session',
+    Start,
+    given,
+    async (deps, actor, { rigId, kind }, { request }) =>
+      startSession(deps, actor, rigId, kind, (await preferences()).unit, request),
+    stamp,
+  );
+  if (!started.ok) return started;
+  redirect(`/calibrate/${started.value.sessionId}`);
+}

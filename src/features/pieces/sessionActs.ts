@@ -1,0 +1,61 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+
+import type { Outcome } from '@/core/outcome';
+import { acting } from '@/features/forms/actionResult';
+import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
+import type { Stamp } from '@/server/base/step';
+import { closeSession, discardSession, undoClose } from '@/server/sessions/closeSession';
+import { goRoundAgain, reopenReading } from '@/server/sessions/finishReading';
+import { markPrinted } from '@/server/sessions/printSheet';
+
+import { sessionPath } from './sessionPath';
+
+type StepOn = (
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  stamp: Stamp,
+) => Promise<Outcome<null, UseCaseRefusal>>;
+
+/** A step on a session that needs nothing but who, when and which; then to another page. */
+async function stepTo(
+  where: string,
+  sessionId: string,
+  stamp: BrowserStamp,
+  step: StepOn,
+  to: string,
+): Promise<ActionResult> {
+  const done = await acting(where, idSchema, sessionId, step, stamp);
+  if (!done.ok) return done;
+  revalidatePath('/', 'layout');
+  redirect(to);
+}
+
+export async function sheetIsCut(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('sheet is cut', sessionId, stamp, markPrinted, `${sessionPath(sessionId)}/read`);
+}
+
+export async function roundAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('round again', sessionId, stamp, goRoundAgain, `${sessionPath(sessionId)}/correct`);
+}
+
+export async function backToReading(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('back to reading', sessionId, stamp, reopenReading, `${sessionPath(sessionId)}/read`);
+}
+
+export async function closeIt(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('close session', sessionId, stamp, closeSession, `/logbook/${sessionId}`);
+}
+
+export async function discardIt(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('discard session', sessionId, stamp, discardSession, `/logbook/${sessionId}`);
+}
+
+export async function openItAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('open session again', sessionId, stamp, undoClose, sessionPath(sessionId));
+}

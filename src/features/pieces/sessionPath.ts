@@ -1,0 +1,1 @@
+export const sessionPath = (sessionId: string): string => `/calibrate/${sessionId}`;

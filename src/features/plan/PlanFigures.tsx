@@ -1,0 +1,59 @@
+import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
+import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+
+import { duration, metres } from '@/ui/planWords';
+
+/** What the plan comes to, figure by figure. */
+export function PlanFigures({
+  plan,
+  chosen,
+  expected,
+  unit,
+}: {
+  plan: RollPlan;
+  chosen: Strategy;
+  expected: ExpectedMiss;
+  unit: LengthUnit;
+}) {
+  return (
+    <section className="panel">
+      <h2>What it comes to</h2>
+      <dl className="figures">
+        {planFigures(plan, chosen, expected, unit).map(([name, value]) => (
+          <div key={name}>
+            <dt>{name}</dt>
+            <dd className="mono">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+/** Names and values, in the order of the work. */
+export function planFigures(
+  { imposition }: RollPlan,
+  { sections, rowsPerSection, printedMm, mediaMm, waste, time }: Strategy,
+  { untilCheckedMm, thenMm }: ExpectedMiss,
+  unit: LengthUnit,
+): [name: string, value: string][] {
+  const last = sections.at(-1)!;
+  const long = (mm: number): string => (unit === 'mm' ? metres(mm) : plainLength(mm, unit));
+  const overlap = time.printS + time.waitS + time.cutS - time.totalS;
+  return [
+    ['across and along', `${imposition.columns} × ${imposition.rows}`],
+    ['sections', `${sections.length} of ${rowsPerSection} ${rowsPerSection === 1 ? 'row' : 'rows'}`],
+    ['rows of a section are', lengthText(sections[0]!.heightMm, unit)],
+    ['last section', `${last.copies} copies, ${last.rows} ${last.rows === 1 ? 'row' : 'rows'}`],
+    ['printed length', long(printedMm)],
+    ['media used', long(mediaMm)],
+    ['of it not item', `${Math.round(100 * waste)} %`],
+    ['section 1 until it is checked, 95 of 100', lengthText(untilCheckedMm, unit)],
+    ...(thenMm === null ? [] : [['then, 95 of 100', lengthText(thenMm, unit)] as [string, string]]),
+    ['print', duration(time.printS)],
+    ...(time.waitS > 0 ? [['wait', duration(time.waitS)] as [string, string]] : []),
+    ['cut', duration(time.cutS)],
+    ['in all', duration(time.totalS)],
+    ...(overlap > 59 ? [['saved by overlapping', duration(overlap)] as [string, string]] : []),
+  ];
+}

@@ -1,0 +1,90 @@
+import Link from 'next/link';
+import { z } from 'zod';
+
+import { preferences, requestDeps } from '@/server/base/context';
+import { shownDrift } from '@/server/drift/rigDrift';
+import { type AxisKnowledge } from '@/server/drift/stored';
+import { listRigs } from '@/server/rigs/repository';
+import { lastPlanOn } from '@/server/runs/listRuns';
+import { copiesLeft } from '@/server/runs/run';
+import { getRun } from '@/server/runs/repository';
+import { rollRigOf } from '@/server/runs/startRun';
+
+import { Page } from '@/features/frame/Page';
+
+import { PlanDesk } from './PlanDesk';
+import { fieldsOf, habitsOf } from './planFields';
+import { RigChoice } from './RigChoice';
+
+const uuid = z.uuid().optional().catch(undefined);
+const wanted = z.object({ rig: uuid, again: uuid, rest: uuid });
+
+const followedAxis = ({ nodes, unitVarMm2, startSdMm }: AxisKnowledge) => ({ nodes, unitVarMm2, startSdMm });
+
+/** A run is planned: for a rig, from what its log says of its drift. */
+export async function PlanPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const deps = requestDeps();
+  const { unit } = await preferences();
+  const { rig: rigId, again, rest } = wanted.parse(await searchParams);
+  const earlier = again || rest ? await getRun(deps, (rest ?? again)!) : null;
+  const rigs = await listRigs(deps);
+  // Without a choice the widest media: rolls are wide.
+  const rig =
+    rigs.find((r) => r.id === (earlier?.rig.id ?? rigId)) ??
+    [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ??
+    null;
+  const drift = rig && (await shownDrift(deps, rig.id));
+  const last = rig && (await lastPlanOn(deps, rig.id));
+  if (!rig || !drift)
+    return (
+      <Page context={<strong>Plan a run</strong>}>
+        <h1 className="answer">A run is planned for a rig. Add the rig first.</h1>
+        <Link className="btn btn-main" href="/rigs/new">
+          Add a rig
+        </Link>
+      </Page>
+    );
+  return (
+    <Page
+      context={
+        <>
+          <RigChoice rigs={rigs.map((r) => ({ id: r.id, name: r.name, media: r.media }))} current={rig.id} />
+          <span className="soft">
+            {rig.media}; {drift.sectionsOnRecord} sections on record
+            {earlier && `; ${rest ? 'the rest of' : 'as'} ${earlier.label}`}
+          </span>
+        </>
+      }
+    >
+      <PlanDesk
+        key={`${rig.id} ${rest ?? again ?? ''}`}
+        rig={rig}
+        rollRig={rollRigOf(rig)}
+        knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
+        sectionsOnRecord={drift.sectionsOnRecord}
+        from={
+          earlier && earlier.rig.id === rig.id
+            ? {
+                key: rest ? `rest ${earlier.id} ${copiesLeft(earlier)}` : `again ${earlier.id}`,
+                fields: fieldsOf(
+                  {
+                    name: earlier.name,
+                    request: earlier.plan.request,
+                    copies: rest ? copiesLeft(earlier) : earlier.plan.imposition.copies,
+                  },
+                  rig,
+                  unit,
+                ),
+              }
+            : null
+        }
+        last={last && { label: last.label, habits: habitsOf(last.request) }}
+        unit={unit}
+      />
+    </Page>
+  );
+}

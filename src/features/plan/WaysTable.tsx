@@ -1,0 +1,109 @@
+import { line, scaleLinear } from 'd3';
+
+import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
+import { lengthFigure, type LengthUnit } from '@/core/units';
+
+import { duration, expectedItems, metres, STRATEGY_WORDS } from '@/ui/planWords';
+
+/** Ways to run it, side by side. Choosing one shows it. */
+export function WaysTable({
+  plan,
+  profiles,
+  toleranceMm,
+  chosen,
+  onChoose,
+  unit,
+}: {
+  plan: RollPlan;
+  /** Expected misses along the run, one for each way. */
+  profiles: readonly (readonly ProfilePoint[])[];
+  toleranceMm: number;
+  chosen: StrategyName;
+  onChoose: (name: StrategyName) => void;
+  unit: LengthUnit;
+}) {
+  return (
+    <section className="panel">
+      <h2>Ways to run it, {unit}</h2>
+      <table className="rows rows-tight">
+        <thead>
+          <tr>
+            <th scope="col">way</th>
+            <th scope="col" className="num">
+              drift
+            </th>
+            <th scope="col" className="num">
+              spoiled
+            </th>
+            <th scope="col" className="num">
+              media
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan.strategies.map((s, i) => (
+            <tr key={s.name} className={s.missing ? 'soft' : undefined}>
+              <th scope="row">
+                <label className="d-flex gap-2 align-items-start mb-0" style={{ minHeight: 32 }}>
+                  <input
+                    type="radio"
+                    className="form-check-input mt-1 flex-shrink-0"
+                    name="way"
+                    checked={chosen === s.name}
+                    disabled={s.missing !== null}
+                    onChange={() => onChoose(s.name)}
+                  />
+                  <span>
+                    {s.sections.length > 1
+                      ? `${s.sections.length} ${STRATEGY_WORDS[s.name]}`
+                      : STRATEGY_WORDS[s.name]}
+                    <SmallCurve profile={profiles[i]!} toleranceMm={toleranceMm} />
+                    <span className="small-print">
+                      {s.missing ?? duration(s.time.totalS)}
+                      {!s.fitsRoll && '; longer than the roll'}
+                    </span>
+                  </span>
+                </label>
+              </th>
+              <td className="num">{lengthFigure(s.worstR95Mm, unit)}</td>
+              <td className="num">{expectedItems(s.spoiled)}</td>
+              <td className="num">{metres(s.mediaMm)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+const BOX = { width: 100, height: 26 };
+/** All ways on one scale: what is allowed lies at the same height. */
+const TOLERANCES_SHOWN = 2;
+
+/** Expected misses along the run against what is allowed; the figures stand beside it. */
+function SmallCurve({ profile, toleranceMm }: { profile: readonly ProfilePoint[]; toleranceMm: number }) {
+  const x = scaleLinear([0, profile.at(-1)!.yMm], [0, BOX.width]);
+  const y = scaleLinear([0, TOLERANCES_SHOWN * toleranceMm], [BOX.height - 1, 1]).clamp(true);
+  const path = line<ProfilePoint>(
+    (p) => x(p.yMm),
+    (p) => y(p.r95Mm),
+  );
+  return (
+    <svg
+      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+      width={BOX.width}
+      height={BOX.height}
+      className="d-block my-1"
+      aria-hidden
+    >
+      <path
+        d={`M0 ${y(toleranceMm)}H${BOX.width}`}
+        stroke="var(--rp-ink)"
+        strokeDasharray="4 3"
+        opacity="0.7"
+      />
+      <path d={path(profile)!} fill="none" stroke="var(--rp-cut)" strokeWidth="1.8" />
+      <path d={`M0 ${BOX.height - 1}H${BOX.width}`} stroke="var(--rp-plumb)" strokeWidth="1.4" />
+    </svg>
+  );
+}

@@ -1,0 +1,189 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
+
+import { fieldLength, type LengthUnit } from '@/core/units';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keeping } from '@/features/forms/keeping';
+
+import { saveRig } from './actions';
+import { formField, PAPERS, readRigForm, type RigFields } from './rigForm';
+import { Field } from './RigField';
+import { MarksPanel } from './MarksPanel';
+import { RecipePanel } from './RecipePanel';
+import { RollPanel } from './RollPanel';
+import { SettingsPanel } from './SettingsPanel';
+
+interface RigFormProps {
+  readonly rigId: string | null;
+  readonly version: number;
+  readonly initial: RigFields;
+  readonly unit: LengthUnit;
+}
+
+/** Adds or changes a rig: who prints, who cuts, on what, where, and which figures the machine takes. */
+export function RigForm(props: RigFormProps) {
+  const [base, setBase] = useState(props);
+  const [savedVersion, setSavedVersion] = useState<number | null>(null);
+  // What was saved here is laid out afresh. A refresh for any other reason leaves what is being typed alone,
+  // and the version it started from: a save over somebody else's is then refused, not lost.
+  if (props.version === savedVersion && base.version !== savedVersion) setBase(props);
+  else if (props.unit !== base.unit) setBase({ ...props, version: base.version });
+  return (
+    <Editor
+      key={`${base.version} ${base.unit}`}
+      {...base}
+      saved={base.version === savedVersion ? 'Saved.' : ''}
+      onSaved={() => setSavedVersion(base.version + 1)}
+    />
+  );
+}
+
+function Editor({
+  rigId,
+  version,
+  initial,
+  unit,
+  saved,
+  onSaved,
+}: RigFormProps & { readonly saved: string; readonly onSaved: () => void }) {
+  const form = useForm<RigFields>({ defaultValues: initial });
+  const router = useRouter();
+  const ready = useHydrated();
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+
+  const submit = form.handleSubmit((fields) => {
+    const read = readRigForm(fields, unit);
+    if (Object.keys(read.errors).length > 0) {
+      showErrors(form, read.errors);
+      setMessage('Some figures need another look; they are marked.');
+      return;
+    }
+    start(async () => {
+      const result = await keeping(['rig', rigId, version, read.input], (stamp) =>
+        saveRig({ rigId, version, input: read.input }, stamp),
+      );
+      if (result.ok) {
+        if (rigId === null) router.push('/');
+        onSaved();
+        setMessage('');
+        router.refresh();
+        return;
+      }
+      setMessage(result.message);
+      showErrors(form, result.fields);
+    });
+  });
+
+  return (
+    <form onSubmit={submit} noValidate>
+      <fieldset disabled={!ready} style={{ display: 'contents' }}>
+        <div className="two">
+          <div className="stack">
+            <fieldset className="panel">
+              <legend className="h2 fs-6 fw-bold">The rig</legend>
+              <div className="row g-3">
+                <Field form={form} name="name" label="Name" hint="as you call it at the machine" wide />
+                <Field
+                  form={form}
+                  name="media"
+                  label="Media"
+                  hint="a calibration belongs to rig and media"
+                  wide
+                />
+                <div className="col-sm-6">
+                  <label className="form-label" htmlFor="mediaClass">
+                    Kind of media
+                  </label>
+                  <select id="mediaClass" className="form-select" {...form.register('mediaClass')}>
+                    <option value="film">film or vinyl</option>
+                    <option value="paper">paper or card</option>
+                    <option value="transfer">heat-transfer film</option>
+                  </select>
+                  <span className="small-print">what is assumed of its drift until the log knows better</span>
+                </div>
+                <Field form={form} name="printer" label="Printer" wide />
+                <Field form={form} name="cutter" label="Cutter" wide />
+              </div>
+            </fieldset>
+            <Sheet form={form} unit={unit} />
+            <MarksPanel form={form} unit={unit} />
+            <RecipePanel form={form} />
+            <RollPanel form={form} unit={unit} />
+          </div>
+          <div className="stack side">
+            <SettingsPanel form={form} unit={unit} />
+          </div>
+        </div>
+        <div className="d-flex gap-3 align-items-center mt-3">
+          <button type="submit" className="btn btn-main px-4" disabled={pending}>
+            {rigId === null ? 'Add this rig' : 'Save'}
+          </button>
+          <button type="button" className="btn btn-plain" onClick={() => router.push('/')}>
+            Back to the bench
+          </button>
+          <span role="status" className={message ? 'field-error' : undefined}>
+            {message || saved}
+          </span>
+        </div>
+      </fieldset>
+    </form>
+  );
+}
+
+function showErrors(form: UseFormReturn<RigFields>, errors: Readonly<Record<string, string>>): void {
+  const names = Object.keys(errors).map(formField);
+  Object.entries(errors).forEach(([path, text]) =>
+    form.setError(formField(path) as FieldPath<RigFields>, { message: text }),
+  );
+  if (names[0]) form.setFocus(names[0] as FieldPath<RigFields>);
+}
+
+function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUnit }) {
+  const choose = (name: string): void => {
+    const paper = PAPERS.find((p) => p.name === name);
+    if (!paper) return;
+    const set = (field: FieldPath<RigFields>, mm: number): void =>
+      form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
+    set('sheetWidth', paper.widthMm);
+    set('sheetHeight', paper.heightMm);
+    set('marginLeft', 10);
+    set('marginNear', 15);
+    set('areaWidth', paper.widthMm - 20);
+    set('areaHeight', paper.heightMm - 30);
+  };
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">Sheet and work area, {unit === 'mm' ? 'mm' : 'inch'}</legend>
+      <p className="small-print">
+        The work area is what can be printed and cut, not the media’s overall width. Lengths may be typed as
+        12.5, 1/16 in or 210 mm.
+      </p>
+      <div className="btn-group flex-wrap mb-3" role="group" aria-label="Common sheets">
+        {PAPERS.map((p) => (
+          <button key={p.name} type="button" className="btn btn-plain" onClick={() => choose(p.name)}>
+            {p.name}
+          </button>
+        ))}
+      </div>
+      <div className="row g-3">
+        <Field form={form} name="sheetWidth" label="Sheet width" hint="across the media" />
+        <Field form={form} name="sheetHeight" label="Sheet height" hint="along the feed" />
+        <Field
+          form={form}
+          name="tolerance"
+          label="Allowed miss"
+          hint="what the tightest job’s bleed or border hides"
+        />
+        <Field form={form} name="marginLeft" label="Left margin" />
+        <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
+        <Field form={form} name="areaWidth" label="Work area width" />
+        <Field form={form} name="areaHeight" label="Work area height" />
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,56 @@
+import { z } from 'zod';
+
+import { START_SD_MM } from '@/core/drift';
+
+/* What a rig's log says about its drift: gathered from runs, roll proofs and pairs of marks, worked out once. */
+
+export type DriftAxis = 'along' | 'across';
+
+const finite = z.number();
+
+const interval = z.object({ value: finite, low: finite, high: finite });
+
+export const nodeSchema = z.object({
+  weight: finite,
+  wanderMm2PerM: finite,
+  creepVarMm2PerM2: finite,
+  readingVarMm2: finite,
+  registrationVarMm2: finite,
+  creepMmPerM: finite,
+  bowMmPerM2: finite,
+  creepVar: finite,
+  bowVar: finite,
+  creepBowCov: finite,
+});
+
+const axisSchema = z.object({
+  runs: z.int(),
+  readings: z.int(),
+  enough: z.boolean(),
+  wander: interval.nullable(),
+  creepVar: interval.nullable(),
+  readingVar: interval.nullable(),
+  registrationVar: interval.nullable(),
+  creep: interval,
+  bow: interval,
+  unitVarMm2: finite,
+  /** How far out a run starts, before its first check. */
+  startSdMm: finite.default(START_SD_MM),
+  nodes: z.array(nodeSchema).min(1),
+  slips: z.array(
+    z.object({
+      runId: z.string(),
+      beforeReading: z.int(),
+      fromM: finite,
+      toM: finite,
+      sizeMm: interval,
+      ofRegistration: z.boolean(),
+      statistic: finite,
+      limit: finite,
+    }),
+  ),
+});
+
+export const driftResultSchema = z.object({ along: axisSchema, across: axisSchema });
+
+export type AxisKnowledge = z.output<typeof axisSchema>;

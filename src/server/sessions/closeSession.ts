@@ -1,0 +1,95 @@
+import { eq } from 'drizzle-orm';
+
+import { accept, refuse } from '@/core/outcome';
+import { corrections, sessions } from '@/db/schema';
+import type { Done, Actor, Deps } from '@/server/base/deps';
+import { onSession, type Stamp } from '@/server/base/step';
+
+import { openSession } from './loadSession';
+import { assess, currentPass, OPEN_STAGES, type Pass, type Session, type Stage } from './session';
+
+/** What a closed session goes on saying, however the rig is described later. */
+export const asItIs = ({ rig }: Session) => ({ mediaThen: rig.media, toleranceThenMm: rig.toleranceMm });
+
+/** Closes a session with what its newest readings say; without readings it is given up. */
+export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'close', allowed: OPEN_STAGES };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
+    const assessment = pass ? assess(session, pass) : null;
+    const strip = session.kind === 'roll-proof';
+    // What was measured before a correction says nothing about the rig after it.
+    const unproved = pass !== undefined && pass !== currentPass(session);
+    const told = strip || unproved ? null : assessment;
+    if (pass?.correction && pass.correction.done === null)
+      await inner.db
+        .update(corrections)
+        .set({ done: 'leave', doneBy: actor, doneAt: deps.now() })
+        .where(eq(corrections.id, pass.correction.id));
+    await inner.db
+      .update(sessions)
+      .set({
+        stage: 'closed',
+        closedAt: deps.now(),
+        closedBy: actor,
+        outcome: told?.state ?? null,
+        outcomeR95Mm: told?.r95Mm ?? null,
+        unproved,
+        ...asItIs(session),
+      })
+      .where(eq(sessions.id, sessionId));
+    return accept(null);
+  });
+}
+
+/** Started by mistake: it says nothing about the rig and is in nobody’s way; the log keeps it as discarded. */
+export function discardSession(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'discard', allowed: OPEN_STAGES };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    if (session.passes.some((p) => p.correction?.done && p.correction.done !== 'leave'))
+      return refuse({
+        code: 'refused',
+        message:
+          'A correction of this session is in use already. Close it instead, so that the log tells why.',
+      });
+    await inner.db
+      .update(sessions)
+      .set({ stage: 'closed', closedAt: deps.now(), closedBy: actor, discarded: true, ...asItIs(session) })
+      .where(eq(sessions.id, sessionId));
+    return accept(null);
+  });
+}
+
+/** Opens a session that was closed or discarded by mistake again. */
+export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'open again', allowed: ['closed'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    if (session.rig.archived)
+      return refuse({ code: 'refused', message: 'This rig is off the bench. Put it back first.' });
+    if (await openSession(inner, session.rig.id, session.kind))
+      return refuse({
+        code: 'refused',
+        message: 'Another session of this rig has been opened since. Close that one first.',
+      });
+    await inner.db
+      .update(sessions)
+      .set({
+        stage: stageToGoOn(currentPass(session)),
+        closedAt: null,
+        closedBy: null,
+        outcome: null,
+        outcomeR95Mm: null,
+        discarded: false,
+        unproved: false,
+        mediaThen: null,
+        toleranceThenMm: null,
+      })
+      .where(eq(sessions.id, sessionId));
+    return accept(null);
+  });
+}
+
+function stageToGoOn(pass: Pass): Stage {
+  if (pass.readings.length > 0) return 'read';
+  return pass.set === 2 ? 'prove' : 'print';
+}

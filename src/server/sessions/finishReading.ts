@@ -1,0 +1,197 @@
+import { eq } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
+
+import type { Assessment } from '@/core/calibration';
+import { FIT_VERSION } from '@/core/fit';
+import { compose, IDENTITY } from '@/core/geometry';
+import { accept, refuse } from '@/core/outcome';
+import { corrections, fits, passes, sessions } from '@/db/schema';
+import type { Done, Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { onSession, type Stamp } from '@/server/base/step';
+
+import { asItIs } from './closeSession';
+import { storedFingerprint } from './loadSession';
+import { setStage } from './printSheet';
+import { setAside } from './readings';
+import {
+  assess,
+  currentPass,
+  OPEN_STAGES,
+  type Pass,
+  passReadings,
+  type Session,
+  settingsAtCut,
+  type Stage,
+  type StoredReading,
+} from './session';
+
+const TOO_FEW: UseCaseRefusal = {
+  code: 'refused',
+  message: 'Read both combs of at least one station first.',
+};
+
+export interface ReadingDone {
+  readonly stage: Stage;
+  readonly rigId: string;
+}
+
+/** Fits the current pass for the record and proposes what to change. Pressed by two at once it is done once. */
+export function finishReading(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  stamp: Stamp = {},
+): Done<ReadingDone> {
+  const step = { ...stamp, act: 'finish reading', allowed: ['read', 'correct', 'prove'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    if (session.stage !== 'read' && !currentPass(session).correction) return refuse(TOO_FEW);
+    return concludeReading(inner, actor, session);
+  });
+}
+
+async function concludeReading(deps: Deps, actor: Actor, session: Session): Done<ReadingDone> {
+  const pass = currentPass(session);
+  const assessment = assess(session, pass);
+  if (!assessment) return refuse(TOO_FEW);
+  const strip = session.kind === 'roll-proof';
+  const stage: Stage = strip ? 'closed' : pass.purpose === 'measure' ? 'correct' : 'prove';
+  await storeFit(deps, session, pass, assessment);
+  // A strip tells about drift; it is no verdict on the rig, and there is nothing to prove.
+  if (strip)
+    await deps.db
+      .update(sessions)
+      .set({ stage, closedAt: deps.now(), closedBy: actor, ...asItIs(session) })
+      .where(eq(sessions.id, session.id));
+  else await setStage(deps, session.id, stage);
+  return accept({ stage, rigId: session.rig.id });
+}
+
+/** Keeps a fit with its inputs and the correction it proposes; the same readings are not fitted twice. */
+async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment): Promise<void> {
+  const settings = settingsAtCut(session, pass).map(({ id, name, value, step, unit, effectU }) => ({
+    id,
+    name,
+    value,
+    step,
+    unit,
+    effectU,
+  }));
+  const fingerprint = createHash('sha256')
+    .update(
+      JSON.stringify([
+        FIT_VERSION,
+        a.plan.version,
+        pass.readings.map((r) => [r.id, r.setAsideBy !== null]),
+        settings,
+        session.rig.toleranceMm,
+      ]),
+    )
+    .digest('hex');
+  const before = await storedFingerprint(deps, pass.id);
+  if (before?.fingerprint === fingerprint && before.done === null) return;
+  const [fit] = await deps.db
+    .insert(fits)
+    .values({
+      passId: pass.id,
+      version: FIT_VERSION,
+      recommended: a.ladder.recommended!,
+      widest: a.ladder.widest!,
+      inputs: {
+        fingerprint,
+        observations: passReadings(pass).map((r) => r.observation),
+        setAside: pass.readings.filter((r) => r.setAsideBy !== null),
+        workArea: pass.sheet.geometry.spec.workArea,
+        settings,
+        toleranceMm: session.rig.toleranceMm,
+        scatter: a.scatter,
+        pooling: a.pooling,
+        estimate: a.pooling === 'joined' ? a.estimate : null,
+      },
+      result: a.ladder,
+      createdAt: deps.now(),
+    })
+    .returning({ id: fits.id });
+  await deps.db.insert(corrections).values({
+    fitId: fit!.id,
+    version: a.plan.version,
+    decision: a.plan.decision,
+    changes: a.plan.settings.changes,
+    // What was read is what the file as cut left over: a new file has to undo both.
+    restTransform: compose(a.plan.restTransform, pass.fileTransform ?? IDENTITY),
+    wholeTransform: compose(a.plan.wholeTransform, pass.fileTransform ?? IDENTITY),
+    plan: a.plan,
+    createdAt: deps.now(),
+  });
+}
+
+/** What a check bar was measured to be; null takes it back. */
+export function saveBars(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  bars: { readonly acrossMm: number | null; readonly alongMm: number | null },
+  stamp: Stamp = {},
+): Done {
+  const step = { ...stamp, act: 'bars', allowed: OPEN_STAGES };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    await inner.db
+      .update(passes)
+      .set({ barAcrossMm: bars.acrossMm, barAlongMm: bars.alongMm })
+      .where(eq(passes.id, currentPass(session).id));
+    return accept(null);
+  });
+}
+
+/** Fits anew after readings were set aside or counted again, and proposes anew. */
+export function decideReadings(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  which: readonly { readonly stationId: string; readonly axis: 'across' | 'along' }[],
+  aside: boolean,
+  stamp: Stamp = {},
+): Done {
+  const step = { ...stamp, act: 'decide on readings', allowed: ['correct', 'prove'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    const pass = currentPass(session);
+    const named = (r: StoredReading): boolean =>
+      which.some((w) => w.stationId === r.stationId && w.axis === r.axis);
+    const readings = pass.readings.map((r) => (named(r) ? { ...r, setAsideBy: aside ? actor : null } : r));
+    const decided = { ...session, passes: [...session.passes.slice(0, -1), { ...pass, readings }] };
+    if (!assess(decided, currentPass(decided)))
+      return refuse({
+        code: 'refused',
+        message: 'Too few readings would be left. Read another station first.',
+      });
+    for (const one of which) {
+      const found = await setAside(inner, actor, pass.id, one, aside);
+      if (!found) return refuse({ code: 'not-found', what: 'reading' });
+    }
+    const again = await concludeReading(inner, actor, decided);
+    return again.ok ? accept(null) : again;
+  });
+}
+
+/** The proof was not good enough: its readings are the next measurement. */
+export function goRoundAgain(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'go round again', allowed: ['prove'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    if (!assess(session, currentPass(session))) return refuse(TOO_FEW);
+    await setStage(inner, sessionId, 'correct');
+    return accept(null);
+  });
+}
+
+/** Back to the readings of the current pass, to mend one. */
+export function reopenReading(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'back to reading', allowed: ['read', 'correct', 'prove'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    if (currentPass(session).readings.length === 0)
+      return refuse({
+        code: 'refused',
+        message: 'Nothing was read of this set yet. Say that it is cut first.',
+      });
+    await setStage(inner, sessionId, 'read');
+    return accept(null);
+  });
+}

@@ -1,0 +1,55 @@
+import { and, eq, isNull } from 'drizzle-orm';
+
+import { accept, refuse } from '@/core/outcome';
+import { passes, proofSheets, sessions } from '@/db/schema';
+import type { Done, Actor, Deps } from '@/server/base/deps';
+import { onSession, type Stamp } from '@/server/base/step';
+
+import { currentPass, OPEN_STAGES, type Stage } from './session';
+import type { SheetOptions } from './shapes';
+import { changeSheet } from './sheets';
+import { valuesOf } from './startSession';
+
+/* The walk of a session, step by step: print, read, prove, close. Each step is locked (`onSession`). */
+
+export const setStage = (deps: Deps, sessionId: string, stage: Stage) =>
+  deps.db.update(sessions).set({ stage }).where(eq(sessions.id, sessionId));
+
+/** Lays out the unprinted sheet of a session anew. */
+export function changeSessionSheet(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  options: SheetOptions,
+  stamp: Stamp = {},
+): Done {
+  const step = { ...stamp, act: 'lay out', allowed: OPEN_STAGES };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    const changed = await changeSheet(inner, session.rig, options, currentPass(session).sheet.id);
+    return changed.ok ? accept(null) : changed;
+  });
+}
+
+/** “Printed and cut”: the sheet is frozen, and the settings of this moment belong to the pass. */
+export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'print', allowed: ['print', 'prove'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    const pass = currentPass(session);
+    // A set that has been read was cut before: what it was cut with is on record and stays so.
+    if (pass.readings.length > 0)
+      return refuse({
+        code: 'stale',
+        message: `Sheet ${pass.sheet.label} is on record as printed and cut already. Go on with its readings.`,
+      });
+    await inner.db
+      .update(proofSheets)
+      .set({ printedAt: deps.now(), printedBy: actor })
+      .where(and(eq(proofSheets.id, pass.sheet.id), isNull(proofSheets.printedAt)));
+    await inner.db
+      .update(passes)
+      .set({ settingsAtCut: valuesOf(session.rig), recipe: session.rig.recipe })
+      .where(eq(passes.id, pass.id));
+    await setStage(inner, sessionId, 'read');
+    return accept(null);
+  });
+}
