@@ -1,7 +1,13 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import '@fontsource-variable/atkinson-hyperlegible-mono';
 import 'bootstrap/dist/css/bootstrap.min.css';
-import './globals.css';
+import '@/ui/styles/tokens.css';
+import '@/ui/styles/frame.css';
+import '@/ui/styles/pieces.css';
+import '@/ui/styles/screens.css';
+import '@/ui/styles/narrow.css';
+import '@/ui/styles/print.css';
+import '@/ui/styles/jobs.css';
 
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { useState, useTransition } from 'react';
 
 /** A button that carries something out; a refusal is said beside it, and nothing is pressed twice. */
@@ -19,14 +20,14 @@ export function PendingButton({
   const [message, setMessage] = useState('');
   return (
     <>
-      <button
-        type="button"
-        className={`btn ${wide ? 'w-100 ' : ''}${main ? 'btn-main' : 'btn-plain'}`}
+      <Button
+        variant={main ? 'main' : 'plain'}
+        className={wide ? 'w-100' : ''}
         disabled={pending}
         onClick={() => start(async () => setMessage((await onPress()) ?? ''))}
       >
         {words}
-      </button>
+      </Button>
       {message && (
         <span className="field-error" role="alert">
           {message}

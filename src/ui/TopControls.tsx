@@ -1,5 +1,7 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
 import { Moon, Sun } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
@@ -29,9 +31,8 @@ export function TopControls({
         <label htmlFor="who" className="soft">
           initials
         </label>
-        <input
+        <FormControl
           id="who"
-          className="form-control"
           value={initials}
           maxLength={4}
           autoComplete="off"
@@ -42,27 +43,26 @@ export function TopControls({
           onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
       </div>
-      <button
-        type="button"
-        className="btn btn-plain px-2"
+      <Button
+        variant="plain"
+        className="px-2"
         onClick={() => set('bench', theme === 'dark' ? 'light' : 'dark')}
         aria-label={theme === 'dark' ? 'Light bench' : 'Dark bench, for dim rooms'}
         title={theme === 'dark' ? 'Light bench' : 'Dark bench, for dim rooms'}
       >
         {theme === 'dark' ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
-      </button>
+      </Button>
       <div className="btn-group" role="group" aria-label="Units">
         {(['mm', 'in'] as const).map((name) => (
-          <button
+          <Button
             key={name}
-            type="button"
-            className="btn btn-plain"
+            variant="plain"
             style={unit === name ? { background: 'var(--rp-stop-back)', color: 'var(--rp-stop)' } : undefined}
             aria-pressed={unit === name}
             onClick={() => set('unit', name)}
           >
             {name === 'mm' ? 'mm' : 'inch'}
-          </button>
+          </Button>
         ))}
       </div>
     </div>

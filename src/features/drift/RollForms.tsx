@@ -1,5 +1,9 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
@@ -83,12 +87,12 @@ function LengthForm({
       <div className="row g-2">
         {fields.map(({ name, label, hint }) => (
           <div className="col-6" key={name}>
-            <label className="form-label" htmlFor={`roll-${name}`}>
+            <FormLabel htmlFor={`roll-${name}`}>
               {label}, {unit}
-            </label>
-            <input
+            </FormLabel>
+            <FormControl
               id={`roll-${name}`}
-              className="form-control mono"
+              className="mono"
               inputMode="decimal"
               autoComplete="off"
               value={typed[name] ?? ''}
@@ -100,9 +104,9 @@ function LengthForm({
         ))}
       </div>
       <div className="d-flex gap-3 align-items-center mt-2 flex-wrap">
-        <button type="submit" className="btn btn-plain" disabled={pending}>
+        <Button type="submit" variant="plain" disabled={pending}>
           {button}
-        </button>
+        </Button>
         <span role="status">{said}</span>
       </div>
     </form>
@@ -124,18 +128,16 @@ export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
       done="Kept."
       send={(values, stamp) => keepTape({ rigId, of, uMm: 0.3, ...values } as never, stamp)}
     >
-      <label className="form-label" htmlFor="roll-of">
-        Measured on
-      </label>
-      <select
+      <FormLabel htmlFor="roll-of">Measured on</FormLabel>
+      <FormSelect
         id="roll-of"
-        className="form-select mb-2"
+        className="mb-2"
         value={of}
         onChange={(event) => setOf(event.target.value as 'print' | 'cut')}
       >
         <option value="print">the print</option>
         <option value="cut">a cut line</option>
-      </select>
+      </FormSelect>
     </LengthForm>
   );
 }
@@ -178,12 +180,10 @@ export function FeedForm({
   return (
     <div className="d-flex gap-2 align-items-end flex-wrap mt-2">
       <div>
-        <label className="form-label" htmlFor="roll-feed">
-          Printer’s feed now, %
-        </label>
-        <input
+        <FormLabel htmlFor="roll-feed">Printer’s feed now, %</FormLabel>
+        <FormControl
           id="roll-feed"
-          className="form-control mono"
+          className="mono"
           inputMode="decimal"
           autoComplete="off"
           style={{ width: '8rem' }}

@@ -1,5 +1,7 @@
 'use client';
 
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useRouter, useSearchParams } from 'next/navigation';
 
 const OUTCOMES = [
@@ -35,12 +37,9 @@ export function LogFilterForm({
     options: readonly (readonly [string, string])[],
   ) => (
     <div>
-      <label className="form-label" htmlFor={`filter-${name}`}>
-        {label}
-      </label>
-      <select
+      <FormLabel htmlFor={`filter-${name}`}>{label}</FormLabel>
+      <FormSelect
         id={`filter-${name}`}
-        className="form-select"
         value={chosen[name] ?? ''}
         onChange={(e) => set(name, e.target.value)}
       >
@@ -50,7 +49,7 @@ export function LogFilterForm({
             {words}
           </option>
         ))}
-      </select>
+      </FormSelect>
     </div>
   );
   return (

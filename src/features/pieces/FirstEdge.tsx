@@ -1,5 +1,6 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState, useTransition } from 'react';
 
 import { ORIENTATION_WORDS } from '@/core/proof';
@@ -29,9 +30,9 @@ export function FirstEdge({ rigId, bobFirst }: { rigId: string; bobFirst: boolea
       <div className="d-flex flex-wrap gap-3">
         {ANSWERS.map(([value, words]) => (
           <label key={words} className="d-flex gap-2 align-items-center" style={{ minHeight: 44 }}>
-            <input
+            <FormCheckInput
               type="radio"
-              className="form-check-input mt-0"
+              className="mt-0"
               name={`first-edge-${rigId}`}
               checked={bobFirst === value}
               onChange={() => choose(value)}

@@ -1,5 +1,10 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import dynamic from 'next/dynamic';
 import { useMemo, useState, useTransition } from 'react';
 
@@ -241,9 +246,9 @@ export function PlanDesk({
               />
               {!chosen.keepsPromise && (
                 <label className="d-flex gap-2 align-items-start">
-                  <input
+                  <FormCheckInput
                     type="checkbox"
-                    className="form-check-input mt-1 flex-shrink-0"
+                    className="mt-1 flex-shrink-0"
                     checked={accepted}
                     onChange={(event) => setAccepted(event.target.checked)}
                   />
@@ -253,14 +258,13 @@ export function PlanDesk({
                   </span>
                 </label>
               )}
-              <button
-                type="button"
-                className="btn btn-main"
+              <Button
+                variant="main"
                 disabled={pending || !ready || chosen.missing !== null || (!chosen.keepsPromise && !accepted)}
                 onClick={freeze}
               >
                 Freeze this plan and start the run
-              </button>
+              </Button>
               {said && (
                 <span className="field-error" role="alert">
                   {said}
@@ -295,13 +299,13 @@ export function PlanDesk({
                     </p>
                   ))}
                 {fields.rowsPerSection !== null && (
-                  <button
-                    type="button"
-                    className="btn btn-link p-0"
+                  <Button
+                    variant="link"
+                    className="p-0"
                     onClick={() => change({ rowsPerSection: null, strategy: null })}
                   >
                     Back to the recommended rows
-                  </button>
+                  </Button>
                 )}
               </section>
             </>
@@ -342,12 +346,9 @@ function JobFields({
 }) {
   const text = (name: keyof PlanFields, label: string, hint = '', width = 'col-6 col-lg-3') => (
     <div className={width}>
-      <label className="form-label" htmlFor={`plan-${name}`}>
-        {label}
-      </label>
-      <input
+      <FormLabel htmlFor={`plan-${name}`}>{label}</FormLabel>
+      <FormControl
         id={`plan-${name}`}
-        className="form-control"
         autoComplete="off"
         value={String(fields[name] ?? '')}
         aria-invalid={errors[name] !== undefined}
@@ -369,10 +370,10 @@ function JobFields({
   );
   const tick = (name: 'mayTurn' | 'centreLastRow' | 'correctCreep' | 'oneMachine', label: string) => (
     <div className="col-md-6 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
-      <input
+      <FormCheckInput
         id={`plan-${name}`}
         type="checkbox"
-        className="form-check-input mt-0"
+        className="mt-0"
         checked={fields[name]}
         onChange={(event) => change({ [name]: event.target.checked })}
       />
@@ -386,18 +387,15 @@ function JobFields({
         {text('name', 'Job', '', 'col-12 col-lg-6')}
         {text('copies', 'Copies')}
         <div className="col-6 col-lg-3">
-          <label className="form-label" htmlFor="plan-outline">
-            Outline
-          </label>
-          <select
+          <FormLabel htmlFor="plan-outline">Outline</FormLabel>
+          <FormSelect
             id="plan-outline"
-            className="form-select"
             value={fields.outline}
             onChange={(event) => change({ outline: event.target.value as PlanFields['outline'] })}
           >
             <option value="rectangle">straight sides</option>
             <option value="round">round or free</option>
-          </select>
+          </FormSelect>
         </div>
         {text('itemWidth', `Item width, ${unit}`, 'across the media')}
         {text('itemHeight', `Item height, ${unit}`, 'along the feed')}
@@ -411,12 +409,9 @@ function JobFields({
         {text('rollLeft', `Left on the roll, ${unit}`, 'empty: not looked at')}
         {text('promise', 'Spoiled at most, %', 'of the items')}
         <div className="col-6 col-lg-3">
-          <label className="form-label" htmlFor="plan-typingStep">
-            Typed in steps of
-          </label>
-          <select
+          <FormLabel htmlFor="plan-typingStep">Typed in steps of</FormLabel>
+          <FormSelect
             id="plan-typingStep"
-            className="form-select"
             value={fields.typingStep}
             onChange={(event) => change({ typingStep: event.target.value })}
           >
@@ -425,21 +420,18 @@ function JobFields({
                 {step} {unit}
               </option>
             ))}
-          </select>
+          </FormSelect>
         </div>
         <div className="col-12">
-          <label className="form-label" htmlFor="plan-file">
-            Cut file of one item
-          </label>
-          <input
+          <FormLabel htmlFor="plan-file">Cut file of one item</FormLabel>
+          <FormControl
             id="plan-file"
             type="file"
-            className="form-control"
             accept=".svg,.dxf,.hpgl,.plt"
             aria-describedby="plan-file-say"
             onChange={(event) => {
-              const picked = event.target.files?.[0];
-              if (picked) onFile(picked);
+              const { files } = event.target as HTMLInputElement;
+              if (files?.[0]) onFile(files[0]);
             }}
           />
           <span id="plan-file-say" className="small-print" role="status">
@@ -447,9 +439,9 @@ function JobFields({
             {hasFile && (
               <>
                 {' '}
-                <button type="button" className="btn btn-link p-0 align-baseline" onClick={onNoFile}>
+                <Button variant="link" className="p-0 align-baseline" onClick={onNoFile}>
                   Cut along the outline instead
-                </button>
+                </Button>
               </>
             )}
           </span>
@@ -479,9 +471,9 @@ function JobFields({
           </p>
         )}
       </details>
-      <button type="button" className="btn btn-link p-0 mt-2" onClick={onAfresh}>
+      <Button variant="link" className="p-0 mt-2" onClick={onAfresh}>
         Start afresh
-      </button>
+      </Button>
     </fieldset>
   );
 }

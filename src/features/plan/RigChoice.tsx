@@ -1,5 +1,6 @@
 'use client';
 
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useRouter } from 'next/navigation';
 
 /** The rig that a plan is made for. */
@@ -12,8 +13,8 @@ export function RigChoice({
 }) {
   const router = useRouter();
   return (
-    <select
-      className="form-select w-auto fw-semibold"
+    <FormSelect
+      className="w-auto fw-semibold"
       aria-label="Rig"
       value={current}
       onChange={(event) => router.push(`/jobs/new?rig=${event.target.value}`)}
@@ -23,6 +24,6 @@ export function RigChoice({
           {r.name}
         </option>
       ))}
-    </select>
+    </FormSelect>
   );
 }

@@ -1,3 +1,4 @@
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { line, scaleLinear } from 'd3';
 
 import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
@@ -45,9 +46,9 @@ export function WaysTable({
             <tr key={s.name} className={s.missing ? 'soft' : undefined}>
               <th scope="row">
                 <label className="d-flex gap-2 align-items-start mb-0" style={{ minHeight: 32 }}>
-                  <input
+                  <FormCheckInput
                     type="radio"
-                    className="form-check-input mt-1 flex-shrink-0"
+                    className="mt-1 flex-shrink-0"
                     name="way"
                     checked={chosen === s.name}
                     disabled={s.missing !== null}

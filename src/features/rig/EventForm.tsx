@@ -1,5 +1,9 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import { keeping } from '@/features/forms/keeping';
@@ -32,29 +36,19 @@ export function EventForm({ rigId }: { rigId: string }) {
       <h2>Something happened to it</h2>
       <div className="row g-2">
         <div className="col-sm-5">
-          <label className="form-label" htmlFor="event-kind">
-            What
-          </label>
-          <select
-            id="event-kind"
-            className="form-select"
-            value={kind}
-            onChange={(e) => setKind(e.target.value)}
-          >
+          <FormLabel htmlFor="event-kind">What</FormLabel>
+          <FormSelect id="event-kind" value={kind} onChange={(e) => setKind(e.target.value)}>
             {Object.entries(EVENT_WORDS).map(([value, words]) => (
               <option key={value} value={value}>
                 {words}
               </option>
             ))}
-          </select>
+          </FormSelect>
         </div>
         <div className="col-sm-7">
-          <label className="form-label" htmlFor="event-note">
-            Note
-          </label>
-          <input
+          <FormLabel htmlFor="event-note">Note</FormLabel>
+          <FormControl
             id="event-note"
-            className="form-control"
             value={note}
             maxLength={250}
             onChange={(e) => setNote(e.target.value)}
@@ -62,9 +56,9 @@ export function EventForm({ rigId }: { rigId: string }) {
         </div>
       </div>
       <div className="d-flex gap-3 align-items-center mt-3">
-        <button type="submit" className="btn btn-plain" disabled={pending}>
+        <Button type="submit" variant="plain" disabled={pending}>
           Note it
-        </button>
+        </Button>
         <span role="status">{said}</span>
       </div>
     </form>

@@ -1,5 +1,7 @@
 'use client';
 
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
 import type { UseFormReturn } from 'react-hook-form';
 
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
@@ -28,13 +30,11 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<RigFields>; uni
             <Field form={form} name="marks.size" label={`Size, ${unit}`} />
             <Field form={form} name="marks.line" label={`Line width, ${unit}`} hint="where it has lines" />
             <div className="col-6 col-lg-4">
-              <label className="form-label" htmlFor="marks-colour">
-                Colour
-              </label>
-              <input
+              <FormLabel htmlFor="marks-colour">Colour</FormLabel>
+              <FormControl
                 id="marks-colour"
                 type="color"
-                className="form-control form-control-color w-100"
+                className="form-control-color w-100"
                 {...form.register('marks.colour')}
               />
             </div>

@@ -1,5 +1,6 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import type { UseFormReturn } from 'react-hook-form';
 
 import { recipeCautions } from '@/core/recipe';
@@ -27,7 +28,7 @@ export function RecipePanel({ form }: { form: UseFormReturn<RigFields> }) {
         <Field form={form} name="recipe.scalePercent" label="Scale, %" hint="100 unless there is a reason" />
         <div className="col-6 col-lg-8 d-flex align-items-center">
           <label className="d-flex gap-2 align-items-center mt-3">
-            <input type="checkbox" className="form-check-input m-0" {...form.register('recipe.borderless')} />
+            <FormCheckInput type="checkbox" className="m-0" {...form.register('recipe.borderless')} />
             borderless printing
           </label>
         </div>

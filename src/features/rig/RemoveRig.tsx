@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 
@@ -28,17 +29,17 @@ export function RemoveRig({ rigId, name, archived }: { rigId: string; name: stri
       <h2>Take it off the bench</h2>
       <p className="small-print">Its sheets, sessions and settings stay in the logbook.</p>
       {!off && (
-        <button type="button" className="btn btn-plain" disabled={pending} onClick={() => set(true)}>
+        <Button variant="plain" disabled={pending} onClick={() => set(true)}>
           Take {name} off the bench
-        </button>
+        </Button>
       )}
       {message && <span className="field-error">{message}</span>}
       {off && (
         <div className="undo" role="status">
           {name} is off the bench.
-          <button type="button" className="btn" disabled={pending} onClick={() => set(false)}>
+          <Button variant="quiet" disabled={pending} onClick={() => set(false)}>
             Put it back
-          </button>
+          </Button>
         </div>
       )}
     </section>

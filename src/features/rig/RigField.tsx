@@ -1,5 +1,8 @@
 'use client';
 
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import type { ReactNode } from 'react';
 import type { FieldPath, UseFormReturn } from 'react-hook-form';
 
@@ -32,12 +35,9 @@ export function Field({
   const error = errorAt(form, name);
   return (
     <div className={wide ? 'col-sm-6' : 'col-6 col-lg-4'}>
-      <label className="form-label" htmlFor={id}>
-        {label}
-      </label>
-      <input
+      <FormLabel htmlFor={id}>{label}</FormLabel>
+      <FormControl
         id={id}
-        className="form-control"
         autoComplete="off"
         aria-invalid={error !== undefined}
         aria-describedby={`${id}-say`}
@@ -73,12 +73,9 @@ export function Select({
   const id = name.replaceAll('.', '-');
   return (
     <div className={WIDTHS[width]}>
-      <label className="form-label" htmlFor={id}>
-        {label}
-      </label>
-      <select
+      <FormLabel htmlFor={id}>{label}</FormLabel>
+      <FormSelect
         id={id}
-        className="form-select"
         defaultValue={shownAt(form, name)}
         {...form.register(name, {
           onChange: (e: { target: { value: string } }) => onChoose?.(e.target.value as never),
@@ -89,7 +86,7 @@ export function Select({
             {words}
           </option>
         ))}
-      </select>
+      </FormSelect>
     </div>
   );
 }

@@ -1,5 +1,8 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
@@ -96,14 +99,12 @@ function Editor({
                   wide
                 />
                 <div className="col-sm-6">
-                  <label className="form-label" htmlFor="mediaClass">
-                    Kind of media
-                  </label>
-                  <select id="mediaClass" className="form-select" {...form.register('mediaClass')}>
+                  <FormLabel htmlFor="mediaClass">Kind of media</FormLabel>
+                  <FormSelect id="mediaClass" {...form.register('mediaClass')}>
                     <option value="film">film or vinyl</option>
                     <option value="paper">paper or card</option>
                     <option value="transfer">heat-transfer film</option>
-                  </select>
+                  </FormSelect>
                   <span className="small-print">what is assumed of its drift until the log knows better</span>
                 </div>
                 <Field form={form} name="printer" label="Printer" wide />
@@ -120,12 +121,12 @@ function Editor({
           </div>
         </div>
         <div className="d-flex gap-3 align-items-center mt-3">
-          <button type="submit" className="btn btn-main px-4" disabled={pending}>
+          <Button type="submit" variant="main" className="px-4" disabled={pending}>
             {rigId === null ? 'Add this rig' : 'Save'}
-          </button>
-          <button type="button" className="btn btn-plain" onClick={() => router.push('/')}>
+          </Button>
+          <Button variant="plain" onClick={() => router.push('/')}>
             Back to the bench
-          </button>
+          </Button>
           <span role="status" className={message ? 'field-error' : undefined}>
             {message || saved}
           </span>
@@ -165,9 +166,9 @@ function Sheet({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUni
       </p>
       <div className="btn-group flex-wrap mb-3" role="group" aria-label="Common sheets">
         {PAPERS.map((p) => (
-          <button key={p.name} type="button" className="btn btn-plain" onClick={() => choose(p.name)}>
+          <Button key={p.name} variant="plain" onClick={() => choose(p.name)}>
             {p.name}
-          </button>
+          </Button>
         ))}
       </div>
       <div className="row g-3">

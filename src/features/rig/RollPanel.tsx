@@ -1,5 +1,6 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import type { UseFormReturn } from 'react-hook-form';
 
 import { rollerRoom } from '@/core/layout';
@@ -34,9 +35,9 @@ export function RollPanel({ form, unit }: { form: UseFormReturn<RigFields>; unit
         <Field form={form} name="roll.rollerEdge" label="Roller to edge" hint="at least" />
         <div className="col-12">
           <label className="d-flex gap-2 align-items-center" style={{ minHeight: 44 }}>
-            <input
+            <FormCheckInput
               type="checkbox"
-              className="form-check-input m-0 flex-shrink-0"
+              className="m-0 flex-shrink-0"
               {...form.register('roll.testCutTurned')}
             />
             the piece goes in the other way round first, for a test cut in the waste

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { Plus, Trash2 } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 
@@ -38,13 +39,12 @@ export function SettingsPanel({ form, unit }: { form: UseFormReturn<RigFields>; 
       ))}
       {errorAt(form, 'settings') && <span className="field-error">{errorAt(form, 'settings')}</span>}
       {list.fields.length < MOST_SETTINGS && (
-        <button
-          type="button"
-          className="btn btn-plain"
+        <Button
+          variant="plain"
           onClick={() => list.append(emptySetting(list.fields.length === 0 ? 'Offset X' : '', 'right'))}
         >
           <Plus size={18} aria-hidden /> Add a setting
-        </button>
+        </Button>
       )}
     </fieldset>
   );
@@ -125,9 +125,9 @@ function Setting({
           width="full"
         />
       </div>
-      <button type="button" className="btn btn-plain mt-2" onClick={onRemove} aria-label={`Remove ${name}`}>
+      <Button variant="plain" className="mt-2" onClick={onRemove} aria-label={`Remove ${name}`}>
         <Trash2 size={18} aria-hidden /> Remove
-      </button>
+      </Button>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { Check, Copy } from 'lucide-react';
 import { useState } from 'react';
 
@@ -92,14 +93,14 @@ function Row({
         {text}
       </span>
       <span className="mono">{figure.unit ?? ''}</span>
-      <button
-        type="button"
-        className="btn btn-plain px-2"
+      <Button
+        variant="plain"
+        className="px-2"
         onClick={() => void copy()}
         aria-label={`Copy ${name}, ${text}${figure.unit === null ? '' : ` ${figure.unit}`}`}
       >
         {copied ? <Check size={18} aria-hidden /> : <Copy size={18} aria-hidden />}
-      </button>
+      </Button>
     </div>
   );
 }

@@ -1,5 +1,7 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState, useTransition } from 'react';
 
 import type { Affine } from '@/core/geometry';
@@ -128,11 +130,11 @@ export function CorrectDesk({
           <legend className="visually-hidden">What carries the correction</legend>
           {ways.map((w) => (
             <div className="form-check ps-0" key={w}>
-              <input
+              <FormCheckInput
                 type="radio"
                 name="way"
                 id={`way-${w}`}
-                className="form-check-input m-0"
+                className="m-0"
                 checked={way === w}
                 onChange={() => setWay(w)}
               />
@@ -143,14 +145,9 @@ export function CorrectDesk({
           ))}
         </fieldset>
       )}
-      <button
-        type="button"
-        className={`btn w-100 ${leave ? 'btn-plain' : 'btn-main'}`}
-        disabled={pending}
-        onClick={done}
-      >
+      <Button variant={leave ? 'plain' : 'main'} className="w-100" disabled={pending} onClick={done}>
         {DONE_WORDS[way]}
-      </button>
+      </Button>
       {message && (
         <span className="field-error" role="alert">
           {message}

@@ -1,5 +1,9 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 
@@ -69,7 +73,7 @@ export function FileDrop({
     setState({ kind: 'working', name: file.name, share: 0 });
     const text = await file.text();
     if (!worker.current) {
-      const raw = new Worker(new URL('../../workers/file.worker.ts', import.meta.url), { type: 'module' });
+      const raw = new Worker(new URL('../../../workers/file.worker.ts', import.meta.url), { type: 'module' });
       worker.current = { raw, api: wrap<FileWorker>(raw) };
     }
     const outcome = await worker.current.api.correct(
@@ -109,36 +113,30 @@ export function FileDrop({
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <label htmlFor="cut-file" className="form-label">
+        <FormLabel htmlFor="cut-file">
           Drop a cut file here: SVG, DXF or HPGL{restOnly ? ', to put the rest in' : ''}
-        </label>
-        <input
+        </FormLabel>
+        <FormControl
           id="cut-file"
           type="file"
           accept=".svg,.dxf,.hpgl,.hpg,.hgl,.plt,image/svg+xml"
-          className="form-control"
           onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) void take(file);
+            const { files } = e.target as HTMLInputElement;
+            if (files?.[0]) void take(files[0]);
             e.target.value = '';
           }}
         />
-        <label htmlFor="cut-format" className="form-label mt-2">
+        <FormLabel htmlFor="cut-format" className="mt-2">
           Give it back as
-        </label>
-        <select
-          id="cut-format"
-          className="form-select"
-          value={to}
-          onChange={(e) => setTo(e.target.value as CutFormat | 'same')}
-        >
+        </FormLabel>
+        <FormSelect id="cut-format" value={to} onChange={(e) => setTo(e.target.value as CutFormat | 'same')}>
           <option value="same">what it was</option>
           {CUT_FORMATS.map((format) => (
             <option key={format} value={format}>
               {format.toUpperCase()}
             </option>
           ))}
-        </select>
+        </FormSelect>
       </div>
       {state.kind === 'working' && (
         <p className="mt-2 mb-0" role="status">
@@ -149,9 +147,9 @@ export function FileDrop({
             aria-label={`Correcting ${state.name}`}
             className="align-middle"
           />{' '}
-          <button type="button" className="btn btn-plain" onClick={cancel}>
+          <Button variant="plain" onClick={cancel}>
             Cancel
-          </button>
+          </Button>
         </p>
       )}
       {state.kind === 'refused' && (

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { useState, useTransition } from 'react';
 
 import type { Assessment } from '@/core/calibration';
@@ -55,27 +56,17 @@ export function SuspectPanel({
             {suspects.length > 1 ? 'them' : 'it'} out.
           </p>
           {without && <WithAndWithout all={all} without={without} unit={unit} />}
-          <button
-            type="button"
-            className="btn btn-plain w-100"
-            disabled={pending}
-            onClick={() => decide(suspects, true)}
-          >
+          <Button variant="plain" className="w-100" disabled={pending} onClick={() => decide(suspects, true)}>
             Leave {suspects.map(nameOf).join(', ')} out
-          </button>
+          </Button>
         </>
       )}
       {aside.length > 0 && (
         <>
           <p className="mt-2">Left out, kept in the log: {aside.map(nameOf).join(', ')}.</p>
-          <button
-            type="button"
-            className="btn btn-plain w-100"
-            disabled={pending}
-            onClick={() => decide(aside, false)}
-          >
+          <Button variant="plain" className="w-100" disabled={pending} onClick={() => decide(aside, false)}>
             Count {aside.length > 1 ? 'them' : 'it'} again
-          </button>
+          </Button>
         </>
       )}
       {message && (

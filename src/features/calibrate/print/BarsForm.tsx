@@ -1,5 +1,8 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
 import { useState, useTransition } from 'react';
 
 import { barVerdict } from '@/core/recipe';
@@ -60,12 +63,11 @@ export function BarsForm({
       <div className="row g-2">
         {(['across', 'along'] as const).map((axis) => (
           <div className="col-6" key={axis}>
-            <label className="form-label" htmlFor={`bar-${axis}`}>
+            <FormLabel htmlFor={`bar-${axis}`}>
               Bar {axis}, {unit}
-            </label>
-            <input
+            </FormLabel>
+            <FormControl
               id={`bar-${axis}`}
-              className="form-control"
               inputMode="decimal"
               autoComplete="off"
               placeholder={fieldLength(nominal[axis], unit)}
@@ -80,9 +82,9 @@ export function BarsForm({
           </div>
         ))}
       </div>
-      <button type="submit" className="btn btn-plain mt-2" disabled={pending}>
+      <Button type="submit" variant="plain" className="mt-2" disabled={pending}>
         Keep what the rule says
-      </button>
+      </Button>
       {[
         barWords('across', 'wide', 'narrow', nominal.across, acrossMm),
         barWords('along', 'long', 'short', nominal.along, alongMm),

@@ -1,5 +1,8 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import { COMB_STEPS } from '@/core/proof';
@@ -50,42 +53,33 @@ export function SheetOptionsForm({
       <h2>Another layout</h2>
       <div className="row g-2">
         <div className="col-4">
-          <label className="form-label" htmlFor="columns">
-            Columns
-          </label>
-          <select
+          <FormLabel htmlFor="columns">Columns</FormLabel>
+          <FormSelect
             id="columns"
-            className="form-select"
             value={chosen.columns}
             onChange={(e) => change({ columns: Number(e.target.value) })}
           >
             {count(Math.max(fits.columns, chosen.columns)).map((n) => (
               <option key={n}>{n}</option>
             ))}
-          </select>
+          </FormSelect>
         </div>
         <div className="col-4">
-          <label className="form-label" htmlFor="rows">
-            Rows
-          </label>
-          <select
+          <FormLabel htmlFor="rows">Rows</FormLabel>
+          <FormSelect
             id="rows"
-            className="form-select"
             value={chosen.rows}
             onChange={(e) => change({ rows: Number(e.target.value) })}
           >
             {count(Math.max(fits.rows, chosen.rows)).map((n) => (
               <option key={n}>{n}</option>
             ))}
-          </select>
+          </FormSelect>
         </div>
         <div className="col-4">
-          <label className="form-label" htmlFor="step">
-            Comb step
-          </label>
-          <select
+          <FormLabel htmlFor="step">Comb step</FormLabel>
+          <FormSelect
             id="step"
-            className="form-select"
             value={`${chosen.unit} ${chosen.step}`}
             onChange={(e) => {
               const [name, step] = e.target.value.split(' ');
@@ -99,14 +93,14 @@ export function SheetOptionsForm({
                 </option>
               )),
             )}
-          </select>
+          </FormSelect>
         </div>
       </div>
       <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
-        <input
+        <FormCheckInput
           id="second"
           type="checkbox"
-          className="form-check-input mt-0"
+          className="mt-0"
           checked={chosen.secondSet}
           onChange={(e) => change({ secondSet: e.target.checked })}
         />

@@ -1,5 +1,6 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
 import { useCallback, useEffect, useMemo, useRef, useState, useTransition } from 'react';
 
 import { passReading } from '@/core/calibration';
@@ -344,38 +345,36 @@ export function ReadDesk({
           </p>
         )}
         <fieldset className="keys" disabled={!sums}>
-          <button
-            type="button"
-            className="btn btn-plain"
+          <Button
+            variant="plain"
             onClick={() => nudge(-1)}
             aria-label={task.axis === 'across' ? 'One to the left' : 'One back'}
           >
             <kbd>{task.axis === 'across' ? '←' : '↓'}</kbd>
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain"
+          </Button>
+          <Button
+            variant="plain"
             onClick={() => nudge(1)}
             aria-label={task.axis === 'across' ? 'One to the right' : 'One further'}
           >
             <kbd>{task.axis === 'across' ? '→' : '↑'}</kbd>
-          </button>
+          </Button>
           {hand.mode === 'fine' && (
             <>
-              <button type="button" className="btn btn-plain" onClick={between} aria-pressed={pick.between}>
+              <Button variant="plain" onClick={between} aria-pressed={pick.between}>
                 between <kbd>b</kbd>
-              </button>
-              <button type="button" className="btn btn-plain" onClick={coarse}>
+              </Button>
+              <Button variant="plain" onClick={coarse}>
                 coarse <kbd>c</kbd>
-              </button>
+              </Button>
             </>
           )}
-          <button type="button" className="btn btn-main" onClick={enter}>
+          <Button variant="main" onClick={enter}>
             {hand.mode === 'coarse'
               ? `On, ${signed(hand.coarseMm, 1)} mm`
               : `Keep ${sums ? signedLengthFigure(offsetMm, unit) : '…'}`}{' '}
             <kbd>Enter</kbd>
-          </button>
+          </Button>
         </fieldset>
         <p className="small-print mt-2 mb-0">
           Nudge until the picture looks like your loupe, or type the label of the line. <kbd>PgUp</kbd>{' '}
@@ -390,9 +389,9 @@ export function ReadDesk({
         {taken && (
           <p className="notice mt-2" role="status">
             The reading of {taken.stationId} was taken back.{' '}
-            <button type="button" className="btn btn-plain ms-2" onClick={undoClear}>
+            <Button variant="plain" className="ms-2" onClick={undoClear}>
               Undo
-            </button>
+            </Button>
           </p>
         )}
       </div>
@@ -448,14 +447,14 @@ export function ReadDesk({
         ) : (
           <p className="soft mb-0">Adding up …</p>
         )}
-        <button
-          type="button"
-          className={`btn w-100 mt-3 ${all ? 'btn-main' : 'btn-plain'}`}
+        <Button
+          variant={all ? 'main' : 'plain'}
+          className="w-100 mt-3"
           disabled={assessment === null || finishing || unsaved > 0}
           onClick={finish}
         >
           {all ? 'See what it says' : 'See what these say'}
-        </button>
+        </Button>
         {refused && <span className="field-error">{refused}</span>}
         {turnedAway.length > 0 && (
           <div className="notice notice-bad mt-3" role="alert">
@@ -464,9 +463,9 @@ export function ReadDesk({
                 {reading.stationId} {reading.axis} was not kept: {why}
               </p>
             ))}
-            <button type="button" className="btn btn-plain" onClick={forgetRefused}>
+            <Button variant="plain" onClick={forgetRefused}>
               I have seen it
-            </button>
+            </Button>
           </div>
         )}
         <p className={unsaved > 0 ? 'notice notice-bad mt-3 mb-0' : 'small-print mt-3 mb-0'} role="status">

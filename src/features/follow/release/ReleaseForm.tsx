@@ -1,5 +1,6 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState } from 'react';
 
 import { PendingButton } from '@/ui/PendingButton';
@@ -36,10 +37,10 @@ export function ReleaseForm({
         <legend className="visually-hidden">Look, then tick</legend>
         {items.map((item) => (
           <div key={item.key} className="d-flex gap-2 align-items-start py-2">
-            <input
+            <FormCheckInput
               id={`release-${item.key}`}
               type="checkbox"
-              className="form-check-input mt-1 flex-shrink-0"
+              className="mt-1 flex-shrink-0"
               checked={ticked.includes(item.key)}
               onChange={(event) =>
                 setTicked(event.target.checked ? [...ticked, item.key] : ticked.filter((k) => k !== item.key))

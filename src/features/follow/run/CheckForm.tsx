@@ -1,5 +1,10 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import type { Outline } from '@/core/drift';
@@ -97,12 +102,10 @@ export function CheckForm({
   const move = (axis: 'across' | 'along', mm: number): void => setTyped((t) => withOffset(t, axis, mm, unit));
   const field = (name: CheckField, label: string) => (
     <div className="col-6">
-      <label className="form-label" htmlFor={`check-${name}`}>
-        {label}
-      </label>
-      <input
+      <FormLabel htmlFor={`check-${name}`}>{label}</FormLabel>
+      <FormControl
         id={`check-${name}`}
-        className="form-control mono"
+        className="mono"
         inputMode="decimal"
         autoComplete="off"
         value={typed[name]}
@@ -137,15 +140,16 @@ export function CheckForm({
             [yes, true],
           ] as const
         ).map(([words, value]) => (
-          <button
+          <Button
             key={words}
-            type="button"
-            className={`btn btn-plain px-2 ${plus === value ? 'active' : ''}`}
+            variant="plain"
+            className="px-2"
+            active={plus === value}
             aria-pressed={plus === value}
             onClick={() => setTyped(withWay(typed, axis, value))}
           >
             {words}
-          </button>
+          </Button>
         ))}
       </div>
     </div>
@@ -165,9 +169,9 @@ export function CheckForm({
         {sections.length > 1 && (
           <div className="d-flex gap-2 align-items-center mb-2">
             <label htmlFor="check-section">Section</label>
-            <select
+            <FormSelect
               id="check-section"
-              className="form-select w-auto"
+              className="w-auto"
               value={section}
               onChange={(event) => {
                 setSection(Number(event.target.value));
@@ -179,38 +183,32 @@ export function CheckForm({
                   {known.some((c) => c.section === s) ? s : `${s}, not checked`}
                 </option>
               ))}
-            </select>
+            </FormSelect>
           </div>
         )}
         <div className="row g-2">
           <div className="col-6">
-            <label className="form-label" htmlFor="check-place">
-              Where
-            </label>
-            <select
+            <FormLabel htmlFor="check-place">Where</FormLabel>
+            <FormSelect
               id="check-place"
-              className="form-select"
               value={place}
               onChange={(event) => setPlace(event.target.value as CheckPlace)}
             >
               <option>first row</option>
               <option>last row</option>
-            </select>
+            </FormSelect>
           </div>
           <div className="col-6">
-            <label className="form-label" htmlFor="check-way">
-              Read by
-            </label>
-            <select
+            <FormLabel htmlFor="check-way">Read by</FormLabel>
+            <FormSelect
               id="check-way"
-              className="form-select"
               value={way}
               onChange={(event) => setWay(event.target.value as CheckWay)}
             >
               <option value="comb">comb or loupe</option>
               <option value="gaps">gaps round it</option>
               <option value="ruler">ruler</option>
-            </select>
+            </FormSelect>
           </div>
           <div className="col-12">
             <CheckPicture
@@ -248,9 +246,9 @@ export function CheckForm({
         </div>
         {here.length > 0 && (
           <label className="d-flex gap-2 align-items-center mt-2 mb-0" style={{ minHeight: 44 }}>
-            <input
+            <FormCheckInput
               type="checkbox"
-              className="form-check-input m-0 flex-shrink-0"
+              className="m-0 flex-shrink-0"
               checked={beside}
               onChange={(event) => setBeside(event.target.checked)}
             />
@@ -260,9 +258,9 @@ export function CheckForm({
           </label>
         )}
         <div className="d-flex gap-3 align-items-center mt-3 flex-wrap">
-          <button type="submit" className={`btn ${main ? 'btn-main' : 'btn-plain'}`} disabled={pending}>
+          <Button type="submit" variant={main ? 'main' : 'plain'} disabled={pending}>
             Keep this check
-          </button>
+          </Button>
           <span role="status">{said}</span>
         </div>
       </fieldset>

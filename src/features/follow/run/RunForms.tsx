@@ -1,5 +1,8 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
 import { useState, useTransition } from 'react';
 
 import { lengthRefusalText, type LengthUnit, parseLength } from '@/core/units';
@@ -29,14 +32,14 @@ export function FinishForm({
     return (
       <span className="d-inline-flex gap-2 align-items-center">
         <span className="mono">{counted}</span>
-        <button
-          type="button"
-          className="btn btn-link p-1"
+        <Button
+          variant="link"
+          className="p-1"
           aria-label={`Count section ${section} again`}
           onClick={() => setOpen(true)}
         >
           change
-        </button>
+        </Button>
       </span>
     );
   return (
@@ -58,17 +61,17 @@ export function FinishForm({
         });
       }}
     >
-      <input
-        className="form-control mono"
+      <FormControl
+        className="mono"
         style={{ width: '3.6rem' }}
         inputMode="numeric"
         aria-label={`Spoiled in section ${section}`}
         value={spoiled}
         onChange={(event) => setSpoiled(event.target.value)}
       />
-      <button type="submit" className="btn btn-plain" disabled={pending}>
+      <Button type="submit" variant="plain" disabled={pending}>
         Weeded
-      </button>
+      </Button>
       {said && (
         <span className="field-error" role="alert">
           {said}
@@ -95,12 +98,12 @@ function useLengths(unit: LengthUnit, initial: Readonly<Record<string, string>>)
   };
   const field = (name: string, label: string) => (
     <div className="col-6">
-      <label className="form-label" htmlFor={`length-${name}`}>
+      <FormLabel htmlFor={`length-${name}`}>
         {label}, {unit}
-      </label>
-      <input
+      </FormLabel>
+      <FormControl
         id={`length-${name}`}
-        className="form-control mono"
+        className="mono"
         inputMode="decimal"
         autoComplete="off"
         value={typed[name]}
@@ -162,9 +165,9 @@ export function LaminateForm({
         {field('measuredMm', 'After laminating')}
       </div>
       <div className="d-flex gap-3 align-items-center mt-2 flex-wrap">
-        <button type="submit" className="btn btn-plain" disabled={pending}>
+        <Button type="submit" variant="plain" disabled={pending}>
           Put it into the cut
-        </button>
+        </Button>
         <span role="status">{said}</span>
       </div>
     </form>
@@ -196,37 +199,28 @@ export function CloseForm({ runId, version, main }: { runId: string; version: nu
     >
       <div className="row g-2">
         <div className="col-8">
-          <label className="form-label" htmlFor="close-note">
-            A word for the log
-          </label>
-          <input
+          <FormLabel htmlFor="close-note">A word for the log</FormLabel>
+          <FormControl
             id="close-note"
-            className="form-control"
             value={note}
             maxLength={400}
             onChange={(event) => setNote(event.target.value)}
           />
         </div>
         <div className="col-4">
-          <label className="form-label" htmlFor="close-cost">
-            An item costs
-          </label>
-          <input
+          <FormLabel htmlFor="close-cost">An item costs</FormLabel>
+          <FormControl
             id="close-cost"
-            className="form-control mono"
+            className="mono"
             inputMode="decimal"
             value={cost}
             onChange={(event) => setCost(event.target.value)}
           />
         </div>
       </div>
-      <button
-        type="submit"
-        className={`btn mt-2 w-100 ${main ? 'btn-main' : 'btn-plain'}`}
-        disabled={pending}
-      >
+      <Button type="submit" variant={main ? 'main' : 'plain'} className="mt-2 w-100" disabled={pending}>
         Close the run
-      </button>
+      </Button>
       {said && (
         <span className="field-error" role="alert">
           {said}

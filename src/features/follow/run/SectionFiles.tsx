@@ -1,5 +1,7 @@
 'use client';
 
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 import { useState } from 'react';
 
 import { keeping } from '@/features/forms/keeping';
@@ -81,12 +83,10 @@ export function SectionFiles({
       {all.length === 1 && <p className="small-print mono text-break mb-0">{all[0]!.fileName}</p>}
       {all.length > 1 && (
         <div>
-          <label className="form-label" htmlFor="loaded-file">
-            The file that was loaded
-          </label>
-          <select
+          <FormLabel htmlFor="loaded-file">The file that was loaded</FormLabel>
+          <FormSelect
             id="loaded-file"
-            className="form-select mono"
+            className="mono"
             value={fileId ?? ''}
             onChange={(event) => setChosen(event.target.value)}
           >
@@ -95,7 +95,7 @@ export function SectionFiles({
                 {f.fileName}
               </option>
             ))}
-          </select>
+          </FormSelect>
         </div>
       )}
       <PendingButton
