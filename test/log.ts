@@ -1,5 +1,5 @@
 import type { Deps } from '@/server/base/deps';
-import { csvOfLog, documentOfLog } from '@/server/logbook/exportLog';
+import { csvOfLog, documentOfLog } from '../src/server/logbook/exportLog';
 
 async function joined(chunks: AsyncIterable<string>): Promise<string> {
   let text = '';

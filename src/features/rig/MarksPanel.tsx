@@ -10,7 +10,8 @@ import type { LengthUnit } from '@/core/units';
 import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './RigField';
-import { readRigForm, type RigFields } from './rigForm';
+import { readRigForm } from './readRigForm';
+import { type RigFields } from './rigForm';
 
 /** The marks this rig's cutter reads: it reads no others. Drawn as they will be printed, with what will go wrong. */
 export function MarksPanel({ form, unit }: { form: UseFormReturn<RigFields>; unit: LengthUnit }) {

@@ -13,7 +13,8 @@ import { useHydrated } from '@/ui/useHydrated';
 import { keeping } from '@/features/forms/keeping';
 
 import { saveRig } from './actions';
-import { formField, PAPERS, readRigForm, type RigFields } from './rigForm';
+import { formField, readRigForm } from './readRigForm';
+import { PAPERS, type RigFields } from './rigForm';
 import { Field } from './RigField';
 import { MarksPanel } from './MarksPanel';
 import { RecipePanel } from './RecipePanel';

@@ -10,7 +10,8 @@ import { useLater } from '@/ui/useLater';
 import { rollerWarnings } from '@/ui/rollerWords';
 
 import { Field } from './RigField';
-import { readRigForm, type RigFields } from './rigForm';
+import { readRigForm } from './readRigForm';
+import { type RigFields } from './rigForm';
 
 const loadKits = () => import('@/shapes/kits');
 

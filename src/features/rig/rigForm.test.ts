@@ -1,7 +1,8 @@
 import { fieldLength } from '@/core/units';
 import { rigInputSchema } from '@/server/rigs/shapes';
 
-import { emptyRig, emptySetting, formField, readRigForm, rigFields } from './rigForm';
+import { formField, readRigForm } from './readRigForm';
+import { emptyRig, emptySetting, rigFields } from './rigForm';
 
 const filled = () => ({ ...emptyRig('mm'), name: 'Card rig', printer: 'p', cutter: 'c', media: 'card' });
 

@@ -1,23 +1,14 @@
-import type { MediaClass } from '@/core/drift';
 import {
   DIRECTIONS_OF_KIND,
-  UNITS_OF_KIND,
   type EffectDirection,
   type SettingKind,
   type SettingUnit,
+  UNITS_OF_KIND,
 } from '@/core/correction';
+import type { MediaClass } from '@/core/drift';
 import { NEW_ROLL_KIT } from '@/core/layout';
 import type { Corner, LeadSign, MarkShape } from '@/core/marks';
-import {
-  fieldLength,
-  fixed,
-  fromMm,
-  lengthRefusalText,
-  parseLength,
-  placesOfStep,
-  type LengthUnit,
-} from '@/core/units';
-
+import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
 import type { Rig } from '@/server/rigs/rig';
 import type { Changeable } from '@/server/rigs/shapes';
 import type { RollKit } from '@/shapes/kits';
@@ -105,7 +96,7 @@ export const PAPERS = [
   { name: 'Tabloid', widthMm: 279.4, heightMm: 431.8 },
 ] as const;
 
-const LENGTH_FIELDS = {
+export const LENGTH_FIELDS = {
   sheetWidth: 'sheetWidthMm',
   sheetHeight: 'sheetHeightMm',
   marginLeft: 'marginLeftMm',
@@ -115,7 +106,7 @@ const LENGTH_FIELDS = {
   tolerance: 'toleranceMm',
 } as const;
 
-const MARK_LENGTHS = {
+export const MARK_LENGTHS = {
   size: 'sizeMm',
   line: 'lineMm',
   insetLeft: 'insetLeftMm',
@@ -127,14 +118,14 @@ const MARK_LENGTHS = {
   sensorEdge: 'sensorEdgeMm',
 } as const;
 
-const ROLL_LENGTHS = {
+export const ROLL_LENGTHS = {
   lead: 'leadMm',
   tail: 'tailMm',
   roller: 'rollerMm',
   rollerEdge: 'rollerEdgeMm',
 } as const;
 
-const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
+export const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
 
 export function emptySetting(name: string, direction: EffectDirection): SettingFields {
   return {
@@ -270,114 +261,5 @@ function markFields({ marks }: Rig, show: (mm: number) => string): MarkFields {
     leading: marks.leading,
     leadSign: marks.leadSign,
     every: marks.everyMm === null ? '' : show(marks.everyMm),
-  };
-}
-
-/** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
-export const formField = (path: string): string => path.replace(/Mm$/, '');
-
-export interface ReadForm {
-  readonly input: Record<string, unknown>;
-  readonly errors: Readonly<Record<string, string>>;
-}
-
-/** Collects what was read and what could not be, by field. */
-class Reading {
-  readonly errors: Record<string, string> = {};
-  constructor(private readonly unit: LengthUnit) {}
-
-  length(path: string, typed: string): number {
-    const read = parseLength(typed, this.unit);
-    if (read.ok) return read.value;
-    this.errors[path] = lengthRefusalText(read.refusal, this.unit);
-    return Number.NaN;
-  }
-
-  /** A machine's figure is in the machine's own unit, whatever the screen shows. */
-  figure(path: string, typed: string, unit: SettingUnit): number {
-    const length = unit === 'in' || unit === 'mm' ? unit : 'mm';
-    if (length !== unit && !/^[+\-\u2212]?(?:\d+(?:[.,]\d+)?|[.,]\d+)$/.test(typed.trim())) {
-      this.errors[path] = `Enter a plain figure, for example 0.05.`;
-      return Number.NaN;
-    }
-    const read = parseLength(typed, length);
-    if (read.ok) return Number(fromMm(read.value, length).toFixed(9));
-    this.errors[path] = lengthRefusalText(read.refusal, length);
-    return Number.NaN;
-  }
-}
-
-/** Reads what was typed; anything unreadable becomes a message by its field. */
-export function readRigForm(fields: RigFields, unit: LengthUnit): ReadForm {
-  const reading = new Reading(unit);
-  const input: Record<string, unknown> = {
-    name: fields.name,
-    printer: fields.printer,
-    cutter: fields.cutter,
-    media: fields.media,
-    changeable: fields.changeable,
-    mediaClass: fields.mediaClass,
-  };
-  for (const [field, mm] of Object.entries(LENGTH_FIELDS))
-    input[mm] = reading.length(field, fields[field as keyof typeof LENGTH_FIELDS]);
-  input.settings = fields.settings.map((s, i) => readSetting(reading, s, `settings.${i}`));
-  input.marks = readMarks(reading, fields.marks);
-  input.recipe = {
-    ...fields.recipe,
-    scalePercent: reading.figure('recipe.scalePercent', fields.recipe.scalePercent, 'percent'),
-  };
-  input.roll = readRoll(reading, fields.roll);
-  return { input, errors: reading.errors };
-}
-
-function readRoll(reading: Reading, roll: RollFields): Record<string, unknown> {
-  const lengths = Object.entries(ROLL_LENGTHS).map(([field, mm]) => [
-    mm,
-    reading.length(`roll.${field}`, roll[field as keyof typeof ROLL_LENGTHS]),
-  ]);
-  return {
-    ...Object.fromEntries(lengths),
-    longestMm: roll.longest.trim() === '' ? null : reading.length('roll.longest', roll.longest),
-    testCutTurned: roll.testCutTurned,
-  };
-}
-
-function readSetting(reading: Reading, s: SettingFields, path: string): Record<string, unknown> {
-  const { anchorX, anchorY, nominal, id, ...plain } = s;
-  const given = { anchorX, anchorY, nominal };
-  const lengths = Object.entries(SETTING_LENGTHS).map(([field, mm]) => {
-    const typed = given[field as keyof typeof given];
-    const used = field === 'nominal' ? s.kind === 'length' : s.kind !== 'offset';
-    if (!used) return [mm, field === 'nominal' ? null : 0];
-    return [mm, reading.length(`${path}.${field}`, typed)];
-  });
-  const figure = (name: 'step' | 'value'): number => reading.figure(`${path}.${name}`, s[name], s.unit);
-  const limit = (name: 'min' | 'max'): number | null =>
-    s[name].trim() === '' ? null : reading.figure(`${path}.${name}`, s[name], s.unit);
-  return {
-    ...(id ? { id } : {}),
-    ...plain,
-    ...Object.fromEntries(lengths),
-    step: figure('step'),
-    value: figure('value'),
-    min: limit('min'),
-    max: limit('max'),
-  };
-}
-
-function readMarks(reading: Reading, m: MarkFields): Record<string, unknown> | null {
-  if (m.count === '0') return null;
-  const lengths = Object.entries(MARK_LENGTHS).map(([field, mm]) => [
-    mm,
-    reading.length(`marks.${field}`, m[field as keyof typeof MARK_LENGTHS]),
-  ]);
-  return {
-    ...Object.fromEntries(lengths),
-    count: Number(m.count),
-    shape: m.shape,
-    colour: m.colour,
-    leading: m.leading,
-    leadSign: m.leadSign,
-    everyMm: m.every.trim() === '' ? null : reading.length('marks.every', m.every),
   };
 }

@@ -1,36 +1,37 @@
 import { eq } from 'drizzle-orm';
 
 import type { Terms } from '@/core/fit';
-import { normalDeviate, seededRandom, type Random } from '@/core/random/random';
-import { loadField, lookAtComb, stripField, type SimulatedRig, type SimulatedRoll } from '@/core/rigsim';
+import { normalDeviate, type Random, seededRandom } from '@/core/random/random';
 import { coarseOffset, nearestLengths } from '@/core/readings';
+import { loadField, lookAtComb, type SimulatedRig, stripField } from '@/core/rigsim';
+import type { Queryable } from '@/db/client';
+import { rigs } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
+import { saveTape, setFeed } from '@/server/drift/measure';
 import { recordEvent } from '@/server/rigs/history';
 import { getRig } from '@/server/rigs/repository';
 import { addRig } from '@/server/rigs/writeRig';
-import { getSession } from '@/server/sessions/loadSession';
-import { saveReading } from '@/server/sessions/readings';
-import { assess, currentPass, type CorrectionWay } from '@/server/sessions/session';
-import { makeSectionFile } from '@/server/runs/runFiles';
-import { getRun } from '@/server/runs/repository';
-import { CHECK_PLACES, checkYMm, undoneAt } from '@/server/runs/run';
-import { saveTape, setFeed } from '@/server/drift/measure';
 import { saveCheck } from '@/server/runs/checks';
 import { closeRun } from '@/server/runs/closeRun';
 import { finishSection, markSectionCut } from '@/server/runs/cutSections';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
 import { releaseItems, releaseRun } from '@/server/runs/releaseRun';
+import { getRun } from '@/server/runs/repository';
+import { CHECK_PLACES, checkYMm, undoneAt } from '@/server/runs/run';
 import { keepSlip } from '@/server/runs/runEvents';
+import { makeSectionFile } from '@/server/runs/runFiles';
 import { startRun } from '@/server/runs/startRun';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { closeSession } from '@/server/sessions/closeSession';
 import { finishReading } from '@/server/sessions/finishReading';
+import { getSession } from '@/server/sessions/loadSession';
 import { markPrinted } from '@/server/sessions/printSheet';
+import { saveReading } from '@/server/sessions/readings';
+import { assess, type CorrectionWay, currentPass } from '@/server/sessions/session';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
-import type { RigDraft } from '@/server/rigs/shapes';
 
-import type { Queryable } from '@/db/client';
-import { rigs } from '@/db/schema';
+import { type DemoRig, DESK, HONEY, PLUMB, ROLL, ROLL_DRIFT } from './demoRigs';
+import { type DemoRun, RUNS } from './demoRuns';
 
 /*
  * The print room of “Skerrow Line”, an invented small island ferry company: initials only, months of log,
@@ -38,192 +39,6 @@ import { rigs } from '@/db/schema';
  */
 
 const DAY_MS = 24 * 3600 * 1000;
-const PLUMB: Terms = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
-
-interface DemoRig {
-  readonly roll?: SimulatedRoll;
-  readonly input: RigDraft;
-  readonly truth: Partial<Terms>;
-  readonly seed: number;
-}
-
-const DESK: DemoRig = {
-  seed: 11,
-  truth: { shiftXMm: 0.62, shiftYMm: -0.47, turnRad: 0.0006, scaleAlong: 1.0011, leanRad: 0.0003 },
-  input: {
-    name: 'Deck-plan desk rig',
-    printer: 'desktop inkjet, chart room',
-    cutter: 'small cutter with mat',
-    media: 'matt paper 160 g',
-    sheetWidthMm: 210,
-    sheetHeightMm: 297,
-    marginLeftMm: 10,
-    marginNearMm: 15,
-    areaWidthMm: 190,
-    areaHeightMm: 267,
-    toleranceMm: 0.4,
-    marks: {
-      count: 3,
-      shape: 'bracket',
-      sizeMm: 8,
-      lineMm: 0.6,
-      colour: '#000000',
-      insetLeftMm: 12,
-      insetRightMm: 12,
-      insetNearMm: 12,
-      insetFarMm: 12,
-      clearMm: 2,
-      leading: 'near left',
-      leadSign: 'underlined',
-      everyMm: null,
-      printerEdgeMm: 4,
-      sensorEdgeMm: 6,
-    },
-    recipe: { tray: 'rear, single sheets', face: 'bright side up', paperType: 'heavy matt', quality: 'high' },
-    settings: [
-      {
-        name: 'Offset X',
-        unit: 'mm',
-        step: 0.05,
-        value: 1.15,
-        min: -5,
-        max: 5,
-        display: 'signed',
-        direction: 'right',
-      },
-      {
-        name: 'Offset Y',
-        unit: 'mm',
-        step: 0.05,
-        value: 4.7,
-        min: -5,
-        max: 5,
-        display: 'signed',
-        direction: 'back',
-      },
-    ],
-  },
-};
-
-const HONEY: DemoRig = {
-  seed: 23,
-  truth: { shiftXMm: -0.31, shiftYMm: 0.22, scaleAcross: 0.9994 },
-  input: {
-    ...DESK.input,
-    name: 'Honey-label desk rig',
-    media: 'gloss label sheet',
-    areaHeightMm: 260,
-    toleranceMm: 0.5,
-    marks: null,
-    recipe: { tray: 'cassette', face: 'label side down', paperType: 'gloss', quality: 'standard' },
-    settings: [
-      {
-        name: 'Side',
-        unit: 'mm',
-        step: 0.1,
-        value: -0.2,
-        min: -9.9,
-        max: 9.9,
-        display: 'sign-and-size',
-        direction: 'left',
-      },
-      {
-        name: 'Feed',
-        unit: 'mm',
-        step: 0.1,
-        value: 0.1,
-        min: -9.9,
-        max: 9.9,
-        display: 'sign-and-size',
-        direction: 'further',
-      },
-    ],
-  },
-};
-
-/** What the roll rig does along a roll: creep on the feed, a little to the side. */
-const ROLL_DRIFT: SimulatedRoll = {
-  creepMmPerM: { x: -0.03, y: 0.28 },
-  creepSdMmPerM: { x: 0.02, y: 0.05 },
-  wanderMm2PerM: 0.004,
-};
-
-const ROLL: DemoRig = {
-  seed: 37,
-  roll: ROLL_DRIFT,
-  truth: { shiftXMm: 0.4, shiftYMm: 0.35, turnRad: 0.0001, scaleAlong: 1.0001 },
-  input: {
-    name: 'Roll rig',
-    printer: '1.37 m roll printer',
-    cutter: 'wide cutter, slipway end',
-    media: 'gloss white vinyl',
-    sheetWidthMm: 1370,
-    sheetHeightMm: 1000,
-    marginLeftMm: 30,
-    marginNearMm: 60,
-    areaWidthMm: 1310,
-    areaHeightMm: 880,
-    toleranceMm: 0.5,
-    marks: {
-      count: 4,
-      shape: 'disc',
-      sizeMm: 10,
-      lineMm: 0.5,
-      colour: '#000000',
-      insetLeftMm: 45,
-      insetRightMm: 45,
-      insetNearMm: 75,
-      insetFarMm: 75,
-      clearMm: 8,
-      leading: 'near left',
-      leadSign: 'doubled',
-      everyMm: null,
-      printerEdgeMm: 8,
-      sensorEdgeMm: 15,
-    },
-    recipe: {
-      paperType: 'cast gloss vinyl',
-      quality: '8 passes',
-      warmUp: 'heater 38 °C, 10 min',
-      room: '21 °C, 50 %',
-    },
-    settings: [
-      {
-        name: 'Offset X',
-        unit: 'mm',
-        step: 0.1,
-        value: 0.3,
-        min: -20,
-        max: 20,
-        display: 'signed',
-        direction: 'left',
-      },
-      {
-        name: 'Offset Y',
-        unit: 'mm',
-        step: 0.1,
-        value: -0.6,
-        min: -20,
-        max: 20,
-        display: 'signed',
-        direction: 'further',
-      },
-      {
-        name: 'Feed length',
-        kind: 'length',
-        unit: 'mm',
-        step: 0.1,
-        value: 500,
-        min: 490,
-        max: 510,
-        display: 'signed',
-        direction: 'shorter',
-        anchorYMm: 75,
-        nominalMm: 500,
-      },
-    ],
-  },
-};
 
 export async function loadDemo(db: Queryable, today = new Date()): Promise<void> {
   const shop = new Shop(db, today);
@@ -260,51 +75,6 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
 }
 
 const CHECK_NOISE_MM = 0.03;
-
-interface DemoRun {
-  readonly daysAgo: number;
-  readonly who: string;
-  readonly name: string;
-  readonly copies: number;
-  readonly itemWidthMm: number;
-  readonly itemHeightMm: number;
-  readonly toleranceMm: number;
-  readonly rowsPerSection: number;
-  /** Sections to cut; the others wait. */
-  readonly upTo?: number;
-  readonly slip?: { readonly before: number; readonly alongMm: number };
-  readonly close?: { readonly note: string; readonly spoiled: (section: number) => number };
-}
-
-const DECALS: DemoRun = {
-  daysAgo: 96,
-  who: 'RS',
-  name: 'hull numbers',
-  copies: 90,
-  itemWidthMm: 240,
-  itemHeightMm: 180,
-  toleranceMm: 0.8,
-  rowsPerSection: 2,
-  close: { note: '', spoiled: () => 0 },
-};
-const TAGS = { name: 'luggage tags', itemWidthMm: 185, itemHeightMm: 110, toleranceMm: 0.5 };
-
-const RUNS: readonly DemoRun[] = [
-  DECALS,
-  {
-    ...DECALS,
-    ...TAGS,
-    daysAgo: 71,
-    who: 'AF',
-    copies: 250,
-    rowsPerSection: 4,
-    slip: { before: 7, alongMm: 0.62 },
-    close: { note: 'take-up reel caught between 6 and 7', spoiled: (s) => (s === 7 ? 9 : 0) },
-  },
-  { ...DECALS, daysAgo: 33, who: 'RS', name: 'deck arrows', copies: 120, rowsPerSection: 3 },
-  { ...DECALS, ...TAGS, daysAgo: 12, who: 'AF', copies: 230, rowsPerSection: 4 },
-  { ...DECALS, ...TAGS, daysAgo: 0, who: 'RS', copies: 140, rowsPerSection: 4, upTo: 2, close: undefined },
-];
 
 class Shop {
   private readonly random: Random = seededRandom(1137);

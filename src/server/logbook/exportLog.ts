@@ -4,26 +4,19 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import {
   corrections,
   driftEstimates,
-  events,
-  fits,
-  media,
-  passes,
-  proofSheets,
-  readings,
   rigs,
-  rigSettings,
   runChecks,
   runEvents,
   runFiles,
   runs,
   runSections,
   sessions,
-  settingChanges,
   tapeMeasures,
 } from '@/db/schema';
-
 import { csvLine } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
+
+import { changePages, eventPages, fitPages, readingsOf, ROWS_AT_ONCE } from './exportPages';
 
 /*
  * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory, and
@@ -33,7 +26,7 @@ import type { Deps } from '@/server/base/deps';
 type Chunks = AsyncGenerator<string, void, undefined>;
 
 const SESSIONS_AT_ONCE = 20;
-const ROWS_AT_ONCE = 100;
+
 const RUNS_AT_ONCE = 10;
 
 /** Every reading with its session, one a row: what the CSV export holds. */
@@ -54,51 +47,6 @@ async function* exportRows(deps: Deps) {
   }
 }
 
-async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
-  const rows = await deps.db
-    .select({
-      reading: readings,
-      pass: { position: passes.position, purpose: passes.purpose },
-      session: sessions,
-      sheet: proofSheets.number,
-      rig: rigs.name,
-      media: media.name,
-    })
-    .from(readings)
-    .innerJoin(passes, eq(passes.id, readings.passId))
-    .innerJoin(sessions, eq(sessions.id, passes.sessionId))
-    .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
-    .innerJoin(rigs, eq(rigs.id, sessions.rigId))
-    .innerJoin(media, eq(media.id, rigs.mediaId))
-    .where(inArray(sessions.id, [...sessionIds]))
-    .orderBy(asc(sessions.number), asc(passes.position), asc(readings.enteredAt));
-  return rows.map(({ reading, pass, session, sheet, rig, media: mediaName }) => ({
-    session: session.number,
-    rig,
-    media: session.mediaThen ?? mediaName,
-    kind: session.kind,
-    startedAt: session.startedAt.toISOString(),
-    startedBy: session.startedBy,
-    closedAt: session.closedAt?.toISOString() ?? '',
-    outcome: session.discarded ? 'discarded' : (session.outcome ?? (session.unproved ? 'not proved' : '')),
-    r95Mm: session.outcomeR95Mm,
-    pass: pass.position,
-    purpose: pass.purpose,
-    sheet,
-    station: reading.stationId,
-    axis: reading.axis,
-    xMm: reading.xMm,
-    yMm: reading.yMm,
-    offsetMm: reading.offsetMm,
-    uMm: reading.uMm,
-    enteredBy: reading.enteredBy,
-    enteredAt: reading.enteredAt.toISOString(),
-    replacedAt: reading.replacedAt?.toISOString() ?? '',
-    /** Who left it out of the fit. */
-    setAsideBy: reading.setAsideBy ?? '',
-  }));
-}
-
 const COLUMNS = [
   ...['session', 'rig', 'media', 'kind', 'startedAt', 'startedBy', 'closedAt', 'outcome', 'r95Mm', 'pass'],
   ...['purpose', 'sheet', 'station', 'axis', 'xMm', 'yMm', 'offsetMm', 'uMm', 'enteredBy', 'enteredAt'],
@@ -113,7 +61,7 @@ export async function* csvOfLog(deps: Deps): Chunks {
 }
 
 /** Pages of a table in the order of a time and, at the same time, of the id. */
-async function* pages<R>(
+export async function* pages<R>(
   at: PgColumn,
   id: PgColumn,
   page: (after: SQL | undefined, order: readonly [SQL, SQL]) => Promise<readonly R[]>,
@@ -198,58 +146,6 @@ export async function* documentOfLog(deps: Deps): Chunks {
   );
   yield '\n}\n';
 }
-
-const fitPages = (deps: Deps) =>
-  pages(
-    fits.createdAt,
-    fits.id,
-    (after, order) =>
-      deps.db
-        .select({ fit: fits, session: sessions.number, pass: passes.position })
-        .from(fits)
-        .innerJoin(passes, eq(passes.id, fits.passId))
-        .innerJoin(sessions, eq(sessions.id, passes.sessionId))
-        .where(after)
-        .orderBy(...order)
-        .limit(ROWS_AT_ONCE),
-    ({ fit }) => ({ at: fit.createdAt, id: fit.id }),
-  );
-
-const changePages = (deps: Deps) =>
-  pages(
-    settingChanges.changedAt,
-    settingChanges.id,
-    (after, order) =>
-      deps.db
-        .select({
-          change: settingChanges,
-          setting: rigSettings.name,
-          unit: rigSettings.unit,
-          rig: rigs.name,
-        })
-        .from(settingChanges)
-        .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
-        .innerJoin(rigs, eq(rigs.id, rigSettings.rigId))
-        .where(after)
-        .orderBy(...order)
-        .limit(ROWS_AT_ONCE),
-    ({ change }) => ({ at: change.changedAt, id: change.id }),
-  );
-
-const eventPages = (deps: Deps) =>
-  pages(
-    events.happenedAt,
-    events.id,
-    (after, order) =>
-      deps.db
-        .select({ event: events, rig: rigs.name })
-        .from(events)
-        .innerJoin(rigs, eq(rigs.id, events.rigId))
-        .where(after)
-        .orderBy(...order)
-        .limit(ROWS_AT_ONCE),
-    ({ event }) => ({ at: event.happenedAt, id: event.id }),
-  );
 
 /** Runs with their frozen plans, sections, checks (replaced ones included), events and what their files carried. */
 async function* runPages(deps: Deps) {

@@ -1,31 +1,24 @@
-import {
-  affineMap,
-  IDENTITY,
-  mapPoint,
-  invertMap,
-  type PlaneMap,
-  type Point,
-  type Rect,
-} from '../../geometry';
-import { accept, refuse, type Outcome } from '../../outcome';
-import { FILE_RESOLUTION_MM } from '../../tolerance';
-import {
-  CHORD_MM,
-  flatten,
-  mapPath,
-  mapPoints,
-  measure,
-  piecesOf,
-  type Drawing,
-  type DrawnPath,
-} from '../drawing';
-import { DXF_CHORD_MM, readDxf, writeDxf, type DxfRefusal } from '../dxf';
-import { HPGL_CHORD_MM, HPGL_UNIT_MM, readHpgl, writeHpgl, type HpglRefusal } from '../hpgl';
-import { ELEMENT_LIMIT, FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
-import { Notes, type Note } from '../notes';
-import { correctSvg, drawingToSvg, escapeXml, type SvgRefusal } from '../svg';
+import { affineMap, IDENTITY, invertMap, type PlaneMap, type Point, type Rect } from '../../geometry';
+import { accept, type Outcome, refuse } from '../../outcome';
+import { type Drawing, mapPath, measure } from '../drawing';
+import { type DxfRefusal, readDxf } from '../dxf';
+import { type HpglRefusal, readHpgl } from '../hpgl';
+import { ELEMENT_LIMIT, PIECE_LIMIT } from '../limits';
+import { type Note, Notes } from '../notes';
+import { correctSvg, escapeXml, type SvgRefusal } from '../svg';
 
 import type { CutFormat } from './cutFormat';
+import {
+  boundsThrough,
+  formatOf,
+  layersOf,
+  noteBelowZero,
+  outlinesOf,
+  refusedSize,
+  staysInView,
+  tooFine,
+  WRITE,
+} from './soundness';
 
 /** Kept with every corrected file, so that it can be traced to the code that made it. */
 export const FILE_CORRECTION_VERSION = 'file-2';
@@ -175,136 +168,4 @@ function finished(
       notes: notes.list(),
     },
   });
-}
-
-/** Less than this below zero no cutter shows, mm. */
-const BELOW_ZERO_MM = 0.02;
-
-/** A cutter clips what lies below its zero: told when the correction has moved lines there. */
-function noteBelowZero(before: Rect, after: Rect, notes: Notes): void {
-  const below = (was: number, is: number): number => (was >= -BELOW_ZERO_MM && is < -BELOW_ZERO_MM ? -is : 0);
-  const [across, along] = [below(before.x0, after.x0), below(before.y0, after.y0)];
-  const parts = [
-    across > 0 ? `${across.toFixed(2)} mm in x` : '',
-    along > 0 ? `${along.toFixed(2)} mm in y` : '',
-  ].filter((words) => words !== '');
-  if (parts.length > 0)
-    notes.add(
-      `corrected lines reach below zero by ${parts.join(' and ')}, where a cutter may clip them: draw the design that much further in, print and cut alike`,
-    );
-}
-
-/** How far apart two places have to be to be told apart in a format, and how fine its lines follow a curve; mm. */
-const RESOLUTION_MM: Readonly<Record<CutFormat, number>> = {
-  svg: FILE_RESOLUTION_MM,
-  dxf: FILE_RESOLUTION_MM,
-  hpgl: HPGL_UNIT_MM,
-};
-const CHORDS_MM: Readonly<Record<CutFormat, number | null>> = {
-  svg: null,
-  dxf: DXF_CHORD_MM,
-  hpgl: HPGL_CHORD_MM,
-};
-
-/** What cannot be written so that it can be read again: too far away, too fine, or smaller than a step. */
-function refusedSize(
-  paths: readonly DrawnPath[],
-  before: Rect,
-  after: Rect,
-  to: CutFormat,
-): FileRefusal | null {
-  const reach = [before, after].flatMap((b) => [b.x0, b.y0, b.x1, b.y1]);
-  if (!reach.every((v) => Math.abs(v) <= REACH_LIMIT_MM) || !paths.every(sound))
-    return { code: 'out-of-reach', limitMm: REACH_LIMIT_MM };
-  const resolutionMm = RESOLUTION_MM[to];
-  if (Math.max(after.x1 - after.x0, after.y1 - after.y0) < 2 * resolutionMm)
-    return { code: 'too-small', resolutionMm };
-  return null;
-}
-
-/** Whether curves would become more lines than a file may have. */
-function tooFine(paths: readonly DrawnPath[], correction: PlaneMap, to: CutFormat): boolean {
-  const chord = correction.kind === 'affine' ? CHORDS_MM[to] : CHORD_MM;
-  return chord !== null && paths.some(curved) && piecesOf(paths, chord, PIECE_LIMIT) > PIECE_LIMIT;
-}
-
-const curved = (path: DrawnPath): boolean => path.segments.some((s) => s.kind !== 'lines');
-
-/** A curve with a figure that is none, or one of an arc so large that its end is lost in rounding, is not a cut line. */
-const sound = (path: DrawnPath): boolean =>
-  path.segments.every((s) => {
-    if (s.kind === 'lines') return true;
-    if (s.kind === 'cubic') return [s.c1, s.c2].every((p) => Math.hypot(p.x, p.y) <= LARGEST_CURVE_MM);
-    return [s.u, s.v, s.centre].every((p) => Math.hypot(p.x, p.y) <= LARGEST_CURVE_MM);
-  });
-/** Beyond it half a micron is lost in the sixteen digits of a figure. */
-const LARGEST_CURVE_MM = 1e9;
-
-const WRITE: Readonly<Record<CutFormat, (drawing: Drawing, bounds: Rect, notes: Notes) => string>> = {
-  svg: drawingToSvg,
-  dxf: (drawing, _, notes) => writeDxf(drawing, notes),
-  hpgl: (drawing, _, notes) => writeHpgl(drawing, notes),
-};
-
-/** The format by how the text begins; names are not trusted. */
-export function formatOf(text: string): Outcome<CutFormat, FileRefusal> {
-  if (text.length > FILE_LIMIT_BYTES)
-    return refuse({ code: 'file-too-large', bytes: text.length, limit: FILE_LIMIT_BYTES });
-  const head = text.slice(0, 2000).replace(/^\ufeff/, '');
-  if (head.trim() === '') return refuse({ code: 'empty' });
-  if (head.includes('\u0000') || (head.match(/\ufffd/g)?.length ?? 0) > 3) return refuse({ code: 'binary' });
-  if (/^\s*</.test(head)) return accept('svg');
-  if (/^\s*(0|999)\s*[\r\n]/.test(head)) return accept('dxf');
-  if (
-    /^[\s;\u0003]*(\u001b|(IN|DF|PU|PD|PA|PR|SP|IP|SC|CI|AA|AR|EA|ER|VS|FS|LB|CO)[\s\d;,.+-]|(IN|PU|PD)[A-Z])/i.test(
-      head,
-    )
-  )
-    return accept('hpgl');
-  return refuse({ code: 'unknown-format', begins: head.trim().slice(0, 20) });
-}
-
-function layersOf(paths: readonly DrawnPath[]): Drawing['layers'] {
-  const layers = new Map<string, string | null>();
-  for (const { layer, colour } of paths) if (!layers.has(layer)) layers.set(layer, colour);
-  return [...layers].map(([name, colour]) => ({ name, colour }));
-}
-
-const corners = (b: Rect): Point[] => [
-  { x: b.x0, y: b.y0 },
-  { x: b.x1, y: b.y0 },
-  { x: b.x1, y: b.y1 },
-  { x: b.x0, y: b.y1 },
-];
-
-/** A projective map has a horizon; nothing that is cut may lie on or beyond it. */
-const staysInView = (map: PlaneMap, bounds: Rect): boolean =>
-  map.kind === 'affine' || corners(bounds).every((p) => map.h31 * p.x + map.h32 * p.y + 1 > 0.1);
-
-function boundsThrough(bounds: Rect, map: PlaneMap): Rect {
-  const moved = corners(bounds).map((p) => mapPoint(map, p));
-  return {
-    x0: Math.min(...moved.map((p) => p.x)),
-    y0: Math.min(...moved.map((p) => p.y)),
-    x1: Math.max(...moved.map((p) => p.x)),
-    y1: Math.max(...moved.map((p) => p.y)),
-  };
-}
-
-const MOST_OUTLINES = 400;
-const MOST_OUTLINE_POINTS = 40_000;
-
-/** What a preview needs and no more: curves as coarse as the picture, the first outlines of a crowd. */
-function outlinesOf(paths: readonly DrawnPath[], correction: PlaneMap, bounds: Rect): MovedOutline[] {
-  const chord = Math.max(1e-3, Math.hypot(bounds.x1 - bounds.x0, bounds.y1 - bounds.y0) / 2000);
-  const outlines: MovedOutline[] = [];
-  let points = 0;
-  for (const path of paths.slice(0, MOST_OUTLINES)) {
-    const whole = flatten(path, chord);
-    const before = whole.length > MOST_OUTLINE_POINTS ? whole.slice(0, MOST_OUTLINE_POINTS) : whole;
-    points += before.length;
-    if (points > 2 * MOST_OUTLINE_POINTS) break;
-    outlines.push({ before, after: mapPoints(before, (p) => mapPoint(correction, p)) });
-  }
-  return outlines;
 }

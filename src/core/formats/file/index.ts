@@ -1,7 +1,6 @@
 export {
   correctFile,
   FILE_CORRECTION_VERSION,
-  formatOf,
   readCutFile,
   writeCutFile,
   type CorrectedFile,
@@ -9,6 +8,7 @@ export {
   type FileReport,
   type MovedOutline,
 } from './correctFile';
+export { formatOf } from './soundness';
 export { CUT_FORMATS, type CutFormat } from './cutFormat';
 export { fileRefusalText } from './fileRefusals';
 export { FILE_LIMIT_BYTES } from '../limits';
