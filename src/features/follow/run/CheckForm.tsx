@@ -110,6 +110,7 @@ export function CheckForm({
         autoComplete="off"
         value={typed[name]}
         aria-invalid={errors[name] !== undefined}
+        aria-describedby={errors[name] ? `check-${name}-say` : undefined}
         onChange={(event) => setTyped(withTyped(typed, name, event.target.value))}
         onKeyDown={(event) => {
           // Up and down nudge what the field holds.
@@ -119,7 +120,11 @@ export function CheckForm({
           move(to.axis, to.mm);
         }}
       />
-      {errors[name] && <span className="field-error">{errors[name]}</span>}
+      {errors[name] && (
+        <span className="field-error" id={`check-${name}-say`}>
+          {errors[name]}
+        </span>
+      )}
     </div>
   );
   const nudgedIn = (name: CheckField, key: string, fine: boolean) => {
