@@ -45,43 +45,45 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
           : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))} ${UNIT_WORDS[s.unit]}`).join(' and ')} now.`}
       </h1>
       <RigForm rigId={rig.id} version={rig.version} initial={rigFields(rig, unit)} unit={unit} />
-      <section className="panel">
+      <section className="panel mt-3">
         <h2>How its sheets leave the printer</h2>
         <FirstEdge rigId={rig.id} bobFirst={rig.bobFirst} />
       </section>
       <div className="bench-below">
         <section className="panel">
           <h2>What its settings were</h2>
-          <table className="rows">
-            <thead>
-              <tr>
-                <th scope="col">when</th>
-                <th scope="col">setting</th>
-                <th scope="col" className="num">
-                  from
-                </th>
-                <th scope="col" className="num">
-                  to
-                </th>
-                <th scope="col">why</th>
-                <th scope="col">who</th>
-              </tr>
-            </thead>
-            <tbody>
-              {history.map((h, i) => (
-                <tr key={i}>
-                  <td>{format(h.at, 'd MMM yyyy')}</td>
-                  <td>{h.setting}</td>
-                  <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
-                  <td className="num">
-                    {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
-                  </td>
-                  <td>{h.reason}</td>
-                  <td>{h.by}</td>
+          <div className="overflow-auto">
+            <table className="rows">
+              <thead>
+                <tr>
+                  <th scope="col">when</th>
+                  <th scope="col">setting</th>
+                  <th scope="col" className="num">
+                    from
+                  </th>
+                  <th scope="col" className="num">
+                    to
+                  </th>
+                  <th scope="col">why</th>
+                  <th scope="col">who</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {history.map((h, i) => (
+                  <tr key={i}>
+                    <td>{format(h.at, 'd MMM yyyy')}</td>
+                    <td>{h.setting}</td>
+                    <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
+                    <td className="num">
+                      {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
+                    </td>
+                    <td>{h.reason}</td>
+                    <td>{h.by}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
           {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
         </section>
         <div className="stack">

@@ -41,28 +41,30 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
           <div className="two">
             <PassChart points={passPoints(session)} toleranceMm={session.rig.toleranceMm} unit={unit} />
             <div className="stack side">
-              <section className="panel rig-card">
-                <PlumbGlyph
-                  ratio={a.r95Mm / session.rig.toleranceMm}
-                  size={150}
-                  label={STATE_WORDS[a.state]}
-                />
-                <div>
-                  <StateTag state={a.state} />
-                  <p className="mt-2 mb-1">
-                    The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
-                  </p>
-                  <p className="small-print mb-0">
-                    {a.scope === 'whole-area'
-                      ? `Worst at the ${a.worstName}, scatter from load to load included.`
-                      : 'Only what was read is known: other places may differ.'}
-                  </p>
-                  <p className="small-print mt-1 mb-0">
-                    {previousPass(session)?.load === pass.load &&
-                      'Proved on the load that was corrected, so it is a proof of this load. '}
-                    {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
-                  </p>
+              <section className="panel">
+                <div className="rig-card">
+                  <PlumbGlyph
+                    ratio={a.r95Mm / session.rig.toleranceMm}
+                    size={150}
+                    label={STATE_WORDS[a.state]}
+                  />
+                  <div>
+                    <StateTag state={a.state} />
+                    <p className="mt-2 mb-1">
+                      The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
+                    </p>
+                    <p className="small-print mb-0">
+                      {a.scope === 'whole-area'
+                        ? `Worst at the ${a.worstName}, scatter from load to load included.`
+                        : 'Only what was read is known: other places may differ.'}
+                    </p>
+                  </div>
                 </div>
+                <p className="small-print mt-2 mb-0">
+                  {previousPass(session)?.load === pass.load &&
+                    'Proved on the load that was corrected, so it is a proof of this load. '}
+                  {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
+                </p>
               </section>
               <Next session={session} plumb={a.state === 'plumb'} whole={a.scope === 'whole-area'} />
             </div>

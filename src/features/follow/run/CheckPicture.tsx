@@ -137,9 +137,10 @@ export function CheckPicture({
         <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
         <text x={10 + bar * scale + 8} y={BOX.height - 7}>
           <tspan className="mono">{plainLength(bar, unit)}</tspan>
-          <tspan className="soft"> of miss, ×{magnified}; as it lies in the machine</tspan>
+          <tspan className="soft"> of miss, ×{magnified}</tspan>
         </text>
       </svg>
+      <p className="small-print mb-0">As it lies in the machine.</p>
     </div>
   );
 }
