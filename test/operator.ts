@@ -3,7 +3,14 @@ import { predictOffset, type AffineField } from '@/core/fit';
 import type { ProofSheet } from '@/core/proof';
 import { normalDeviate, type Random } from '@/core/random/random';
 import { lookAtComb } from '@/core/rigsim';
-import { combOf, handAt, lengthsOf, roughFor, tasksOf, type Task } from '@/features/calibrate/read/readingHand';
+import {
+  combOf,
+  handAt,
+  lengthsOf,
+  roughFor,
+  tasksOf,
+  type Task,
+} from '@/features/calibrate/read/readingHand';
 import type { KeptReading } from '@/features/calibrate/read/useReadings';
 
 /** An operator at the reading desk: crosses where the desk asks for them, an eye with its blur. */
