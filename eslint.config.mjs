@@ -79,7 +79,7 @@ export default tseslint.config(
     files: ['src/features/**/*.{ts,tsx}', 'src/ui/**/*.{ts,tsx}'],
     ignores: [
       'src/**/*.test.{ts,tsx}',
-      'src/features/**/*{Page,Context}.tsx',
+      'src/features/**/*{Page,Panels,Context}.tsx',
       'src/features/**/{actions,sessionActs,step,load*,passPoints,runView}.ts',
       'src/features/forms/actionResult.ts',
     ],

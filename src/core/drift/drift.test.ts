@@ -6,7 +6,8 @@ import { coverageFactor } from '../statistics';
 
 import { compressNodes } from './compress';
 import { estimateDrift } from './estimate';
-import { filterDrift, newTrace, stepsBefore, stepsOf, type FilterPrior } from './filter';
+import { filterDrift, newTrace, stepsBefore, type FilterPrior } from './filter';
+import { stepsOf } from './steps';
 import { expectAhead, slipInRun } from './follow';
 import type { MarkWay, PlaceOnPiece } from './miss';
 import { outsideBand } from './mixture';

@@ -1,6 +1,7 @@
 import type { Random } from '../random/random';
 
-import { filterDrift, stepsOf, type FilterPrior, type PlaceAhead } from './filter';
+import { filterDrift, type FilterPrior } from './filter';
+import { stepsOf, type PlaceAhead } from './steps';
 import { mixtureMoments, type NormalPart } from './mixture';
 import { largestStep, modeOf, simulatedLimit } from './slips';
 import type { DriftNode, DriftRun } from './types';

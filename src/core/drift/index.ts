@@ -1,11 +1,6 @@
 export { compressNodes } from './compress';
-export {
-  DRIFT_VERSION,
-  driftNodes,
-  estimateDrift,
-  READINGS_OF_A_RECORD,
-  type DriftEstimate,
-} from './estimate';
+export { DRIFT_VERSION, estimateDrift, READINGS_OF_A_RECORD, type DriftEstimate } from './estimate';
+export { driftNodes } from './nodes';
 export {
   expectAhead,
   possibleSlip,

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { applyAffine, invertAffine } from '../geometry';
 import { seededRandom } from '../random/random';
 
-import { medianSquareU } from './filter';
+import { medianSquareU } from './steps';
 import { sectionOutlook, type FollowedAxis, type SectionAhead } from './outlook';
 import type { DriftNode, DriftReading } from './types';
 import { filmNode } from '@test/rolls';

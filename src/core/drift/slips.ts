@@ -1,18 +1,10 @@
 import { normalDeviate, type Random } from '../random/random';
 
-import {
-  filterDrift,
-  forEachStep,
-  newTrace,
-  stepsBefore,
-  stepsOf,
-  WIDE,
-  type DriftSteps,
-  type FilterPrior,
-  type Trace,
-} from './filter';
+import { filterDrift, newTrace, stepsBefore, WIDE, type FilterPrior, type Trace } from './filter';
+import { forEachStep, stepsOf, type DriftSteps } from './steps';
 import { mixtureQuantile } from './mixture';
-import { driftNodes, estimateDrift, likeliestNoise, type DriftEstimate } from './estimate';
+import { estimateDrift, type DriftEstimate } from './estimate';
+import { driftNodes, likeliestNoise } from './nodes';
 import type { DriftPrior } from './priors';
 import type { DriftNode, DriftNoise, DriftRun, SlipFound } from './types';
 

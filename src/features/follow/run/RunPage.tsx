@@ -1,44 +1,22 @@
-import Link from 'next/link';
-
-import { format } from 'date-fns';
-
 import { loadedBy } from '@/core/marks';
-import { fieldLength, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
+import { lengthText } from '@/core/units';
 import { plumbState, STATE_WORDS } from '@/core/verdict';
-import { preferences, requestDeps } from '@/server/base/context';
-import { openSlip, outlookOn, type NextSection } from '@/server/runs/outlook';
-import { inForce, UNDOABLE, type Run, copiesLeft, restIsWorthPlanning } from '@/server/runs/run';
-
 import { Page } from '@/features/frame/Page';
+import { preferences, requestDeps } from '@/server/base/context';
+import { openSlip, outlookOn } from '@/server/runs/outlook';
+import { LiveRefresh } from '@/ui/LiveRefresh';
+import { RollDrawing } from '@/ui/picture/RollDrawing';
+
+import { ControlFigure } from '../ControlChart';
+import { KeepSlipButton, RegisterButton, RestButton } from '../RunActs';
+import { RunContext } from '../RunContext';
+import { runAt } from '../loadRun';
+import { lastCut, MOST_ON_CHART, nextIndex, rowsToCheck, runAnswer, unchecked } from '../runView';
 
 import { CheckForm } from './CheckForm';
-import { ControlFigure } from '../ControlChart';
-import { LiveRefresh } from '@/ui/LiveRefresh';
-
-import { runAt } from '../loadRun';
-import { LoadingCard } from '../LoadingCard';
-import { RollDrawing } from '@/ui/picture/RollDrawing';
-import {
-  KeepSlipButton,
-  NotCutButton,
-  RegisterButton,
-  RestButton,
-  TakeBackButton,
-  UndoButton,
-} from '../RunActs';
-import { CloseForm, FinishForm, LaminateForm } from './RunForms';
-import { SectionFiles } from './SectionFiles';
-import { RunContext } from '../RunContext';
-import {
-  correctionWords,
-  lastCut,
-  MOST_ON_CHART,
-  nextIndex,
-  readAgainWords,
-  rowsToCheck,
-  runAnswer,
-  unchecked,
-} from '../runView';
+import { CloseForm } from './RunForms';
+import { Further, JustRead, NextPanel } from './RunPanels';
+import { SectionTable } from './SectionTable';
 
 /** The run at the machine: what to load, what was read, what comes next. */
 export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
@@ -156,220 +134,5 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
         </div>
       </div>
     </Page>
-  );
-}
-
-function NextPanel({
-  run,
-  next,
-  main,
-  unit,
-}: {
-  run: Run;
-  next: NextSection;
-  /** Whether its button is the one main action. */
-  main: boolean;
-  unit: LengthUnit;
-}) {
-  const missed = unchecked(run);
-  const made = run.files.filter((f) => f.section === next.index);
-  return (
-    <section className="panel">
-      <h2>Section {next.index}: its cut file</h2>
-      <p className="mb-2">{correctionWords(next, unit)}</p>
-      <p className="small-print">
-        As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
-        {lengthText(next.outlook.r95Mm, unit)}.
-        {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
-      </p>
-      <SectionFiles
-        key={next.index}
-        runId={run.id}
-        section={next.index}
-        files={[...made].reverse().map(({ id, fileName }) => ({ id, fileName }))}
-        main={main}
-      />
-      <details className="working">
-        <summary>How to load it</summary>
-        <LoadingCard rig={run.rig} unit={unit} />
-      </details>
-    </section>
-  );
-}
-
-function Further({
-  run,
-  next,
-  slip,
-  unit,
-}: {
-  run: Run;
-  next: NextSection | null;
-  slip: boolean;
-  unit: LengthUnit;
-}) {
-  const last = lastCut(run);
-  const untouched = last !== null && !run.checks.some((c) => c.section === last);
-  const section = next && run.plan.sections[next.index - 1]!;
-  const undoable = UNDOABLE.flatMap((kind) => inForce(run, kind).map((e) => ({ ...e, kind }))).sort(
-    (a, b) => b.at.getTime() - a.at.getTime(),
-  )[0];
-  return (
-    <section className="panel">
-      <h2>Also</h2>
-      <div className="d-flex flex-wrap gap-2">
-        <RestButton runId={run.id} rest />
-        <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
-          All files in one archive
-        </a>
-        {untouched && <NotCutButton runId={run.id} section={last} />}
-        {undoable && <UndoButton runId={run.id} event={undoable} />}
-        {next && !slip && <RegisterButton runId={run.id} before={next.index} main={false} />}
-      </div>
-      {next && section && (
-        <details className="working">
-          <summary>It was laminated</summary>
-          <LaminateForm
-            key={next.index}
-            runId={run.id}
-            from={next.index}
-            nominal={fieldLength(section.endMm - section.startMm, unit)}
-            bothEnds={run.plan.way === 'both-ends'}
-            unit={unit}
-          />
-        </details>
-      )}
-      {restIsWorthPlanning(run) && (
-        <details className="working">
-          <summary>The rest is not printed yet</summary>
-          <p className="small-print">
-            What these checks tell of the drift is not in this run’s plan. The {copiesLeft(run)} copies left
-            may need fewer sections now, or more. Stop this run for good once the new one is frozen.
-          </p>
-          <Link className="btn btn-plain" href={`/jobs/new?rest=${run.id}`}>
-            Plan the rest anew
-          </Link>
-        </details>
-      )}
-      {next && (
-        <details className="working">
-          <summary>Stop here for good</summary>
-          <CloseForm runId={run.id} version={run.version} main={false} />
-        </details>
-      )}
-    </section>
-  );
-}
-
-function CheckFigures({ check: c, unit }: { check: Run['checks'][number]; unit: LengthUnit }) {
-  return (
-    <span className="mono">
-      {c.dyMm === null ? '·' : signedLengthFigure(c.dyMm, unit)},{' '}
-      {c.dxMm === null ? '·' : signedLengthFigure(c.dxMm, unit)}
-    </span>
-  );
-}
-
-/** What was read of the section that was cut last, to be taken back when it was misread. */
-function JustRead({
-  run,
-  section,
-  next,
-  unit,
-}: {
-  run: Run;
-  section: number;
-  next: NextSection | null;
-  unit: LengthUnit;
-}) {
-  const again = readAgainWords(run, next, unit);
-  const own = run.checks.filter((c) => c.section === section);
-  if (own.length === 0) return null;
-  return (
-    <section className="panel" aria-label={`Read of section ${section}`}>
-      <h2>Read of section {section}: along, across</h2>
-      {own.map((c) => (
-        <div key={c.id} className="d-flex gap-2 align-items-center justify-content-between mb-1">
-          <span>
-            <CheckFigures check={c} unit={unit} />
-            <br />
-            <span className="small-print">
-              {c.place}, {c.by}
-            </span>
-          </span>
-          <span className="text-nowrap">
-            <TakeBackButton runId={run.id} checkId={c.id} />
-          </span>
-        </div>
-      ))}
-      {again && <p className="notice mb-0 mt-2">{again}</p>}
-    </section>
-  );
-}
-
-const STATE_OF = { waiting: 'waiting', cut: 'cut', finished: 'weeded' } as const;
-
-function SectionTable({ run, unit }: { run: Run; unit: LengthUnit }) {
-  return (
-    <section className="panel">
-      <h2>Section by section</h2>
-      <table className="rows rows-tight">
-        <thead>
-          <tr>
-            <th scope="col">section</th>
-            <th scope="col" className="num">
-              rows
-            </th>
-            <th scope="col" className="num">
-              copies
-            </th>
-            <th scope="col">state</th>
-            <th scope="col">checks, {unit}: along, across</th>
-            <th scope="col">spoiled</th>
-          </tr>
-        </thead>
-        <tbody>
-          {run.plan.sections.map((s, i) => {
-            const own = run.sections[i]!;
-            const checks = run.checks.filter((c) => c.section === s.index);
-            return (
-              <tr key={s.index}>
-                <th scope="row">{s.index}</th>
-                <td className="num">
-                  {s.rows === 1 ? s.firstRow : `${s.firstRow}–${s.firstRow + s.rows - 1}`}
-                </td>
-                <td className="num">{s.copies}</td>
-                <td>
-                  {STATE_OF[own.state]}
-                  {own.cutAt && <span className="soft">, {format(own.cutAt, 'd MMM HH:mm')}</span>}
-                </td>
-                <td>
-                  {checks.map((c) => (
-                    <span key={c.id} className="d-block text-nowrap">
-                      {c.place}: <CheckFigures check={c} unit={unit} /> {c.by}
-                    </span>
-                  ))}
-                </td>
-                <td>
-                  {own.state === 'waiting' ? (
-                    ''
-                  ) : run.stage === 'running' ? (
-                    <FinishForm
-                      key={`${own.state} ${own.spoiled}`}
-                      runId={run.id}
-                      section={s.index}
-                      copies={s.copies}
-                      counted={own.spoiled}
-                    />
-                  ) : (
-                    <span className="mono">{own.spoiled}</span>
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </section>
   );
 }

@@ -1,0 +1,160 @@
+import Link from 'next/link';
+
+import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/core/units';
+import type { NextSection } from '@/server/runs/outlook';
+import { copiesLeft, inForce, restIsWorthPlanning, type Run, UNDOABLE } from '@/server/runs/run';
+
+import { LoadingCard } from '../LoadingCard';
+import { NotCutButton, RegisterButton, RestButton, TakeBackButton, UndoButton } from '../RunActs';
+import { correctionWords, lastCut, readAgainWords, unchecked } from '../runView';
+
+import { CloseForm, LaminateForm } from './RunForms';
+import { SectionFiles } from './SectionFiles';
+
+export function NextPanel({
+  run,
+  next,
+  main,
+  unit,
+}: {
+  run: Run;
+  next: NextSection;
+  /** Whether its button is the one main action. */
+  main: boolean;
+  unit: LengthUnit;
+}) {
+  const missed = unchecked(run);
+  const made = run.files.filter((f) => f.section === next.index);
+  return (
+    <section className="panel">
+      <h2>Section {next.index}: its cut file</h2>
+      <p className="mb-2">{correctionWords(next, unit)}</p>
+      <p className="small-print">
+        As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
+        {lengthText(next.outlook.r95Mm, unit)}.
+        {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
+      </p>
+      <SectionFiles
+        key={next.index}
+        runId={run.id}
+        section={next.index}
+        files={[...made].reverse().map(({ id, fileName }) => ({ id, fileName }))}
+        main={main}
+      />
+      <details className="working">
+        <summary>How to load it</summary>
+        <LoadingCard rig={run.rig} unit={unit} />
+      </details>
+    </section>
+  );
+}
+
+export function Further({
+  run,
+  next,
+  slip,
+  unit,
+}: {
+  run: Run;
+  next: NextSection | null;
+  slip: boolean;
+  unit: LengthUnit;
+}) {
+  const last = lastCut(run);
+  const untouched = last !== null && !run.checks.some((c) => c.section === last);
+  const section = next && run.plan.sections[next.index - 1]!;
+  const undoable = UNDOABLE.flatMap((kind) => inForce(run, kind).map((e) => ({ ...e, kind }))).sort(
+    (a, b) => b.at.getTime() - a.at.getTime(),
+  )[0];
+  return (
+    <section className="panel">
+      <h2>Also</h2>
+      <div className="d-flex flex-wrap gap-2">
+        <RestButton runId={run.id} rest />
+        <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
+          All files in one archive
+        </a>
+        {untouched && <NotCutButton runId={run.id} section={last} />}
+        {undoable && <UndoButton runId={run.id} event={undoable} />}
+        {next && !slip && <RegisterButton runId={run.id} before={next.index} main={false} />}
+      </div>
+      {next && section && (
+        <details className="working">
+          <summary>It was laminated</summary>
+          <LaminateForm
+            key={next.index}
+            runId={run.id}
+            from={next.index}
+            nominal={fieldLength(section.endMm - section.startMm, unit)}
+            bothEnds={run.plan.way === 'both-ends'}
+            unit={unit}
+          />
+        </details>
+      )}
+      {restIsWorthPlanning(run) && (
+        <details className="working">
+          <summary>The rest is not printed yet</summary>
+          <p className="small-print">
+            What these checks tell of the drift is not in this run’s plan. The {copiesLeft(run)} copies left
+            may need fewer sections now, or more. Stop this run for good once the new one is frozen.
+          </p>
+          <Link className="btn btn-plain" href={`/jobs/new?rest=${run.id}`}>
+            Plan the rest anew
+          </Link>
+        </details>
+      )}
+      {next && (
+        <details className="working">
+          <summary>Stop here for good</summary>
+          <CloseForm runId={run.id} version={run.version} main={false} />
+        </details>
+      )}
+    </section>
+  );
+}
+
+export function CheckFigures({ check: c, unit }: { check: Run['checks'][number]; unit: LengthUnit }) {
+  return (
+    <span className="mono">
+      {c.dyMm === null ? '·' : signedLengthFigure(c.dyMm, unit)},{' '}
+      {c.dxMm === null ? '·' : signedLengthFigure(c.dxMm, unit)}
+    </span>
+  );
+}
+
+/** What was read of the section that was cut last, to be taken back when it was misread. */
+export function JustRead({
+  run,
+  section,
+  next,
+  unit,
+}: {
+  run: Run;
+  section: number;
+  next: NextSection | null;
+  unit: LengthUnit;
+}) {
+  const again = readAgainWords(run, next, unit);
+  const own = run.checks.filter((c) => c.section === section);
+  if (own.length === 0) return null;
+  return (
+    <section className="panel" aria-label={`Read of section ${section}`}>
+      <h2>Read of section {section}: along, across</h2>
+      {own.map((c) => (
+        <div key={c.id} className="d-flex gap-2 align-items-center justify-content-between mb-1">
+          <span>
+            <CheckFigures check={c} unit={unit} />
+            <br />
+            <span className="small-print">
+              {c.place}, {c.by}
+            </span>
+          </span>
+          <span className="text-nowrap">
+            <TakeBackButton runId={run.id} checkId={c.id} />
+          </span>
+        </div>
+      ))}
+      {again && <p className="notice mb-0 mt-2">{again}</p>}
+    </section>
+  );
+}
