@@ -54,11 +54,9 @@ export async function rigRecord(deps: Deps, rig: Rig, before: Date): Promise<Rig
     Record<'settings' | 'file' | 'field' | 'covariance' | 'noise', unknown> &
       Record<'events' | 'load' | 'widest', string>
   >(sql`
-    select distinct on (s.number, p.position) s.number || '/' || p.load as load,
+    select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
-      f.result->'models'->f.widest->'field' as field,
-      f.result->'models'->f.widest->'covarianceKnownU' as covariance,
-      f.result->'models'->f.widest->'noise' as noise,
+      w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise,
       (select count(*) from ${events} e where e.rig_id = ${rig.id} and e.happened_at <= p.created_at) as events
     from (
       select id, number from ${sessions}
@@ -66,8 +64,13 @@ export async function rigRecord(deps: Deps, rig: Rig, before: Date): Promise<Rig
       order by started_at desc limit ${MOST_SESSIONS}
     ) s
     join ${passes} p on p.session_id = s.id
-    join ${fits} f on f.pass_id = p.id and f.created_at < ${before} and f.widest <> 'shift'
-    order by s.number, p.position, f.created_at desc`);
+    join lateral (
+      select * from ${fits} where pass_id = p.id and created_at < ${before} and widest <> 'shift'
+      order by created_at desc limit 1
+    ) f on true
+    -- A stored fit is large: it is unpacked once ("offset 0" keeps the planner from doing it three times).
+    cross join lateral (select f.result->'models'->f.widest as model offset 0) w
+    order by s.number, p.position`);
   const sets = rows.map((row) => readSet(rig, row));
   const loads = sets.filter((set, i) => set.load !== sets[i - 1]?.load);
   return {

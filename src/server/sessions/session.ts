@@ -167,7 +167,18 @@ export function waysOf(
   ];
 }
 
-export const assess = (session: Session, pass: Pass): Assessment | null =>
+/** What was worked out of the passes of a session: as long as that session is held, and no longer. */
+const workedOut = new WeakMap<Session, WeakMap<Pass, Assessment | null>>();
+
+export function assess(session: Session, pass: Pass): Assessment | null {
+  const known = workedOut.get(session) ?? new WeakMap<Pass, Assessment | null>();
+  workedOut.set(session, known);
+  // A pass is asked for by its page, its chart and by the set that was read after it.
+  if (!known.has(pass)) known.set(pass, assessed(session, pass));
+  return known.get(pass) ?? null;
+}
+
+const assessed = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
     passReadings(pass),
     settingsAtCut(session, pass),
@@ -179,7 +190,8 @@ export const assess = (session: Session, pass: Pass): Assessment | null =>
 
 /** What the set that was read before on the same load leads to expect of this one. */
 function expectedOf(session: Session, pass: Pass): Expected | null {
-  const previous = session.passes[session.passes.indexOf(pass) - 1];
+  // By its id: the pass may be one of which some readings are left out.
+  const previous = session.passes[session.passes.findIndex((p) => p.id === pass.id) - 1];
   if (!previous || previous.load !== pass.load) return null;
   const before = assess(session, previous);
   if (before?.scope !== 'whole-area') return null;
