@@ -128,7 +128,7 @@ test('a cut file dropped on Correct comes back corrected, with a report, and is 
   await expect(page.getByText(/SPLINE read as lines within/)).toBeVisible();
   await page.getByLabel('Give it back as').selectOption('same');
   await input.setInputFiles({ name: 'long.hpgl', mimeType: 'text/plain', buffer: LONG_HPGL });
-  // Corrected off the page's own thread: it shows how far it is and can be stopped.
+  // Made by the server: the page says so meanwhile, and it can be stopped.
   await expect(page.getByRole('progressbar', { name: 'Correcting long.hpgl' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('Correcting long.hpgl')).toHaveCount(0);

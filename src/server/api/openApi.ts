@@ -113,6 +113,11 @@ export const openApiDocument = () => ({
                     description: 'Of a stored correction: only what the settings leave over, or all of it.',
                   },
                   to: { type: 'string', enum: [...CUT_FORMATS], description: 'Written as; else as it was.' },
+                  answer: {
+                    type: 'string',
+                    enum: ['file', 'whole'],
+                    description: 'The file alone, or JSON with “content”, “report” and “outlines”.',
+                  },
                 },
               },
             },

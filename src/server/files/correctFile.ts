@@ -21,6 +21,7 @@ export type CorrectFileRefusal =
 
 const factor = z.number('This must be a number.').min(-100).max(100);
 
+const CANCELLED = 'Cancelled before it was made; nothing was kept.';
 const NUMBER_TAKEN = 'This request number was used for something else; send another.';
 
 /** T of a script: affine, or projective with the eight of `POST /api/fit`. It may stretch by a half at most. */
@@ -58,6 +59,8 @@ export const correctFieldsSchema = z.object({
   correction: z.uuid('“correction” is the id of a stored correction.').optional(),
   request: requestNumberSchema.optional(),
   rest: z.enum(['true', 'false'], '“rest” is “true” or “false”.').default('true'),
+  /** The file alone, or with its report and the outlines that moved, as JSON. */
+  answer: z.enum(['file', 'whole'], '“answer” is “file” or “whole”.').default('file'),
   to: z.enum(CUT_FORMATS, `“to” is ${CUT_FORMATS.join(', ')}.`).optional(),
   map: z
     .string()
@@ -95,6 +98,8 @@ export async function correctFileByStored(
   text: string,
   to: CutFormat | null,
   request?: string,
+  /** Who asked may have cancelled while it was made: then it is not kept. */
+  asked?: AbortSignal,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
   const [row] = await deps.db.select().from(corrections).where(eq(corrections.id, correctionId));
   if (!row) return refuse({ code: 'no-such-correction' });
@@ -105,6 +110,7 @@ export async function correctFileByStored(
   );
   const corrected = await correctFileByMap(text, affineMap(transform), to);
   if (!corrected.ok) return corrected;
+  if (asked?.aborted) return refuse({ code: 'not-kept', message: CANCELLED });
   const { content, report } = corrected.value;
   const kept = await keep(
     deps,

@@ -6,7 +6,8 @@ import { applyAffine } from '@/core/geometry';
 import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
-import { fits, proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { correctedFiles, fileContents, fits, proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { correctFileByStored } from '@/server/files/correctFile';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
@@ -757,3 +758,27 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     expect((await getSession(deps, first))!.record.loads).toEqual([]);
   },
 );
+
+test('a cut file is made once from the stored correction and kept as it is handed over; not for whoever is gone', async () => {
+  const r = await rig({ name: 'Files of a correction' });
+  const id = await start(r.id);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, hidden(r));
+  await finishReading(deps, 'KT', id);
+  const { correction } = currentPass((await getSession(deps, id))!);
+  const square =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="30mm" height="30mm" viewBox="0 0 30 30"><path d="M10 10H20V20H10Z"/></svg>';
+  const make = (asked?: AbortSignal) =>
+    correctFileByStored(deps, 'KT', correction!.id, false, 'tags.svg', square, null, undefined, asked);
+  const made = await make();
+  if (!made.ok) throw new Error(made.refusal.code);
+  const ofIt = eq(correctedFiles.correctionId, correction!.id);
+  const kept = await deps.db
+    .select({ content: fileContents.content, transform: correctedFiles.transform })
+    .from(correctedFiles)
+    .innerJoin(fileContents, eq(fileContents.sha256, correctedFiles.sha256))
+    .where(ofIt);
+  expect(kept).toEqual([{ content: made.value.content, transform: correction!.wholeTransform }]);
+  expect(await make(AbortSignal.abort())).toMatchObject({ ok: false, refusal: { code: 'not-kept' } });
+  expect(await deps.db.$count(correctedFiles, ofIt)).toBe(1);
+});

@@ -31,13 +31,13 @@ export const POST = guarded('correct file', async (request: Request) => {
     const value = form.get(name);
     return typeof value === 'string' ? value : undefined;
   };
-  const names = ['correction', 'rest', 'to', 'map', 'request'] as const;
+  const names = ['correction', 'rest', 'to', 'map', 'request', 'answer'] as const;
   const fields = correctFieldsSchema.safeParse(Object.fromEntries(names.map((n) => [n, given(n)])));
   if (!fields.success) {
     const issue = fields.error.issues[0]!;
     return apiError(400, 'invalid-field', issue.message, String(issue.path[0]));
   }
-  const { map, correction, rest, to = null, request: number } = fields.data;
+  const { map, correction, rest, to = null, request: number, answer } = fields.data;
   if ((map === undefined) === (correction === undefined))
     return apiError(400, 'invalid-field', 'Give either “map” or “correction”, one of them.', 'map');
   if (correction !== undefined && request.headers.get('origin') === null)
@@ -58,7 +58,9 @@ export const POST = guarded('correct file', async (request: Request) => {
         text,
         to,
         number,
+        request.signal,
       );
+  if (done.ok && answer === 'whole') return Response.json(done.value);
   if (done.ok)
     return new Response(done.value.content, {
       headers: {

@@ -4,7 +4,6 @@ import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState, useTransition } from 'react';
 
-import type { Affine } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 import type { CorrectionWay, SessionState } from '@/server/sessions/session';
 
@@ -55,8 +54,6 @@ export function CorrectDesk({
   moves,
   ways,
   bleed,
-  rest,
-  whole,
   after,
   unit,
 }: {
@@ -69,8 +66,6 @@ export function CorrectDesk({
   /** What can carry the correction on this rig, the best first; empty: nothing can. */
   ways: readonly CorrectionWay[];
   bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
-  rest: Affine;
-  whole: Affine;
   after: Readonly<Record<CorrectionWay, string>>;
   unit: LengthUnit;
 }) {
@@ -160,9 +155,8 @@ export function CorrectDesk({
               ? 'The file stays as drawn. Choose “and the rest in the file” above to correct a cut file too.'
               : 'Nothing worth correcting is left for the file.'}
           </p>
-        ) : (
+        ) : correctionId === null ? null : (
           <FileDrop
-            transform={way === 'file' ? whole : rest}
             correctionId={correctionId}
             restOnly={way === 'both'}
             sheetLabel={sheetLabel}

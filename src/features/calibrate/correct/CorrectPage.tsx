@@ -147,8 +147,6 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             leave={leave}
             settings={views}
             moves={movesWords(moved.x, moved.y, unit)}
-            rest={pass.correction?.restTransform ?? plan.restTransform}
-            whole={pass.correction?.wholeTransform ?? plan.wholeTransform}
             after={{
               settings: lengthText(plan.afterSettings.r95Mm, unit),
               both: lengthText(plan.afterBoth.r95Mm, unit),

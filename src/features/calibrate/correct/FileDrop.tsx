@@ -4,7 +4,6 @@ import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
-import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 
 import {
@@ -14,36 +13,34 @@ import {
   type CutFormat,
   type FileReport,
 } from '@/core/formats/file';
-import { affineMap, type Affine } from '@/core/geometry';
 import { fixed, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
-import type { FileWorker } from '@/workers/file.worker';
 
 import { MovedPreview } from './MovedPreview';
 
 type State =
   | { readonly kind: 'idle' }
-  | { readonly kind: 'working'; readonly name: string; readonly share: number }
+  | { readonly kind: 'working'; readonly name: string }
   | { readonly kind: 'refused'; readonly name: string; readonly message: string }
   | {
       readonly kind: 'done';
       readonly name: string;
       readonly result: CorrectedFile;
       readonly url: string;
-      readonly logged: boolean;
     };
 
 const MEGABYTE = 1024 * 1024;
 
-/** Takes a cut file, corrects it in a worker, shows what moved and gives it back. */
+/**
+ * Takes a cut file, has it corrected from the stored correction and kept in the log, shows what moved and hands over that
+ * file: it is made once, by the server.
+ */
 export function FileDrop({
-  transform,
   correctionId,
   restOnly,
   sheetLabel,
   unit,
 }: {
-  transform: Affine;
-  correctionId: string | null;
+  correctionId: string;
   restOnly: boolean;
   sheetLabel: string;
   unit: LengthUnit;
@@ -51,48 +48,32 @@ export function FileDrop({
   const [state, setState] = useState<State>({ kind: 'idle' });
   const [over, setOver] = useState(false);
   const [to, setTo] = useState<CutFormat | 'same'>('same');
-  const worker = useRef<{ raw: Worker; api: Remote<FileWorker> } | null>(null);
-  const latest = useRef(0);
-  useEffect(() => () => worker.current?.raw.terminate(), []);
+  const asking = useRef<AbortController | null>(null);
+  useEffect(() => () => asking.current?.abort(), []);
 
   const cancel = (): void => {
-    worker.current?.raw.terminate();
-    worker.current = null;
-    latest.current += 1;
+    asking.current?.abort();
+    asking.current = null;
     setState({ kind: 'idle' });
   };
 
   const take = async (file: File): Promise<void> => {
-    const turn = (latest.current += 1);
+    asking.current?.abort();
+    const mine = new AbortController();
+    asking.current = mine;
     if (file.size > FILE_LIMIT_BYTES)
       return setState({
         kind: 'refused',
         name: file.name,
         message: `The file has ${Math.round(file.size / MEGABYTE)} MB; at most ${FILE_LIMIT_BYTES / MEGABYTE} MB can be corrected. Split it into parts.`,
       });
-    setState({ kind: 'working', name: file.name, share: 0 });
-    const text = await file.text();
-    if (!worker.current) {
-      const raw = new Worker(new URL('../../../workers/file.worker.ts', import.meta.url), { type: 'module' });
-      worker.current = { raw, api: wrap<FileWorker>(raw) };
-    }
-    const outcome = await worker.current.api.correct(
-      text,
-      affineMap(transform),
-      to === 'same' ? null : to,
-      proxy((share: number) => {
-        if (turn === latest.current) setState({ kind: 'working', name: file.name, share });
-      }),
-    );
-    if (turn !== latest.current) return;
-    if (!outcome.ok) return setState({ kind: 'refused', name: file.name, message: outcome.message });
-    const handedOver =
-      correctionId === null ? outcome.value.content : await keptFile(file, correctionId, restOnly, to);
-    if (turn !== latest.current) return;
-    if (typeof handedOver !== 'string')
-      return setState({ kind: 'refused', name: file.name, message: handedOver.message });
-    const url = URL.createObjectURL(new Blob([handedOver], { type: 'application/octet-stream' }));
-    setState({ kind: 'done', name: file.name, result: outcome.value, url, logged: correctionId !== null });
+    setState({ kind: 'working', name: file.name });
+    const made = await corrected(file, correctionId, restOnly, to, mine.signal);
+    // Another file was dropped meanwhile, or this one cancelled.
+    if (asking.current !== mine) return;
+    if ('message' in made) return setState({ kind: 'refused', name: file.name, message: made.message });
+    const url = URL.createObjectURL(new Blob([made.content], { type: 'application/octet-stream' }));
+    setState({ kind: 'done', name: file.name, result: made, url });
   };
 
   const drop = (event: DragEvent): void => {
@@ -140,13 +121,8 @@ export function FileDrop({
       </div>
       {state.kind === 'working' && (
         <p className="mt-2 mb-0" role="status">
-          Correcting {state.name}, {Math.round(100 * state.share)} %{' '}
-          <progress
-            max={1}
-            value={state.share}
-            aria-label={`Correcting ${state.name}`}
-            className="align-middle"
-          />{' '}
+          Correcting {state.name}{' '}
+          <progress aria-label={`Correcting ${state.name}`} className="align-middle" />{' '}
           <Button variant="plain" onClick={cancel}>
             Cancel
           </Button>
@@ -162,28 +138,27 @@ export function FileDrop({
   );
 }
 
-/**
- * The file as the log has it, made by the server from the stored correction: this one is handed over. What the worker made
- * is the picture of it.
- */
-async function keptFile(
+/** The file as the log has it, made by the server from the stored correction; or why there is none. */
+async function corrected(
   file: File,
   correctionId: string,
   restOnly: boolean,
   to: CutFormat | 'same',
-): Promise<string | { readonly message: string }> {
+  signal: AbortSignal,
+): Promise<CorrectedFile | { readonly message: string }> {
   const body = new FormData();
   body.set('file', file);
   body.set('correction', correctionId);
   body.set('rest', String(restOnly));
+  body.set('answer', 'whole');
   if (to !== 'same') body.set('to', to);
-  const answer = await fetch('/api/correct', { method: 'POST', body }).catch(() => null);
-  if (answer?.ok) return answer.text();
+  const answer = await fetch('/api/correct', { method: 'POST', body, signal }).catch(() => null);
+  if (answer?.ok) return (await answer.json()) as CorrectedFile;
   const said = (await answer?.json().catch(() => null)) as
     { error?: { message?: unknown } } | null | undefined;
   const why = said?.error?.message;
   return {
-    message: `It could not be kept in the log, so it is not handed over. ${typeof why === 'string' ? why : 'The server does not answer; drop it again in a moment.'}`,
+    message: typeof why === 'string' ? why : 'The server does not answer; drop it again in a moment.',
   };
 }
 
@@ -222,7 +197,7 @@ function Done({
           ))}
         </tbody>
       </table>
-      {state.logged && <p className="small-print mb-1">Kept in the log.</p>}
+      <p className="small-print mb-1">Kept in the log.</p>
       {report.notes.length > 0 && (
         <ul className="small-print mb-1">
           {report.notes.map((n) => (
