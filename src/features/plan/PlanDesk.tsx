@@ -30,7 +30,7 @@ import { useLater } from '@/ui/useLater';
 import { JobFields } from './JobFields';
 import { PlanFigures } from './PlanFigures';
 import { startTheRun } from './actions';
-import type { PlanErrors, PlanFields, RigHabits } from './planFields';
+import type { ItemFile, PlanErrors, PlanFields, PlannedFrom, RigHabits } from './planFields';
 import { usePlan } from './usePlan';
 import { usePlanDraft } from './usePlanDraft';
 
@@ -40,12 +40,6 @@ const MissChart = dynamic(() => import('./MissChart').then((m) => m.MissChart), 
 const WaysTable = dynamic(() => import('./WaysTable').then((m) => m.WaysTable), { ssr: false });
 
 const loadReader = () => import('./readPlan');
-
-interface ItemFile {
-  readonly name: string;
-  readonly content: string;
-  readonly cutLengthMm: number;
-}
 
 /** Plans a run: what is typed, dragged or chosen is planned anew at once. */
 export function PlanDesk({
@@ -64,7 +58,7 @@ export function PlanDesk({
   /** The rig's newest plan. */
   last: { readonly label: string; readonly habits: RigHabits } | null;
   /** The run that is planned again, or whose rest is. */
-  from: { readonly key: string; readonly fields: PlanFields } | null;
+  from: PlannedFrom | null;
   unit: LengthUnit;
 }) {
   const reader = useLater(loadReader);
@@ -75,8 +69,9 @@ export function PlanDesk({
     reader,
     from,
   );
-  const [file, setFile] = useState<ItemFile | null>(null);
-  const [fileSays, setFileSays] = useState('');
+  const [file, setFile] = useState<ItemFile | null>(from?.item ?? null);
+  const carried = from?.item ? `Cut along ${from.item.name}, as it was.` : '';
+  const [fileSays, setFileSays] = useState(carried);
   const [said, setSaid] = useState('');
   const [accepted, setAccepted] = useState(false);
   const [pending, start] = useTransition();
@@ -217,8 +212,8 @@ export function PlanDesk({
             like={last?.label ?? null}
             onAfresh={() => {
               startAfresh();
-              setFile(null);
-              setFileSays('');
+              setFile(from?.item ?? null);
+              setFileSays(carried);
             }}
             ready={ready}
           />

@@ -13,7 +13,7 @@ import { rollRigOf } from '@/server/runs/startRun';
 import { Page } from '@/features/frame/Page';
 
 import { PlanDesk } from './PlanDesk';
-import { fieldsOf, habitsOf } from './planFields';
+import { habitsOf, plannedFrom } from './planFields';
 import { RigChoice } from './RigChoice';
 
 const uuid = z.uuid().optional().catch(undefined);
@@ -37,6 +37,9 @@ export async function PlanPage({
     rigs.find((r) => r.id === (earlier?.rig.id ?? rigId)) ??
     [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ??
     null;
+  // A rig that is off the bench plans nothing; the form then opens for another, as for anybody.
+  const same = earlier?.rig.id === rig?.id ? earlier : null;
+  const from = same && rig && plannedFrom(same, rest ? copiesLeft(same) : null, rig, unit);
   const drift = rig && (await shownDrift(deps, rig.id));
   const last = rig && (await lastPlanOn(deps, rig.id));
   if (!rig || !drift)
@@ -55,7 +58,7 @@ export async function PlanPage({
           <RigChoice rigs={rigs.map((r) => ({ id: r.id, name: r.name, media: r.media }))} current={rig.id} />
           <span className="soft">
             {rig.media}; {drift.sectionsOnRecord} sections on record
-            {earlier && `; ${rest ? 'the rest of' : 'as'} ${earlier.label}`}
+            {same && `; ${rest ? 'the rest of' : 'as'} ${same.label}`}
           </span>
         </>
       }
@@ -66,22 +69,7 @@ export async function PlanPage({
         rollRig={rollRigOf(rig)}
         knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
         sectionsOnRecord={drift.sectionsOnRecord}
-        from={
-          earlier && earlier.rig.id === rig.id
-            ? {
-                key: rest ? `rest ${earlier.id} ${copiesLeft(earlier)}` : `again ${earlier.id}`,
-                fields: fieldsOf(
-                  {
-                    name: earlier.name,
-                    request: earlier.plan.request,
-                    copies: rest ? copiesLeft(earlier) : earlier.plan.imposition.copies,
-                  },
-                  rig,
-                  unit,
-                ),
-              }
-            : null
-        }
+        from={from}
         last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}
       />

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 
 import { fromMm, parseLength, type LengthUnit } from '@/core/units';
+import type { Run } from '@/server/runs/run';
 import { plainRig } from '@test/rig';
 
-import { fieldsOf, initialFields, inOtherUnit, writeDraft, type PlanFields } from './planFields';
+import { fieldsOf, initialFields, inOtherUnit, plannedFrom, writeDraft, type PlanFields } from './planFields';
 import { readDraft, readFields } from './readPlan';
 
 const RIG = plainRig({ roll: { ...plainRig().roll, leadMm: 420, tailMm: 180 } });
@@ -87,6 +88,18 @@ test('a run that is planned again fills the form so that it asks for the same, i
     ),
     { numRuns: 60 },
   );
+});
+
+test('a run that was cut along a file of its own keeps it when it is planned again, whole or the rest', () => {
+  const read = readFields({ ...initialFields(RIG, 'mm'), name: 'labels' }, 'mm', 412);
+  if (!read.ok) throw new Error('the form as it opens can be planned');
+  const plan = { request: read.request, imposition: { copies: 400 } } as unknown as Run['plan'];
+  const run = { id: 'r', label: 'R009', name: 'labels', plan, itemFile: '<svg/>' };
+  const again = plannedFrom(run, null, RIG, 'mm');
+  expect(again).toMatchObject({ key: 'again r', fields: { name: 'labels', copies: '400' } });
+  expect(again.item).toEqual({ name: 'the item of R009', content: '<svg/>', cutLengthMm: 412 });
+  const rest = plannedFrom({ ...run, itemFile: null }, 24, RIG, 'mm');
+  expect(rest).toMatchObject({ key: 'rest r 24', fields: { copies: '24' }, item: null });
 });
 
 test('every field that is wrong is named at once', () => {

@@ -1,6 +1,7 @@
 import type { StrategyName } from '@/core/layout';
 import { fieldLength, parseLength, type LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs/rig';
+import type { Run } from '@/server/runs/run';
 import type { PlanRequest } from '@/shapes/plan';
 
 /** What the plan form holds: as typed, lengths in the user's unit. */
@@ -119,6 +120,44 @@ export function fieldsOf(
     lead: length(request.leadMm),
     tail: length(request.tailMm),
     correctCreep: request.correctCreep,
+  };
+}
+
+/** The cut file of one item, as it was read. */
+export interface ItemFile {
+  readonly name: string;
+  readonly content: string;
+  readonly cutLengthMm: number | null;
+}
+
+/** A run that a plan starts from: the whole of it again, or the rest. */
+export interface PlannedFrom {
+  /** Under which what is typed is kept in this browser. */
+  readonly key: string;
+  readonly fields: PlanFields;
+  /** What it was cut along; null when that was its outline. */
+  readonly item: ItemFile | null;
+}
+
+export function plannedFrom(
+  run: Pick<Run, 'id' | 'label' | 'name' | 'plan' | 'itemFile'>,
+  /** Copies to plan when it is the rest; null for all of them again. */
+  rest: number | null,
+  rig: Rig,
+  unit: LengthUnit,
+): PlannedFrom {
+  const { request, imposition } = run.plan;
+  return {
+    key: rest === null ? `again ${run.id}` : `rest ${run.id} ${rest}`,
+    fields: fieldsOf({ name: run.name, request, copies: rest ?? imposition.copies }, rig, unit),
+    item:
+      run.itemFile === null
+        ? null
+        : {
+            name: `the item of ${run.label}`,
+            content: run.itemFile,
+            cutLengthMm: request.cutLengthMm ?? null,
+          },
   };
 }
 

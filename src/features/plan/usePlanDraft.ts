@@ -3,7 +3,14 @@ import { useEffect, useState } from 'react';
 import type { LengthUnit } from '@/core/units';
 import type { Rig } from '@/server/rigs/rig';
 
-import { initialFields, inOtherUnit, writeDraft, type PlanFields, type RigHabits } from './planFields';
+import {
+  initialFields,
+  inOtherUnit,
+  writeDraft,
+  type PlanFields,
+  type PlannedFrom,
+  type RigHabits,
+} from './planFields';
 
 /** What is typed on the plan form, `read` once that part is here: kept in this browser until it is frozen, and through a change of unit. */
 export function usePlanDraft(
@@ -12,7 +19,7 @@ export function usePlanDraft(
   habits: RigHabits | null,
   read: typeof import('./readPlan') | null,
   /** An earlier run to start from. */
-  from: { readonly key: string; readonly fields: PlanFields } | null,
+  from: PlannedFrom | null,
 ) {
   const opening = (): PlanFields => from?.fields ?? initialFields(rig, unit, habits);
   const [fields, setFields] = useState<PlanFields>(opening);
