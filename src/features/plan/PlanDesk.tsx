@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 
 import { type FollowedKnowledge, rollerRoom, type RollRig } from '@/core/layout';
-import { fieldLength, type LengthUnit, plainLength } from '@/core/units';
+import { type LengthUnit } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
 import type { Rig } from '@/server/rigs/rig';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
@@ -30,9 +30,10 @@ import { useLater } from '@/ui/useLater';
 import { JobFields } from './JobFields';
 import { PlanFigures } from './PlanFigures';
 import { startTheRun } from './actions';
-import type { ItemFile, PlanErrors, PlanFields, PlannedFrom, RigHabits } from './planFields';
+import type { PlanErrors, PlanFields, PlannedFrom, RigHabits } from './planFields';
 import { usePlan } from './usePlan';
 import { usePlanDraft } from './usePlanDraft';
+import { useItemFile } from './useItemFile';
 
 // There is nothing to draw before the plan has come from its worker.
 const MissChart = dynamic(() => import('./MissChart').then((m) => m.MissChart), { ssr: false });
@@ -69,9 +70,9 @@ export function PlanDesk({
     reader,
     from,
   );
-  const [file, setFile] = useState<ItemFile | null>(from?.item ?? null);
-  const carried = from?.item ? `Cut along ${from.item.name}, as it was.` : '';
-  const [fileSays, setFileSays] = useState(carried);
+  const change = (by: Partial<PlanFields>): void => setFields((f) => ({ ...f, ...by }));
+  const item = useItemFile(from?.item ?? null, unit, change);
+  const { file } = item;
   const [said, setSaid] = useState('');
   const [accepted, setAccepted] = useState(false);
   const [pending, start] = useTransition();
@@ -88,29 +89,11 @@ export function PlanDesk({
   );
   const state = usePlan(job, nodes, knowledge, sectionsOnRecord, rollRig, fields.strategy);
   const errors: PlanErrors = typed === null || typed.ok ? {} : typed.errors;
-  const change = (by: Partial<PlanFields>): void => setFields((f) => ({ ...f, ...by }));
   const planned = state.kind === 'planned' ? state.planned : null;
   const chosen = planned?.plan.strategies.find((s) => s.name === planned.chosen) ?? null;
 
   // What was chosen counts at once, the plan follows.
   const wanted = fields.strategy ?? chosen?.name ?? 'sections';
-
-  const takeFile = async (picked: File): Promise<void> => {
-    const { fileRefusalText, readCutFile } = await import('@/core/formats/file');
-    const content = await picked.text();
-    const item = readCutFile(content);
-    if (!item.ok) {
-      setFileSays(`${picked.name}: ${fileRefusalText(item.refusal)}`);
-      return;
-    }
-    const { bounds, lengthMm } = item.value;
-    const size = (mm: number): string => fieldLength(mm, unit);
-    setFile({ name: picked.name, content, cutLengthMm: lengthMm });
-    setFileSays(
-      `${picked.name}: one item of ${plainLength(bounds.x1 - bounds.x0, unit)} by ${plainLength(bounds.y1 - bounds.y0, unit)}.`,
-    );
-    change({ itemWidth: size(bounds.x1 - bounds.x0), itemHeight: size(bounds.y1 - bounds.y0) });
-  };
 
   const freeze = (): void =>
     start(async () => {
@@ -202,18 +185,14 @@ export function PlanDesk({
             unit={unit}
             rig={rig}
             change={change}
-            fileSays={fileSays}
+            fileSays={item.says}
             hasFile={file !== null}
-            onFile={(picked) => void takeFile(picked)}
-            onNoFile={() => {
-              setFile(null);
-              setFileSays('');
-            }}
+            onFile={(picked) => void item.take(picked)}
+            onNoFile={item.drop}
             like={last?.label ?? null}
             onAfresh={() => {
               startAfresh();
-              setFile(from?.item ?? null);
-              setFileSays(carried);
+              item.startAfresh();
             }}
             ready={ready}
           />

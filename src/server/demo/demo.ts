@@ -76,6 +76,7 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
 
 const CHECK_NOISE_MM = 0.03;
 
+/** Long, since it is one story told by one clock and one hand: each step leaves the shop for the next. */
 class Shop {
   private readonly random: Random = seededRandom(1137);
   private readonly drifts = new Map<string, Partial<Terms>>();

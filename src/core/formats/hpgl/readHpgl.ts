@@ -46,6 +46,7 @@ export function readHpgl(
   }
 }
 
+/** Long, since a plotter is one machine with one state: every instruction reads and moves the same pen. */
 class Reader {
   private readonly paths: DrawnPath[] = [];
   private at = 0;

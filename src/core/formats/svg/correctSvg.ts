@@ -120,6 +120,7 @@ interface Context {
   readonly copied: boolean;
 }
 
+/** Long, since one walk down the tree shares all of this: what is inherited, what is copied, what was said already. */
 class Corrector {
   private readonly byId = new Map<string, XmlElement>();
   private readonly usedIds = new Set<string>();
