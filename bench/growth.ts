@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs';
 import { asc, eq } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
-import { passes, readings, rigs, runs, sessions } from '../src/db/schema';
+import { passes, readings, runs, sessions } from '../src/db/schema';
+import { listSetups } from '../src/server/setups/repository';
 import { getSession } from '../src/server/sessions/loadSession';
 import { saveReading } from '../src/server/sessions/readings';
 import { currentPass } from '../src/server/sessions/session';
@@ -28,9 +29,14 @@ async function timed(work: () => Promise<unknown>): Promise<number> {
   return performance.now() - start;
 }
 
+async function setupNamed(name: string) {
+  const list = await listSetups({ db: database(), now: () => new Date(), origin: base });
+  return list.find((s) => s.name === name);
+}
+
 async function pages(): Promise<void> {
   const db = database();
-  const [rig] = await db.select().from(rigs).where(eq(rigs.name, 'Roll rig'));
+  const setup = await setupNamed('Roll rig');
   const [run] = await db
     .select({ id: runs.id })
     .from(runs)
@@ -53,7 +59,12 @@ async function pages(): Promise<void> {
       '/logbook',
       '/logbook?sort=r95&page=40',
     ],
-    ...[`/logbook/${session!.id}`, `/rigs/${rig!.id}`, `/rigs/${rig!.id}/roll`, `/jobs/new?rig=${rig!.id}`],
+    ...[
+      `/logbook/${session!.id}`,
+      `/setups/${setup!.id}`,
+      `/setups/${setup!.id}/roll`,
+      `/jobs/new?setup=${setup!.id}`,
+    ],
     ...[`/jobs/${run!.id}/summary`, `/jobs/${open!.id}/run`],
   ];
   console.log('| page | median, ms | slowest of 15, ms |\n| --- | --- | --- |');
@@ -96,8 +107,8 @@ async function exports(): Promise<void> {
 
 async function saving(): Promise<void> {
   const deps = { db: database(), now: () => new Date(), origin: base };
-  const [rig] = await deps.db.select().from(rigs).where(eq(rigs.name, 'Honey-label desk rig'));
-  const started = await startSession(deps, 'KT', rig!.id, 'calibration');
+  const setup = await setupNamed('Honey-label desk rig');
+  const started = await startSession(deps, 'KT', setup!.id, 'calibration');
   if (!started.ok) throw new Error('start');
   await markPrinted(deps, 'KT', started.value.sessionId);
   const pass = currentPass((await getSession(deps, started.value.sessionId))!);

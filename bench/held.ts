@@ -66,7 +66,7 @@ function loadPart(cell: HeldCell, random: Random): AffineField {
 }
 
 /** Shares of next-load cuts within what is said, by what carries the correction. */
-export function held(cell: HeldCell, rigs = RIGS): Levers {
+export function held(cell: HeldCell, setups = RIGS): Levers {
   const random = seededRandom(
     Math.round(1e5 * cell.scatterMm + 1e7 * cell.turnRad) +
       31 * cell.stations +
@@ -80,7 +80,7 @@ export function held(cell: HeldCell, rigs = RIGS): Levers {
     turnRad: cell.turnRad > 0 ? 0.0005 : 0,
     pivot: PIVOT,
   };
-  for (let i = 0; i < rigs; i += 1) {
+  for (let i = 0; i < setups; i += 1) {
     const deviate = (sd: number): number => sd * normalDeviate(random);
     const truth = transformToField(
       termsAbout(
@@ -133,7 +133,7 @@ export function held(cell: HeldCell, rigs = RIGS): Levers {
     for (let n = 0; n < NEXT_LOADS; n += 1) {
       const next = addFields(truth, loadPart(cell, random));
       for (const lever of ['settings', 'file', 'both'] as const)
-        within[lever] += Number(lies(next, plan, lever, does)) / (rigs * NEXT_LOADS);
+        within[lever] += Number(lies(next, plan, lever, does)) / (setups * NEXT_LOADS);
     }
   }
   return within;

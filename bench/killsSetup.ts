@@ -5,15 +5,15 @@ import { currentPass } from '../src/server/sessions/session';
 import { markPrinted } from '../src/server/sessions/printSheet';
 import { startSession } from '../src/server/sessions/startSession';
 
-import { ROLL_DRAFT } from '../test/rig';
+import { ROLL_DRAFT } from '../test/setups';
 
 /* A session that is being read, for scripts/kills.mjs: its pass and its combs, as JSON. */
 
 async function main(): Promise<void> {
   const deps = { db: database(), now: () => new Date(), origin: '' };
-  const rig = await addRig(deps, 'KT', ROLL_DRAFT);
-  if (!rig.ok) throw new Error(JSON.stringify(rig.refusal));
-  const started = await startSession(deps, 'KT', rig.value.rigId, 'calibration');
+  const setup = await addRig(deps, 'KT', ROLL_DRAFT);
+  if (!setup.ok) throw new Error(JSON.stringify(setup.refusal));
+  const started = await startSession(deps, 'KT', setup.value.setupId, 'calibration');
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   await markPrinted(deps, 'KT', started.value.sessionId);
   const pass = currentPass((await getSession(deps, started.value.sessionId))!);

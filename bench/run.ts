@@ -38,7 +38,7 @@ function median(run: () => unknown, runs = 7): number {
 }
 
 function fitBenchmark(): void {
-  const rig = termsAbout(
+  const setup = termsAbout(
     { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
     { x: 500, y: 500 },
   );
@@ -48,8 +48,8 @@ function fitBenchmark(): void {
     stations: Array.from({ length: 10_000 }, (_, i) => {
       const x = 1000 * random();
       const y = 1000 * random();
-      const dx = (rig.a11 - 1) * x + rig.a12 * y + rig.tx + noise();
-      const dy = rig.a21 * x + (rig.a22 - 1) * y + rig.ty + noise();
+      const dx = (setup.a11 - 1) * x + setup.a12 * y + setup.tx + noise();
+      const dy = setup.a21 * x + (setup.a22 - 1) * y + setup.ty + noise();
       return { id: String(i), x, y, dx, dy, u: 0.03 };
     }),
   });
@@ -75,11 +75,11 @@ function svgBenchmark(): void {
     return `<path d="M${points.join(' L')} Z"/>`;
   });
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1000mm" height="1000mm" viewBox="0 0 1000 1000">${paths.join('\n')}</svg>`;
-  const rig = termsAbout(
+  const setup = termsAbout(
     { shiftXMm: 0.3, shiftYMm: -0.2, turnRad: 0.001, scaleAcross: 1.001, scaleAlong: 0.999, leanRad: 0.0005 },
     { x: 500, y: 500 },
   );
-  const map = affineMap(rig);
+  const map = affineMap(setup);
   const ours = median(() => correctFile(svg, map), 5);
   const rewrite = (node: XmlNode): XmlNode =>
     node.kind !== 'element'
@@ -125,7 +125,7 @@ function hpglBenchmark(): void {
 /** What one step of the dragging costs: every way planned anew, against the same work done for a tenth of the items. */
 function planBenchmark(): void {
   const knowledge = longJobKnowledge();
-  const rig = { ...LONG_JOB_RIG, bothEnds: true, everyMm: 500 };
+  const setup = { ...LONG_JOB_RIG, bothEnds: true, everyMm: 500 };
   let rows = 8;
   const plan = (job: RollJob) => {
     rows = 8 + ((rows + 1) % 5);
@@ -134,7 +134,7 @@ function planBenchmark(): void {
       knowledge,
       followed(knowledge),
       96,
-      rig,
+      setup,
       'sections',
     );
   };

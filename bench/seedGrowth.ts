@@ -13,8 +13,8 @@ async function seed(): Promise<void> {
     await tx.execute(sql`set local statement_timeout = 0`);
     const one = sql`(select s.* from sessions s join passes p on p.session_id = s.id where s.kind = 'calibration' and s.stage = 'closed' group by s.id having count(*) = 2 order by s.number limit 1)`;
     await tx.execute(sql`
-      insert into sessions (id, rig_id, kind, stage, started_by, started_at, closed_by, closed_at, outcome, outcome_r95_mm)
-      select md5('s' || g)::uuid, s.rig_id, s.kind, 'closed', s.started_by, s.started_at - g * interval '10 minutes',
+      insert into sessions (id, setup_id, kind, stage, started_by, started_at, closed_by, closed_at, outcome, outcome_r95_mm)
+      select md5('s' || g)::uuid, s.setup_id, s.kind, 'closed', s.started_by, s.started_at - g * interval '10 minutes',
              s.closed_by, s.closed_at - g * interval '10 minutes', s.outcome, s.outcome_r95_mm
       from ${one} s cross join generate_series(1, ${SESSIONS}) g`);
     await tx.execute(sql`
@@ -37,8 +37,8 @@ async function seed(): Promise<void> {
       on conflict do nothing`);
     const run = sql`(select * from runs where kind = 'job' and stage = 'closed' order by number limit 1)`;
     await tx.execute(sql`
-      insert into runs (id, rig_id, kind, name, stage, plan, knowledge, started_by, started_at, closed_by, closed_at, outcome)
-      select md5('r' || g)::uuid, r.rig_id, r.kind, r.name, 'closed', r.plan, r.knowledge, r.started_by,
+      insert into runs (id, setup_id, kind, name, stage, plan, knowledge, started_by, started_at, closed_by, closed_at, outcome)
+      select md5('r' || g)::uuid, r.setup_id, r.kind, r.name, 'closed', r.plan, r.knowledge, r.started_by,
              r.started_at - g * interval '1 day', r.closed_by, r.closed_at - g * interval '1 day', r.outcome
       from ${run} r cross join generate_series(1, ${RUNS}) g`);
     await tx.execute(sql`

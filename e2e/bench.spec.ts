@@ -55,9 +55,12 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   await expect(card).toContainText('Not measured');
 
   // It can be taken off the bench, and the undo puts it back.
-  await card.getByRole('link', { name: 'Luggage-tag rig' }).click();
-  await page.getByRole('button', { name: 'Take Luggage-tag rig off the bench' }).click();
+  await card.getByRole('link', { name: 'tag board' }).click();
+  await page.getByRole('button', { name: 'Take tag board on Luggage-tag rig off the bench' }).click();
   await page.getByRole('button', { name: 'Put it back' }).click();
+  await expectSound(page);
+  // What happens to it is noted on its rig.
+  await page.getByRole('link', { name: 'Luggage-tag rig' }).click();
   await page.getByLabel('Note', { exact: true }).fill('behind the ticket desk');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('The bench asks for a quick check now.')).toBeVisible();
@@ -85,7 +88,7 @@ test('an address that leads nowhere says so', async ({ page }) => {
     '/calibrate/11111111-1111-4111-8111-111111111111',
     '/s/99999',
     '/s/abc',
-    '/rigs/1',
+    '/setups/1',
   ]) {
     const response = await page.goto(place);
     expect(response!.status()).toBe(404);
@@ -136,7 +139,8 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await field('Inset left').fill('14');
   await page.getByRole('button', { name: 'Add this rig' }).click();
   const card = page.getByRole('region', { name: 'Odd rig, foil' });
-  await card.getByRole('link', { name: 'Odd rig' }).click();
+  await card.getByRole('link', { name: 'foil' }).click();
+  await page.getByRole('link', { name: 'Edit' }).click();
   await expect(field('Lead')).toHaveValue('420');
   await page.goto('/');
   await card.getByRole('button', { name: 'Calibrate' }).click();

@@ -65,7 +65,7 @@ for (const [name, svg, heightMm, leastPaths] of [
   test(`a corrected SVG ${name}, re-read by the browser’s own geometry, is the exact map`, async ({
     page,
   }) => {
-    const rig = termsAbout(
+    const setup = termsAbout(
       {
         shiftXMm: 0.8,
         shiftYMm: -1.3,
@@ -76,13 +76,13 @@ for (const [name, svg, heightMm, leastPaths] of [
       },
       { x: 100, y: 90 },
     );
-    const corrected = correctSvg(svg, affineMap(rig), new Notes());
+    const corrected = correctSvg(svg, affineMap(setup), new Notes());
     if (!corrected.ok) throw new Error(corrected.refusal.code);
     const before = await outlines(page, svg, 60, heightMm);
     const after = await outlines(page, corrected.value.svg, 6000, heightMm);
     expect(after).toHaveLength(before.length);
     expect(before.length).toBeGreaterThanOrEqual(leastPaths);
-    const inverse = invertAffine(rig);
+    const inverse = invertAffine(setup);
     before.forEach((outline, i) => {
       const worst = Math.max(...outline.map((p) => distance(applyAffine(inverse, p), after[i]!)));
       // Chromium draws arcs as cubics, which leave the true arc by up to 0.03 % of the radius.

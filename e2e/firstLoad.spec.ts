@@ -10,7 +10,9 @@ async function addresses(request: APIRequestContext): Promise<string[]> {
   ];
   const found = await Promise.all([
     links('/', /href="(\/rigs\/[0-9a-f-]{36})"/g),
-    links('/', /href="(\/rigs\/[0-9a-f-]{36}\/roll)"/g),
+    links('/', /href="(\/rigs\/[0-9a-f-]{36}\/new)"/g),
+    links('/', /href="(\/setups\/[0-9a-f-]{36})"/g),
+    links('/', /href="(\/setups\/[0-9a-f-]{36}\/roll)"/g),
     links('/jobs', /href="(\/jobs\/[0-9a-f-]{36})"/g),
     links('/', /href="(\/calibrate\/[0-9a-f-]{36})"/g),
     links('/logbook', /href="(\/logbook\/[0-9a-f-]{36})"/g),

@@ -89,7 +89,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
 test('a quick check is one station and two picks', async ({ page }) => {
   await page.goto('/');
   await page
-    .getByRole('region', { name: /^Roll rig/ })
+    .getByRole('region', { name: /^Roll rig, gloss/ })
     .getByRole('button', { name: 'Quick check' })
     .click();
   await page.waitForURL(/print$/);

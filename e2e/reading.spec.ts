@@ -8,7 +8,7 @@ test('readings taken while the server is away are kept, said, and saved when it 
 }) => {
   await page.goto('/calibrate');
   await page
-    .getByRole('row', { name: /Roll rig/ })
+    .getByRole('row', { name: /Roll rig.*gloss/ })
     .getByRole('button', { name: /Calibrate|Go on/ })
     .click();
   await page.waitForURL(/print$/);

@@ -52,8 +52,8 @@ test.describe('at the gate', () => {
   const cases: [string, Asked, number, string][] = [
     ['a foreign Host', { path: '/api/logbook/csv', headers: { host: 'evil.example' } }, 421, 'wrong-host'],
     ['another port of this machine', { path: '/', headers: { host: '127.0.0.1:1' } }, 421, 'wrong-host'],
-    ['an undecodable address', { path: '/rigs/%E0%A4%A' }, 400, 'not-an-address'],
-    ['a NUL in the address', { path: '/rigs/%00' }, 400, 'not-an-address'],
+    ['an undecodable address', { path: '/setups/%E0%A4%A' }, 400, 'not-an-address'],
+    ['a NUL in the address', { path: '/setups/%00' }, 400, 'not-an-address'],
     ['an endless address', { path: `/${'a'.repeat(5000)}` }, 414, 'address-too-long'],
     ...['TRACE', 'PROPFIND', 'DELETE', 'PUT', 'PATCH'].map((method): [string, Asked, number, string] => [
       method,
@@ -167,8 +167,8 @@ test('every address that is read, with what is not there', async () => {
       '/api/runs/x/files/y',
       '/s/9999',
       '/s/abc',
-      '/rigs/7',
-      `/rigs/${NOBODY}`,
+      '/setups/7',
+      `/setups/${NOBODY}`,
       `/calibrate/${NOBODY}/read`,
     ],
     ...[`/logbook/${NOBODY}`, '/logbook/7', '/jobs/7', `/jobs/${NOBODY}/run`, `/jobs/${NOBODY}/summary`],
@@ -179,7 +179,7 @@ test('every address that is read, with what is not there', async () => {
     const said = status === 404 || (status === 200 && body.includes('There is nothing at this address'));
     expect.soft([path, status, said]).toEqual([path, status, true]);
   }
-  for (const path of ['/logbook?page=0&rig=x&sort=;drop', '/jobs?page=-1&show=x', '/jobs/new?rig=nobody'])
+  for (const path of ['/logbook?page=0&rig=x&sort=;drop', '/jobs?page=-1&show=x', '/jobs/new?setup=nobody'])
     expect.soft((await ask({ path })).status).toBe(200);
 });
 

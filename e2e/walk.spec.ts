@@ -159,10 +159,11 @@ test('somebody else saved the rig first: both values are shown and what was type
 }) => {
   await page.goto('/');
   await page
-    .getByRole('region', { name: /^Roll rig/ })
-    .getByRole('link', { name: 'Roll rig' })
+    .getByRole('region', { name: /^Roll rig, gloss/ })
+    .getByRole('link', { name: 'gloss white vinyl' })
     .click();
-  await page.getByRole('heading', { name: /The machine should show/ }).waitFor();
+  await page.getByRole('link', { name: 'Edit' }).click();
+  await page.getByRole('heading', { name: /what it is, and how it is printed/ }).waitFor();
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel('Allowed miss').fill('0.6');

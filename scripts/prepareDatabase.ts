@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
 import { migrateDatabase } from '../src/db/migrate';
-import { rigs, shopFacts } from '../src/db/schema';
+import { setups, shopFacts } from '../src/db/schema';
 import { loadDemo } from '../src/server/demo/demo';
 import { letFilesGo } from '../src/server/files/keepFiles';
 
@@ -31,8 +31,8 @@ async function prepareShop(withDemo: boolean): Promise<void> {
       .values({ name: 'prepared', value: withDemo ? 'demo' : 'empty', at: new Date() })
       .onConflictDoNothing()
       .returning();
-    const [rig] = await tx.select({ id: rigs.id }).from(rigs).limit(1);
-    if (!first || !withDemo || rig) return;
+    const [setup] = await tx.select({ id: setups.id }).from(setups).limit(1);
+    if (!first || !withDemo || setup) return;
     console.log('red plumb  loading the demo: the print room of a small island ferry company');
     await loadDemo(tx);
   });

@@ -19,12 +19,12 @@ export const logDocument = async (deps: Deps) =>
     readonly format: string;
     readonly units: string;
     readonly readings: readonly {
-      readonly rig: string;
+      readonly setup: string;
       readonly station: string;
       readonly offsetMm: number;
       readonly enteredAt: string;
     }[];
-    readonly events: readonly { readonly event: { readonly rigId: string; kind: string; note: string } }[];
+    readonly events: readonly { readonly event: { readonly setupId: string; kind: string; note: string } }[];
     readonly runs: readonly LoggedRun[];
   };
 

@@ -4,7 +4,10 @@
  */
 export { driftEstimates, tapeMeasures } from './drift';
 export { correctedFiles, fileContents } from './files';
-export { events, media, rigs, rigSettings, settingChanges } from './rigs';
+export { machines, machineSettings, settingChanges, settingValues } from './machines';
+export { changeOvers, events, rigs } from './rigs';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
 export { corrections, fits, passes, proofSheets, readings, sessions } from './sessions';
+export { media, setups } from './setups';
 export { acts, shopFacts } from './shop';
+export { standingCorrections } from './standing';

@@ -15,7 +15,7 @@ import {
 
 import { at, id } from './columns';
 import { fileContents } from './files';
-import { rigs } from './rigs';
+import { setups } from './setups';
 
 /** A run along a roll: a job, or the first and the last mark of a piece read to learn the drift. */
 export const runs = pgTable(
@@ -23,9 +23,9 @@ export const runs = pgTable(
   {
     id: id(),
     number: serial().notNull().unique(),
-    rigId: uuid('rig_id')
+    setupId: uuid('setup_id')
       .notNull()
-      .references(() => rigs.id),
+      .references(() => setups.id),
     kind: text().notNull(),
     name: text().notNull(),
     stage: text().notNull(),
@@ -51,7 +51,7 @@ export const runs = pgTable(
     check('runs_stage', sql`${t.stage} in ('release', 'running', 'paused', 'closed')`),
     check('runs_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
     check('runs_plan', sql`${t.kind} <> 'job' or ${t.plan} is not null`),
-    index('runs_rig').on(t.rigId, t.startedAt),
+    index('runs_rig').on(t.setupId, t.startedAt),
     index('runs_started').on(t.kind, t.startedAt),
   ],
 );

@@ -15,16 +15,16 @@ import {
 } from 'drizzle-orm/pg-core';
 
 import { at, id } from './columns';
-import { rigs } from './rigs';
+import { setups } from './setups';
 
 export const proofSheets = pgTable(
   'proof_sheets',
   {
     id: id(),
     number: serial().notNull().unique(),
-    rigId: uuid('rig_id')
+    setupId: uuid('setup_id')
       .notNull()
-      .references(() => rigs.id),
+      .references(() => setups.id),
     /** The whole frozen geometry, with its spec and the generator's version. */
     geometry: jsonb().notNull(),
     rigName: text('rig_name').notNull(),
@@ -35,7 +35,7 @@ export const proofSheets = pgTable(
     printedAt: at('printed_at'),
     printedBy: text('printed_by'),
   },
-  (t) => [index('proof_sheets_rig').on(t.rigId)],
+  (t) => [index('proof_sheets_rig').on(t.setupId)],
 );
 
 export const sessions = pgTable(
@@ -43,9 +43,9 @@ export const sessions = pgTable(
   {
     id: id(),
     number: serial().notNull().unique(),
-    rigId: uuid('rig_id')
+    setupId: uuid('setup_id')
       .notNull()
-      .references(() => rigs.id),
+      .references(() => setups.id),
     kind: text().notNull(),
     stage: text().notNull(),
     startedBy: text('started_by').notNull(),
@@ -80,12 +80,12 @@ export const sessions = pgTable(
       sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`,
     ),
     uniqueIndex('sessions_one_open')
-      .on(t.rigId, t.kind)
+      .on(t.setupId, t.kind)
       .where(sql`closed_at is null`),
-    index('sessions_rig').on(t.rigId, t.startedAt),
+    index('sessions_rig').on(t.setupId, t.startedAt),
     index('sessions_started').on(t.startedAt),
     index('sessions_told')
-      .on(t.rigId, t.closedAt)
+      .on(t.setupId, t.closedAt)
       .where(sql`outcome is not null`),
   ],
 );

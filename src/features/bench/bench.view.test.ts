@@ -1,15 +1,15 @@
 import type { PlumbState } from '@/core/verdict';
-import type { BenchRig, OpenSession } from '@/server/rigs/bench';
-import { plainRig } from '@test/rig';
+import type { BenchSetup, OpenSession } from '@/server/setups/bench';
+import { plainSetup } from '@test/setups';
 
 import { benchView } from './bench.view';
 
 const NOW = new Date('2026-11-21T10:00:00Z');
 const daysAgo = (days: number): Date => new Date(NOW.getTime() - days * 24 * 3600 * 1000);
 
-function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
+function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
   return {
-    rig: plainRig({
+    setup: plainSetup({
       id: name,
       name,
       media: 'matt paper',
@@ -26,47 +26,47 @@ function benchRig(name: string, more: Partial<BenchRig> = {}): BenchRig {
   };
 }
 
-const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchRig, 'history'> => ({
+const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchSetup, 'history'> => ({
   history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm, proved: true }],
 });
-const event = (kind: string, days: number): Pick<BenchRig, 'events'> => ({
+const event = (kind: string, days: number): Pick<BenchSetup, 'events'> => ({
   events: [{ kind, note: '', by: 'KT', at: daysAgo(days) }],
 });
-const open = (stage: OpenSession['stage'], stationsRead: number): Pick<BenchRig, 'open'> => ({
+const open = (stage: OpenSession['stage'], stationsRead: number): Pick<BenchSetup, 'open'> => ({
   open: [{ id: 'o', kind: 'calibration', stage, sheetNumber: 147, stationsRead, stations: 9 }],
 });
-const view = (...rigs: BenchRig[]) => benchView(rigs, 'mm', NOW);
+const view = (...setups: BenchSetup[]) => benchView(setups, 'mm', NOW);
 
-test.each<[string, BenchRig[], string]>([
+test.each<[string, BenchSetup[], string]>([
   ['nothing', [], 'Add the first rig'],
-  ['an unmeasured rig', [benchRig('Card rig')], 'Card rig has not been measured yet'],
+  ['an unmeasured rig', [benchSetup('Card rig')], 'Card rig has not been measured yet'],
   [
     'all plumb',
-    [benchRig('A', measured('plumb', 0.1)), benchRig('B', measured('plumb', 0.2))],
+    [benchSetup('A', measured('plumb', 0.1)), benchSetup('B', measured('plumb', 0.2))],
     'Every rig is plumb.',
   ],
   [
     'one leaning',
-    [benchRig('A', measured('plumb', 0.1)), benchRig('B', measured('leaning', 0.35))],
+    [benchSetup('A', measured('plumb', 0.1)), benchSetup('B', measured('leaning', 0.35))],
     'B is leaning',
   ],
   [
     'out of plumb comes before leaning',
     [
-      benchRig('A', measured('leaning', 0.35)),
-      benchRig('B', measured('out-of-plumb', 0.9)),
-      benchRig('C', measured('out-of-plumb', 0.8)),
+      benchSetup('A', measured('leaning', 0.35)),
+      benchSetup('B', measured('out-of-plumb', 0.9)),
+      benchSetup('C', measured('out-of-plumb', 0.8)),
     ],
     'B and C are out of plumb',
   ],
   [
     'a half-read sheet',
-    [benchRig('A', { ...measured('plumb', 0.1), ...open('read', 4) })],
+    [benchSetup('A', { ...measured('plumb', 0.1), ...open('read', 4) })],
     'A sheet of A is half done',
   ],
-])('the bench answers for %s', (_, rigs, words) => expect(view(...rigs).answer).toContain(words));
+])('the bench answers for %s', (_, setups, words) => expect(view(...setups).answer).toContain(words));
 
-test.each<[string, Partial<BenchRig>, string[], string | null]>([
+test.each<[string, Partial<BenchSetup>, string[], string | null]>([
   ['never measured', {}, ['First calibration'], 'calibration'],
   ['plumb and quiet', measured('plumb', 0.1), [], null],
   [
@@ -90,13 +90,14 @@ test.each<[string, Partial<BenchRig>, string[], string | null]>([
   ],
   ['to be proved', open('prove', 0), ['Prove it on sheet 0147'], null],
 ])('what needs doing when a rig is %s', (_, more, words, start) => {
-  const { tasks } = view(benchRig('A', more));
+  const { tasks } = view(benchSetup('A', more));
   expect(tasks.map((t) => t.words)).toEqual(words);
   expect(tasks[0]?.start ?? null).toBe(start);
 });
 
 test('a card: state, ratio to what is allowed, and what happened since', () => {
-  const card = view(benchRig('A', { ...measured('leaning', 0.34, 5), ...event('firmware', 1) })).cards[0]!;
+  const card = view(benchSetup('A', { ...measured('leaning', 0.34, 5), ...event('firmware', 1) })).groups[0]!
+    .cards[0]!;
   expect(card).toMatchObject({
     state: 'leaning',
     r95: '0.34',
@@ -104,7 +105,7 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
     lines: ['proved 5 days ago', 'software or firmware changed 1 day ago'],
   });
   expect(card.ratio).toBeCloseTo(0.85, 9);
-  expect(view(benchRig('A')).cards[0]).toMatchObject({
+  expect(view(benchSetup('A')).groups[0]!.cards[0]).toMatchObject({
     state: null,
     ratio: null,
     r95: null,
@@ -114,11 +115,11 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
 
 test('after a correction without its proof the card holds no figure of before', () => {
   const bench = view(
-    benchRig('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
+    benchSetup('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
   );
   expect(bench.answer).toBe('A was corrected and not proved yet: a quick check tells.');
-  expect(bench.cards[0]).toMatchObject({ state: null, ratio: null, r95: null });
-  expect(bench.cards[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
+  expect(bench.groups[0]!.cards[0]).toMatchObject({ state: null, ratio: null, r95: null });
+  expect(bench.groups[0]!.cards[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
 });
 
 test.each([
@@ -127,8 +128,8 @@ test.each([
   ['machine-page', 'Run the machine’s own calibration, then prove it: sheet 0147'],
   ['nothing', 'See what sheet 0147 found'],
 ] as const)('a sheet that was read on a rig where %s can be changed', (changeable, words) => {
-  const rig = benchRig('A', open('correct', 9));
-  expect(view({ ...rig, rig: { ...rig.rig, changeable } }).tasks[0]!.words).toBe(words);
+  const setup = benchSetup('A', open('correct', 9));
+  expect(view({ ...setup, setup: { ...setup.setup, changeable } }).tasks[0]!.words).toBe(words);
 });
 
 test.each([
@@ -141,7 +142,7 @@ test.each([
     id: 'x',
     label: 'R007',
     name: 'luggage tags',
-    rigId: 'r',
+    setupId: 'r',
     rig: 'Roll rig',
     media: 'vinyl',
     stage,
@@ -154,5 +155,5 @@ test.each([
     predictedSpoiled: 0.3,
   };
   const { tasks } = benchView([], 'mm', NOW, [run, { ...run, id: 'y', stage: 'closed' }]);
-  expect(tasks.map((t) => [t.words, t.sessionHref])).toEqual([[words, '/jobs/x']]);
+  expect(tasks.map((t) => [t.words, t.href])).toEqual([[words, '/jobs/x']]);
 });

@@ -1,17 +1,21 @@
 import { format, formatDistance } from 'date-fns';
 
-import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { toType, type Changeable } from '@/core/setup';
+import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
-import type { BenchRig, ClosedSession, RigEvent } from '@/server/rigs/bench';
-import type { Changeable } from '@/server/rigs/shapes';
+import type { BenchSetup, ClosedSession, SetupEvent } from '@/server/setups/bench';
 import type { RunRow } from '@/server/runs/listRuns';
 import type { CorrectionWay } from '@/server/sessions/session';
 import { EVENT_WORDS } from '@/ui/eventWords';
+import { sizeWords } from '@/ui/sizeWords';
 
-export interface RigCardView {
+export interface SetupCardView {
   readonly id: string;
   readonly name: string;
   readonly media: string;
+  readonly size: string;
+  /** Its figures have to be typed before it runs. */
+  readonly changeOver: boolean;
   readonly state: PlumbState | null;
   readonly ratio: number | null;
   readonly r95: string | null;
@@ -20,54 +24,83 @@ export interface RigCardView {
   readonly lines: readonly string[];
 }
 
+/** A rig, what its machine shows, and the setups on it. */
+export interface RigGroupView {
+  readonly id: string;
+  readonly name: string;
+  /** “Offset X 0.85, Offset Y 0.20”; empty where it takes no figures or keeps them by medium. */
+  readonly shows: string;
+  readonly cards: readonly SetupCardView[];
+}
+
 export interface TaskView {
   readonly key: string;
   readonly words: string;
   readonly rigName: string;
-  readonly rigId: string;
-  /** An open session to go on with; else something to start. */
-  readonly sessionHref: string | null;
+  readonly setupId: string;
+  /** Where to go on: an open session, a run, a change-over; else something to start. */
+  readonly href: string | null;
   readonly start: 'calibration' | 'quick-check' | null;
 }
 
 export interface BenchView {
   readonly answer: string;
-  readonly cards: readonly RigCardView[];
+  readonly groups: readonly RigGroupView[];
   readonly tasks: readonly TaskView[];
   /** The rig whose record is most worth looking at. */
-  readonly chartRigId: string | null;
+  readonly chartSetupId: string | null;
 }
 
 /** What the bench says and shows. */
 export function benchView(
-  rigs: readonly BenchRig[],
+  setups: readonly BenchSetup[],
   unit: LengthUnit,
   now: Date,
   runs: readonly RunRow[] = [],
 ): BenchView {
-  const cards = rigs.map((r) => card(r, unit, now));
   return {
-    answer: answer(rigs),
-    cards,
-    tasks: [...runs.flatMap((r) => runTask(r)), ...rigs.flatMap((r) => tasks(r))],
-    chartRigId:
-      rigs.reduce<BenchRig | null>(
+    answer: answer(setups),
+    groups: groupsOf(setups, unit, now),
+    tasks: [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasks(r))],
+    chartSetupId:
+      setups.reduce<BenchSetup | null>(
         (worst, r) =>
           r.history.length > 1 && (worst === null || r.history.length > worst.history.length) ? r : worst,
         null,
-      )?.rig.id ?? null,
+      )?.setup.id ?? null,
   };
 }
 
-const latest = (r: BenchRig) => r.history.at(-1) ?? null;
+function groupsOf(setups: readonly BenchSetup[], unit: LengthUnit, now: Date): RigGroupView[] {
+  const groups = new Map<string, BenchSetup[]>();
+  for (const s of setups) {
+    const own = groups.get(s.setup.rigId);
+    if (own) own.push(s);
+    else groups.set(s.setup.rigId, [s]);
+  }
+  return [...groups.values()].map((own) => {
+    const { setup } = own[0]!;
+    return {
+      id: setup.rigId,
+      name: setup.name,
+      shows: setup.settings
+        .filter((s) => s.kept === 'one')
+        .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
+        .join(', '),
+      cards: own.map((r) => card(r, unit, now)),
+    };
+  });
+}
+
+const latest = (r: BenchSetup) => r.history.at(-1) ?? null;
 
 /** Events since the last measurement, which no measurement has seen yet. */
-function unseen(r: BenchRig): RigEvent[] {
+function unseen(r: BenchSetup): SetupEvent[] {
   const last = latest(r);
   return r.events.filter((e) => last === null || e.at > last.at);
 }
 
-function card(r: BenchRig, unit: LengthUnit, now: Date): RigCardView {
+function card(r: BenchSetup, unit: LengthUnit, now: Date): SetupCardView {
   const last = latest(r);
   const event = unseen(r).at(-1);
   // What was measured before a correction is no figure of the rig after it.
@@ -75,19 +108,22 @@ function card(r: BenchRig, unit: LengthUnit, now: Date): RigCardView {
   const r95 = known ? lengthFigure(known.r95Mm, unit) : null;
   const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
   return {
-    id: r.rig.id,
-    name: r.rig.name,
-    media: r.rig.media,
+    id: r.setup.id,
+    name: r.setup.name,
+    media: r.setup.label ? `${r.setup.media}, ${r.setup.label}` : r.setup.media,
+    changeOver: toType(r.setup.settings).length > 0,
+    size: sizeWords(r.setup, unit),
     state: known?.state ?? null,
-    ratio: known ? known.r95Mm / r.rig.toleranceMm : null,
+    ratio: known ? known.r95Mm / r.setup.toleranceMm : null,
     r95,
-    allowed: lengthFigure(r.rig.toleranceMm, unit),
+    allowed: lengthFigure(r.setup.toleranceMm, unit),
     glyphLabel: known
-      ? `Plumb line of ${r.rig.name}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.rig.toleranceMm, unit)} allowed`
-      : `Plumb line of ${r.rig.name}: not ${r.unproved ? 'proved' : 'measured'} yet`,
+      ? `Plumb line of ${r.setup.name}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.setup.toleranceMm, unit)} allowed`
+      : `Plumb line of ${r.setup.name}: not ${r.unproved ? 'proved' : 'measured'} yet`,
     lines: [
       ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
       last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
+      ...(toType(r.setup.settings).length > 0 ? ['the machine shows other figures: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
   };
@@ -118,26 +154,36 @@ function runTask(r: RunRow): TaskView[] {
       key: r.id,
       words: left,
       rigName: `${r.rig}, ${r.media}`,
-      rigId: r.rigId,
-      sessionHref: `/jobs/${r.id}`,
+      setupId: r.setupId,
+      href: `/jobs/${r.id}`,
       start: null,
     },
   ];
 }
 
-function tasks(r: BenchRig): TaskView[] {
-  const base = { rigName: `${r.rig.name}, ${r.rig.media}`, rigId: r.rig.id };
+function tasks(r: BenchSetup): TaskView[] {
+  const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
   const found: TaskView[] = r.open.map((s) => ({
     ...base,
     key: s.id,
-    words: openWords(s, r.rig.changeable),
-    sessionHref: `/calibrate/${s.id}`,
+    words: openWords(s, r.setup.changeable),
+    href: `/calibrate/${s.id}`,
     start: null,
   }));
   if (found.length > 0) return found;
   const last = latest(r);
+  // Nothing is measured while the machine shows another medium’s figures.
+  const change = toType(r.setup.settings).length > 0;
   const start = (words: string, kind: 'calibration' | 'quick-check'): TaskView[] => [
-    { ...base, key: `${r.rig.id}-${kind}`, words, sessionHref: null, start: kind },
+    change
+      ? {
+          ...base,
+          key: `${r.setup.id}-${kind}`,
+          words: `Change over, then: ${words}`,
+          href: `/setups/${r.setup.id}/change-over`,
+          start: null,
+        }
+      : { ...base, key: `${r.setup.id}-${kind}`, words, href: null, start: kind },
   ];
   if (r.unproved)
     return start(`Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`, 'quick-check');
@@ -162,7 +208,7 @@ const TO_DO: Readonly<Record<Changeable, (label: string) => string>> = {
   nothing: (label) => `See what sheet ${label} found`,
 };
 
-function openWords(s: BenchRig['open'][number], changeable: Changeable): string {
+function openWords(s: BenchSetup['open'][number], changeable: Changeable): string {
   const label = String(s.sheetNumber).padStart(4, '0');
   const left = s.stations - s.stationsRead;
   switch (s.stage) {
@@ -183,20 +229,22 @@ function openWords(s: BenchRig['open'][number], changeable: Changeable): string 
   }
 }
 
-function answer(rigs: readonly BenchRig[]): string {
-  if (rigs.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
+function answer(setups: readonly BenchSetup[]): string {
+  if (setups.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
   const named = (state: PlumbState | null): string[] =>
-    rigs.filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state).map((r) => r.rig.name);
+    setups
+      .filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state)
+      .map((r) => r.setup.name);
   const out = named('out-of-plumb');
   const leaning = named('leaning');
-  const open = rigs.filter((r) => r.open.some((s) => s.stage !== 'print'));
+  const open = setups.filter((r) => r.open.some((s) => s.stage !== 'print'));
   if (out.length > 0)
     return `${list(out)} ${out.length > 1 ? 'are' : 'is'} out of plumb: calibrate before anything is run there.`;
   if (leaning.length > 0)
     return `${list(leaning)} ${leaning.length > 1 ? 'are' : 'is'} leaning: calibrate before the next tight job.`;
   if (open.length > 0)
-    return `A sheet of ${list(open.map((r) => r.rig.name))} is half done: go on where you left it.`;
-  const unproved = rigs.filter((r) => r.unproved !== null).map((r) => r.rig.name);
+    return `A sheet of ${list(open.map((r) => r.setup.name))} is half done: go on where you left it.`;
+  const unproved = setups.filter((r) => r.unproved !== null).map((r) => r.setup.name);
   if (unproved.length > 0)
     return `${list(unproved)} ${unproved.length > 1 ? 'were' : 'was'} corrected and not proved yet: a quick check tells.`;
   const unknown = named(null);

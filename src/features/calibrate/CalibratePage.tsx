@@ -1,6 +1,6 @@
 import Link from 'next/link';
 
-import { loadBench } from '@/server/rigs/bench';
+import { loadBench } from '@/server/setups/bench';
 import { preferences, requestDeps } from '@/server/base/context';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
@@ -11,19 +11,19 @@ import { Page } from '../frame/Page';
 
 /** Which rig? Or go on with what is open. */
 export async function CalibratePage() {
-  const rigs = await loadBench(requestDeps());
+  const setups = await loadBench(requestDeps());
   const { unit } = await preferences();
-  const open = rigs.flatMap((r) => r.open);
+  const open = setups.flatMap((r) => r.open);
   return (
     <Page context={<strong>Calibrate</strong>}>
       <h1 className="answer">
-        {rigs.length === 0
+        {setups.length === 0
           ? 'There is no rig yet: add one on the bench first.'
           : open.length > 0
             ? 'Go on with what is open, or choose a rig.'
             : 'Choose the rig: a full calibration takes one sheet, a quick check one station.'}
       </h1>
-      {rigs.length === 0 ? (
+      {setups.length === 0 ? (
         <Link className="btn btn-main" href="/rigs/new">
           Add a rig
         </Link>
@@ -31,30 +31,30 @@ export async function CalibratePage() {
         <section className="panel">
           <table className="rows">
             <tbody>
-              {rigs.map((r) => {
+              {setups.map((r) => {
                 const last = r.history.at(-1) ?? null;
                 const goOn = r.open.find((s) => s.kind === 'calibration');
                 return (
-                  <tr key={r.rig.id}>
+                  <tr key={r.setup.id}>
                     <td style={{ width: 44 }}>
                       <PlumbGlyph
-                        ratio={last ? last.r95Mm / r.rig.toleranceMm : null}
+                        ratio={last ? last.r95Mm / r.setup.toleranceMm : null}
                         size={44}
                         label={last ? `${lengthText(last.r95Mm, unit)}` : 'not measured'}
                       />
                     </td>
                     <th scope="row">
-                      <strong>{r.rig.name}</strong>
+                      <strong>{r.setup.name}</strong>
                       <br />
-                      <span className="small-print">{r.rig.media}</span>
+                      <span className="small-print">{r.setup.media}</span>
                     </th>
                     <td>
                       <StateTag state={last?.state ?? null} />
                     </td>
                     <td className="text-end">
-                      <StartButton rigId={r.rig.id} kind="quick-check" words="Quick check" />{' '}
+                      <StartButton setupId={r.setup.id} kind="quick-check" words="Quick check" />{' '}
                       <StartButton
-                        rigId={r.rig.id}
+                        setupId={r.setup.id}
                         kind="calibration"
                         words={goOn ? 'Go on' : 'Calibrate'}
                         main={goOn !== undefined}

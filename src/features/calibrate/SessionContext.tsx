@@ -14,10 +14,10 @@ export function SessionContext({
   const pass = currentPass(session);
   return (
     <>
-      <strong>{session.rig.name}</strong>
+      <strong>{session.setup.name}</strong>
       <span className="soft">
-        {session.rig.media}, sheet {pass.sheet.label}
-        {session.rig.simulated && ', simulated rig'}
+        {session.setup.media}, sheet {pass.sheet.label}
+        {session.setup.simulated && ', simulated rig'}
       </span>
       <span className="d-inline-flex align-items-center gap-2 ms-auto">
         <PlumbGlyph ratio={ratio} size={30} label={words} />

@@ -59,8 +59,8 @@ export async function takeBackReading(
 export async function readingIsDone(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
   const done = await acting('reading is done', idSchema, sessionId, finishReading, stamp);
   if (!done.ok) return done;
-  const { stage, rigId } = done.value;
-  redirect(stage === 'closed' ? `/rigs/${rigId}/roll` : `${sessionPath(sessionId)}/${stage}`);
+  const { stage, setupId } = done.value;
+  redirect(stage === 'closed' ? `/setups/${setupId}/roll` : `${sessionPath(sessionId)}/${stage}`);
 }
 
 const Way = z.enum(

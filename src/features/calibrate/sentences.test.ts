@@ -6,8 +6,9 @@ import { pickNearest } from '@/core/readings';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
 import type { TermName, Terms } from '@/core/fit';
 import type { LengthUnit } from '@/core/units';
-import type { RigSetting } from '@/server/rigs/rig';
-import type { Changeable } from '@/server/rigs/shapes';
+import type { SetupSetting } from '@/server/setups/setup';
+import { machineWordsSchema } from '@/server/setups/shapes';
+import type { Changeable } from '@/core/setup';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
 
 import {
@@ -30,7 +31,7 @@ function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}
   return { ...d, effect: declaredEffect(d) };
 }
 
-const setting = (more: Partial<RigSetting>): RigSetting => ({
+const setting = (more: Partial<SetupSetting>): SetupSetting => ({
   id: 'x',
   name: 'Offset X',
   step: 0.05,
@@ -38,11 +39,15 @@ const setting = (more: Partial<RigSetting>): RigSetting => ({
   min: null,
   max: null,
   display: 'signed',
+  wanted: 1.15,
+  kept: 'one',
+  on: 'cutter',
+  words: machineWordsSchema.parse({}),
   ...declared('right'),
   ...more,
 });
 
-test.each<[Partial<RigSetting>, number, number, string | null]>([
+test.each<[Partial<SetupSetting>, number, number, string | null]>([
   [{}, 1.15, 0.85, null],
   [{}, 0.15, -0.2, 'It goes through zero: the new figure is minus 0.20.'],
   [{}, -0.1, 0.25, 'It goes through zero: the new figure is plus 0.25.'],

@@ -3,8 +3,8 @@ import type { CorrectionPlan, ToldScatter } from '@/core/correction';
 import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
 import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
-import type { RigSetting } from '@/server/rigs/rig';
-import type { Changeable } from '@/server/rigs/shapes';
+import type { SetupSetting } from '@/server/setups/setup';
+import type { Changeable } from '@/core/setup';
 import { UNIT_WORDS } from '@/ui/settingWords';
 
 /** “0.31 mm right and 0.12 mm back”. */
@@ -54,14 +54,14 @@ export function termWidth(term: TermName, halfWidth: number, unit: LengthUnit): 
 }
 
 /** A machine's figure, to the places of its step. */
-export const settingFigure = (setting: RigSetting, value: number): string =>
+export const settingFigure = (setting: SetupSetting, value: number): string =>
   fixed(value, placesOfStep(setting.step));
 
 /**
  * What to press, spelled out where people slip: crossing zero, and machines that show sign and size apart.
  * Null when the figure alone says it.
  */
-export function typingNote(setting: RigSetting, from: number, to: number): string | null {
+export function typingNote(setting: SetupSetting, from: number, to: number): string | null {
   const size = settingFigure(setting, Math.abs(to));
   const crosses = from * to < 0;
   const sign = to < 0 ? 'minus' : 'plus';
@@ -81,7 +81,7 @@ export const movesWords = (xMm: number, yMm: number, unit: LengthUnit): string =
 /** The one sentence at the top of Correct. */
 export function correctAnswer(
   a: Assessment,
-  settings: readonly RigSetting[],
+  settings: readonly SetupSetting[],
   rows: readonly TermRow[],
   unit: LengthUnit,
   changeable: Changeable = 'settings-and-file',
@@ -123,7 +123,7 @@ const listed = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
 
 /** What one setting's change does at the worst of the work area, in words: “the cut becomes 0.06 % narrower”. */
-export function stretchWords(setting: RigSetting, from: number, to: number): string | null {
+export function stretchWords(setting: SetupSetting, from: number, to: number): string | null {
   const by = to - from;
   if (setting.kind === 'offset' || by === 0) return null;
   const { b11, b21, b22 } = setting.effect;

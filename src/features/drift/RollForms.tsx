@@ -114,7 +114,7 @@ function LengthForm({
 }
 
 /** A known distance by steel tape: the true length of the print itself. */
-export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+export function TapeForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
   const [of, setOf] = useState<'print' | 'cut'>('print');
   return (
     <LengthForm
@@ -126,7 +126,7 @@ export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
       ]}
       button="Keep it"
       done="Kept."
-      send={(values, stamp) => keepTape({ rigId, of, uMm: 0.3, ...values } as never, stamp)}
+      send={(values, stamp) => keepTape({ setupId, of, uMm: 0.3, ...values } as never, stamp)}
     >
       <FormLabel htmlFor="roll-of">Measured on</FormLabel>
       <FormSelect
@@ -144,11 +144,11 @@ export function TapeForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
 
 /** The printer's feed compensation: from what to what, and that it was typed. */
 export function FeedForm({
-  rigId,
+  setupId,
   now,
   next,
 }: {
-  rigId: string;
+  setupId: string;
   /** As it was typed last; null while nobody told. */
   now: number | null;
   /** What would make the print true; null when there is nothing to change. */
@@ -156,8 +156,8 @@ export function FeedForm({
 }) {
   const [typed, setTyped] = useState((now ?? 100).toFixed(2));
   const keep = async (feedPercent: number): Promise<string | undefined> => {
-    const done = await keeping(['feed', rigId, feedPercent], (stamp) =>
-      feedIsTyped({ rigId, feedPercent } as never, stamp),
+    const done = await keeping(['feed', setupId, feedPercent], (stamp) =>
+      feedIsTyped({ setupId, feedPercent } as never, stamp),
     );
     return done.ok ? undefined : (Object.values(done.fields)[0] ?? done.message);
   };
@@ -200,7 +200,7 @@ export function FeedForm({
 }
 
 /** First and last mark of a long piece: how far the cut is off at each. */
-export function TwoMarksForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+export function TwoMarksForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
   return (
     <LengthForm
       unit={unit}
@@ -217,7 +217,7 @@ export function TwoMarksForm({ rigId, unit }: { rigId: string; unit: LengthUnit 
       send={({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }, stamp) =>
         keepTwoMarks(
           {
-            rigId,
+            setupId,
             lengthMm,
             first: { dyMm: firstDyMm, dxMm: firstDxMm },
             last: { dyMm: lastDyMm, dxMm: lastDxMm },
@@ -230,7 +230,7 @@ export function TwoMarksForm({ rigId, unit }: { rigId: string; unit: LengthUnit 
 }
 
 /** A long strip with stations along both edges and the middle. */
-export function StripForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
+export function StripForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
   return (
     <LengthForm
       unit={unit}
@@ -241,7 +241,9 @@ export function StripForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) 
       ]}
       button="Lay out the strip"
       done=""
-      send={({ length, spacing }, stamp) => startStrip({ rigId, length: length!, spacing: spacing! }, stamp)}
+      send={({ length, spacing }, stamp) =>
+        startStrip({ setupId, length: length!, spacing: spacing! }, stamp)
+      }
     />
   );
 }

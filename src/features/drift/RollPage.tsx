@@ -22,10 +22,10 @@ import {
   type OffsetAxis,
 } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
-import { shownDrift, type RigDrift } from '@/server/drift/rigDrift';
+import { shownDrift, type SetupDrift } from '@/server/drift/setupDrift';
 import { type AxisKnowledge } from '@/server/drift/stored';
 import { listTapeMeasures, type TapeMeasure } from '@/server/drift/tapeMeasures';
-import { getRig } from '@/server/rigs/repository';
+import { getSetup } from '@/server/setups/repository';
 import { idSchema } from '@/server/base/shapes';
 
 import { Page } from '@/features/frame/Page';
@@ -38,28 +38,28 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
   const deps = requestDeps();
-  const rig = await getRig(deps, id.data);
+  const setup = await getSetup(deps, id.data);
   const drift = await shownDrift(deps, id.data);
-  if (!rig || !drift) notFound();
+  if (!setup || !drift) notFound();
   const { unit } = await preferences();
-  const tapes = await listTapeMeasures(deps, rig.id);
+  const tapes = await listTapeMeasures(deps, setup.id);
   const print = lengthError(
-    tapes.filter((t) => t.of === 'print' && (rig.feedSetAt === null || t.at > rig.feedSetAt)),
+    tapes.filter((t) => t.of === 'print' && (setup.feedSetAt === null || t.at > setup.feedSetAt)),
   );
   const untrue = print !== null && isReal(print) ? print : null;
-  const nextFeed = untrue && rig.feedPercent !== null ? correctedFeed(rig.feedPercent, untrue) : null;
+  const nextFeed = untrue && setup.feedPercent !== null ? correctedFeed(setup.feedPercent, untrue) : null;
   return (
     <Page
       context={
         <>
-          <strong>{rig.name}</strong>
+          <strong>{setup.name}</strong>
           <span className="soft">
-            {rig.media}; {drift.sectionsOnRecord} sections on record
+            {setup.media}; {drift.sectionsOnRecord} sections on record
           </span>
         </>
       }
     >
-      <h1 className="answer">{driftAnswer(drift, untrue, rig.feedPercent, nextFeed, unit)}</h1>
+      <h1 className="answer">{driftAnswer(drift, untrue, setup.feedPercent, nextFeed, unit)}</h1>
       <div className="two">
         <div className="stack">
           {(['along', 'across'] as const).map((axis) => (
@@ -78,32 +78,32 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
             <h2>1. Is the print itself true?</h2>
             <TapeSays tapes={tapes} print={print} unit={unit} />
             <FeedForm
-              key={`${rig.feedPercent} ${nextFeed}`}
-              rigId={rig.id}
-              now={rig.feedPercent}
+              key={`${setup.feedPercent} ${nextFeed}`}
+              setupId={setup.id}
+              now={setup.feedPercent}
               next={nextFeed}
             />
             <details className="working" open={tapes.length === 0}>
               <summary>Measure by steel tape</summary>
-              <TapeForm rigId={rig.id} unit={unit} />
+              <TapeForm setupId={setup.id} unit={unit} />
             </details>
           </section>
           <section className="panel">
             <h2>2. Does the cut follow the print?</h2>
             <details className="working">
               <summary>A long proof strip</summary>
-              <StripForm rigId={rig.id} unit={unit} />
+              <StripForm setupId={setup.id} unit={unit} />
             </details>
             <details className="working">
               <summary>Only the first and the last mark</summary>
-              <TwoMarksForm rigId={rig.id} unit={unit} />
+              <TwoMarksForm setupId={setup.id} unit={unit} />
             </details>
             <p className="small-print mb-0 mt-2">
               Every run that is followed and checked counts as well: after about four runs of twelve sections
               the log speaks for itself.
             </p>
           </section>
-          <Link className="btn btn-main" href={`/jobs/new?rig=${rig.id}`}>
+          <Link className="btn btn-main" href={`/jobs/new?setup=${setup.id}`}>
             Plan a run on this rig
           </Link>
         </div>
@@ -113,7 +113,7 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
 }
 
 /** The band of the next run, from its first check, with the log's own uncertainty. */
-function bandOf(drift: RigDrift, axis: OffsetAxis): DriftBandPoint[] {
+function bandOf(drift: SetupDrift, axis: OffsetAxis): DriftBandPoint[] {
   const longest = Math.max(0.3, ...driftPieces(drift.record[axis]).map((piece) => piece.at(-1)!.yM));
   // Two checks, each with its own reading noise.
   const nodes = drift[axis].nodes.map((n) => ({ ...n, registrationVarMm2: 2 * n.readingVarMm2 }));
@@ -126,7 +126,7 @@ function bandOf(drift: RigDrift, axis: OffsetAxis): DriftBandPoint[] {
 }
 
 function driftAnswer(
-  drift: RigDrift,
+  drift: SetupDrift,
   untrue: LengthError | null,
   feedPercent: number | null,
   nextFeed: number | null,

@@ -15,7 +15,7 @@ import { startRollProof, stripSchema } from '@/server/sessions/startSession';
 /** Keeps something about a rig's roll. */
 async function onRoll(
   where: string,
-  input: { rigId: string },
+  input: { setupId: string },
   stamp: BrowserStamp,
   save: (
     deps: Deps,
@@ -26,28 +26,28 @@ async function onRoll(
 ): Promise<ActionResult> {
   const done = await acting(
     where,
-    z.looseObject({ rigId: idSchema }),
+    z.looseObject({ setupId: idSchema }),
     input,
     (deps, actor, given, { request }) => save(deps, actor, given, request),
     stamp,
   );
-  if (done.ok) revalidatePath(`/rigs/${input.rigId}/roll`);
+  if (done.ok) revalidatePath(`/setups/${input.setupId}/roll`);
   return done;
 }
 
-export async function keepTwoMarks(input: { rigId: string }, stamp: BrowserStamp): Promise<ActionResult> {
+export async function keepTwoMarks(input: { setupId: string }, stamp: BrowserStamp): Promise<ActionResult> {
   return onRoll('two marks', input, stamp, saveTwoMarks);
 }
 
-export async function keepTape(input: { rigId: string }, stamp: BrowserStamp): Promise<ActionResult> {
+export async function keepTape(input: { setupId: string }, stamp: BrowserStamp): Promise<ActionResult> {
   return onRoll('tape', input, stamp, saveTape);
 }
 
-export async function feedIsTyped(input: { rigId: string }, stamp: BrowserStamp): Promise<ActionResult> {
+export async function feedIsTyped(input: { setupId: string }, stamp: BrowserStamp): Promise<ActionResult> {
   return onRoll('feed', input, stamp, setFeed);
 }
 
-const Strip = stripSchema.extend({ rigId: idSchema });
+const Strip = stripSchema.extend({ setupId: idSchema });
 
 /** Lays out a long strip for the rig, and goes there. Lengths in mm. */
 export async function startStrip(
@@ -58,7 +58,7 @@ export async function startStrip(
     'start strip',
     Strip,
     given,
-    (deps, actor, { rigId, ...strip }, { request }) => startRollProof(deps, actor, rigId, strip, request),
+    (deps, actor, { setupId, ...strip }, { request }) => startRollProof(deps, actor, setupId, strip, request),
     stamp,
   );
   if (!started.ok) return started;

@@ -2,14 +2,14 @@ import { sideAtMachine } from '@/core/geometry';
 import { rollerRoom, type RollerRoom } from '@/core/layout';
 import { loadedBy, type MarkKit } from '@/core/marks';
 import { plainLength, type LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 import { edgeWords } from '@/ui/edgeWords';
 import { rollerPlaces, rollerWarnings } from '@/ui/rollerWords';
 
 const BOX = { width: 330, height: 236 };
 
 /** The room for the outer rollers by the operator’s hands, left first. */
-function roomAtHand(marks: MarkKit, rollers: Rig['roll']): RollerRoom[] {
+function roomAtHand(marks: MarkKit, rollers: Setup['roll']): RollerRoom[] {
   const loaded = loadedBy(marks);
   return rollerRoom(marks, rollers)
     .map((r) => ({ ...r, side: sideAtMachine(r.side, loaded) }))
@@ -17,23 +17,23 @@ function roomAtHand(marks: MarkKit, rollers: Rig['roll']): RollerRoom[] {
 }
 
 /** Which edge goes first, where the leading mark lies, where the rollers stand: as the operator sees it. */
-export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
-  const { marks } = rig;
-  const room = marks && roomAtHand(marks, rig.roll);
+export function LoadingCard({ setup, unit }: { setup: Setup; unit: LengthUnit }) {
+  const { marks } = setup;
+  const room = marks && roomAtHand(marks, setup.roll);
   const lead = marks && leadSide(marks);
   const x = { left: 40, right: BOX.width - 40 };
   const mark = { left: x.left + 34, right: x.right - 34 };
   const roller = { left: x.left + 13, right: x.right - 13 };
   return (
     <div>
-      {marks && rig.roll.testCutTurned && (
+      {marks && setup.roll.testCutTurned && (
         <TurnedFirst waste={loadedBy(marks).leadingEdge === 'near' ? 'far' : 'near'} />
       )}
       <svg
         viewBox={`0 0 ${BOX.width} ${BOX.height}`}
         width="100%"
         role="img"
-        aria-label={loadingWords(rig, room, unit)}
+        aria-label={loadingWords(setup, room, unit)}
       >
         <path
           d={`M${x.left} ${BOX.height - 8}V62H${x.right}V${BOX.height - 8}`}
@@ -56,7 +56,7 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
               goes in first
             </text>
             <text x={BOX.width / 2 + 16} y={32}>
-              {edgeWords(loadedBy(marks).leadingEdge, rig.bobFirst)}
+              {edgeWords(loadedBy(marks).leadingEdge, setup.bobFirst)}
             </text>
           </>
         )}
@@ -104,9 +104,9 @@ export function LoadingCard({ rig, unit }: { rig: Rig; unit: LengthUnit }) {
           opacity="0.85"
         />
       </svg>
-      <p className="small-print mb-0">{loadingWords(rig, room, unit)}</p>
+      <p className="small-print mb-0">{loadingWords(setup, room, unit)}</p>
       {marks &&
-        rollerWarnings(rollerRoom(marks, rig.roll), rig.roll.rollerMm, unit).map((words) => (
+        rollerWarnings(rollerRoom(marks, setup.roll), setup.roll.rollerMm, unit).map((words) => (
           <p key={words} className="notice mt-2 mb-0">
             {words}
           </p>
@@ -156,7 +156,7 @@ const leadSide = (marks: MarkKit): 'left' | 'right' =>
   sideAtMachine(marks.leading.endsWith('left') ? 'left' : 'right', loadedBy(marks));
 
 function loadingWords(
-  { marks, roll, bobFirst }: Rig,
+  { marks, roll, bobFirst }: Setup,
   room: readonly RollerRoom[] | null,
   unit: LengthUnit,
 ): string {

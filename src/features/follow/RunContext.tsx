@@ -9,7 +9,7 @@ export function RunContext({ run, ratio, words }: { run: Run; ratio: number | nu
         {run.label} {run.name}
       </strong>
       <span className="soft">
-        {run.rig.name}, {run.rig.media}
+        {run.setup.name}, {run.setup.media}
       </span>
       <span className="d-inline-flex align-items-center gap-2 ms-auto">
         <PlumbGlyph ratio={ratio} size={30} label={words} />

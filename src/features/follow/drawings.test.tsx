@@ -5,7 +5,7 @@ import { impose, outlineDrawing, sectionDrawing, sectionsOf } from '@/core/layou
 import { markPlaces, type MarkKit } from '@/core/marks';
 import { rollKitSchema } from '@/shapes/kits';
 import { edgeWords } from '@/ui/edgeWords';
-import { plainRig, ROLL_MARKS } from '@test/rig';
+import { plainSetup, ROLL_MARKS } from '@test/setups';
 
 import { CheckPicture } from './run/CheckPicture';
 import { LoadingCard } from './LoadingCard';
@@ -151,7 +151,7 @@ test.each([
   [false, 'the near edge, printed last, goes in first'],
 ] as const)('with the bob’s edge first out of the printer %s, the card says “%s”', (bobFirst, words) => {
   const html = renderToStaticMarkup(
-    <LoadingCard rig={plainRig({ marks: ROLL_MARKS, bobFirst })} unit="mm" />,
+    <LoadingCard setup={plainSetup({ marks: ROLL_MARKS, bobFirst })} unit="mm" />,
   );
   expect(html).toContain(words);
   expect(edgeWords('far', bobFirst)).toBe(
@@ -160,6 +160,6 @@ test.each([
 });
 
 test('a rig without marks has no edge that goes in first', () => {
-  const html = renderToStaticMarkup(<LoadingCard rig={plainRig({ marks: null })} unit="mm" />);
+  const html = renderToStaticMarkup(<LoadingCard setup={plainSetup({ marks: null })} unit="mm" />);
   expect(html).not.toContain('goes in first');
 });

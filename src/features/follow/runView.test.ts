@@ -5,7 +5,7 @@ import { checkYMm, type Run, type RunCheck, copiesLeft, restIsWorthPlanning } fr
 import { frozen, type Applied } from '@/server/runs/stored';
 import { openSlip, type NextSection } from '@/server/runs/outlook';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
-import { plainRig } from '@test/rig';
+import { plainSetup } from '@test/setups';
 import { filmNode } from '@test/rolls';
 
 import {
@@ -29,8 +29,8 @@ const REQUEST = planRequestSchema.parse({
   betweenMm: 10,
 });
 function plan() {
-  const rig = { registers: true, bothEnds: true, longestMm: null, everyMm: null };
-  const planned = planRoll(jobOf(REQUEST), { along: [filmNode()], across: [filmNode()] }, 96, rig);
+  const setup = { registers: true, bothEnds: true, longestMm: null, everyMm: null };
+  const planned = planRoll(jobOf(REQUEST), { along: [filmNode()], across: [filmNode()] }, 96, setup);
   if (!planned.ok) throw new Error(planned.refusal.code);
   return frozen(
     REQUEST,
@@ -49,7 +49,7 @@ function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = 
     id: 'run',
     number: 7,
     label: 'R007',
-    rig: plainRig(),
+    setup: plainSetup(),
     name: 'luggage tags',
     stage: 'running',
     version: 1,

@@ -17,11 +17,11 @@ const KINDS = [
 
 /** Filters live in the address, so that a view can be kept and sent on. */
 export function LogFilterForm({
-  rigs,
+  setups,
   chosen,
 }: {
-  rigs: readonly { id: string; words: string }[];
-  chosen: { rig?: string; kind?: string; outcome?: string };
+  setups: readonly { id: string; words: string }[];
+  chosen: { setup?: string; kind?: string; outcome?: string };
 }) {
   const router = useRouter();
   const params = useSearchParams();
@@ -32,7 +32,7 @@ export function LogFilterForm({
     router.push(`/logbook?${next}`);
   };
   const pick = (
-    name: 'rig' | 'kind' | 'outcome',
+    name: 'setup' | 'kind' | 'outcome',
     label: string,
     options: readonly (readonly [string, string])[],
   ) => (
@@ -55,9 +55,9 @@ export function LogFilterForm({
   return (
     <>
       {pick(
-        'rig',
+        'setup',
         'Rig',
-        rigs.map((r) => [r.id, r.words] as const),
+        setups.map((r) => [r.id, r.words] as const),
       )}
       {pick('kind', 'What', KINDS)}
       {pick('outcome', 'State', OUTCOMES)}

@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { lengthFigure } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook/logbook';
-import { listRigs } from '@/server/rigs/repository';
+import { listSetups } from '@/server/setups/repository';
 import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
 
@@ -14,7 +14,7 @@ import { Page } from '../frame/Page';
 import { LogFilterForm } from './LogFilterForm';
 
 const Query = z.object({
-  rig: z.uuid().optional().catch(undefined),
+  setup: z.uuid().optional().catch(undefined),
   kind: z.enum(['calibration', 'quick-check', 'roll-proof']).optional().catch(undefined),
   outcome: z.enum(['plumb', 'leaning', 'out-of-plumb']).optional().catch(undefined),
   sort: z.enum(['when', 'r95']).catch('when'),
@@ -38,14 +38,14 @@ export async function LogbookPage({
   const { unit } = await preferences();
   const deps = requestDeps();
   const filter: LogFilter = {
-    rigId: query.rig,
+    setupId: query.setup,
     kind: query.kind,
     outcome: query.outcome,
     sort: query.sort,
     descending: query.order === 'down',
     page: query.page,
   };
-  const [{ rows, total }, rigs] = await Promise.all([listSessions(deps, filter), listRigs(deps)]);
+  const [{ rows, total }, setups] = await Promise.all([listSessions(deps, filter), listSetups(deps)]);
   const address = (by: Readonly<Record<string, string>>): string => {
     const next = new URLSearchParams();
     for (const [name, value] of Object.entries(query))
@@ -56,14 +56,14 @@ export async function LogbookPage({
   const sortHref = (sort: 'when' | 'r95'): string =>
     address({ order: query.sort === sort && query.order === 'down' ? 'up' : 'down', sort });
   const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
-  const filtered = Boolean(query.rig ?? query.kind ?? query.outcome);
+  const filtered = Boolean(query.setup ?? query.kind ?? query.outcome);
   return (
     <Page context={<strong>Logbook</strong>}>
       <h1 className="answer">{answer(total, filtered)}</h1>
       <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
         <LogFilterForm
-          rigs={rigs.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
-          chosen={{ rig: query.rig, kind: query.kind, outcome: query.outcome }}
+          setups={setups.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
+          chosen={{ setup: query.setup, kind: query.kind, outcome: query.outcome }}
         />
         <span className="ms-auto d-flex gap-2">
           <a className="btn btn-plain" href="/api/logbook/csv">

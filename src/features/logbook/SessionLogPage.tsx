@@ -27,14 +27,14 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
   const { unit } = await preferences();
   const trace = await sessionTrace(deps, session.id);
   const points = passPoints(session);
-  const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.rig.toleranceMm;
+  const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.setup.toleranceMm;
   return (
     <Page
       context={
         <>
-          <strong>{session.rig.name}</strong>
+          <strong>{session.setup.name}</strong>
           <span className="soft">
-            {session.rig.media}, {format(session.startedAt, 'd MMMM yyyy')}
+            {session.setup.media}, {format(session.startedAt, 'd MMMM yyyy')}
           </span>
           <span className="d-inline-flex align-items-center gap-2">
             <PlumbGlyph
@@ -51,7 +51,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
       <div className="two">
         <div className="stack">
           {points.length > 0 && (
-            <PassChart points={points} toleranceMm={session.rig.toleranceMm} unit={unit} />
+            <PassChart points={points} toleranceMm={session.setup.toleranceMm} unit={unit} />
           )}
           <section className="panel">
             <h2>Readings, as entered</h2>
@@ -166,7 +166,7 @@ function answer(session: Session, unit: 'mm' | 'in'): string {
   if (session.outcome === null || session.outcomeR95Mm === null)
     return session.stage === 'closed' ? `Given up by ${who} before it said anything.` : 'Still open.';
   const what = session.kind === 'calibration' ? 'Calibrated' : 'Checked';
-  return `${what} by ${who}: ${STATE_WORDS[session.outcome].toLowerCase()}, 95 of 100 cuts within ${lengthText(session.outcomeR95Mm, unit)}, allowed ${lengthText(session.rig.toleranceMm, unit)}.`;
+  return `${what} by ${who}: ${STATE_WORDS[session.outcome].toLowerCase()}, 95 of 100 cuts within ${lengthText(session.outcomeR95Mm, unit)}, allowed ${lengthText(session.setup.toleranceMm, unit)}.`;
 }
 
 /** The recipe and the check bars of what was printed, as they were then. */

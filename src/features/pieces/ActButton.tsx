@@ -4,13 +4,22 @@ import { PendingButton } from '@/ui/PendingButton';
 
 import { keeping } from '@/features/forms/keeping';
 
-import { backToReading, closeIt, discardIt, openItAgain, roundAgain, sheetIsCut } from './sessionActs';
+import {
+  backToReading,
+  closeAndAccept,
+  closeIt,
+  discardIt,
+  openItAgain,
+  roundAgain,
+  sheetIsCut,
+} from './sessionActs';
 
 const ACTS = {
   cut: sheetIsCut,
   again: roundAgain,
   reread: backToReading,
   close: closeIt,
+  accept: closeAndAccept,
   discard: discardIt,
   reopen: openItAgain,
 } as const;

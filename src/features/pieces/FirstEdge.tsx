@@ -15,12 +15,12 @@ const ANSWERS = [
 ] as const;
 
 /** The one question that ties near and far to the printer: asked at the first print, kept with the rig. */
-export function FirstEdge({ rigId, bobFirst }: { rigId: string; bobFirst: boolean | null }) {
+export function FirstEdge({ setupId, bobFirst }: { setupId: string; bobFirst: boolean | null }) {
   const [pending, start] = useTransition();
   const [said, setSaid] = useState('');
   const choose = (value: boolean): void =>
     start(async () => {
-      const given = { rigId, bobFirst: value };
+      const given = { setupId, bobFirst: value };
       const done = await keeping(['first edge', given], (stamp) => firstEdgeIs(given, stamp));
       setSaid(done.ok ? '' : done.message);
     });
@@ -33,7 +33,7 @@ export function FirstEdge({ rigId, bobFirst }: { rigId: string; bobFirst: boolea
             <FormCheckInput
               type="radio"
               className="mt-0"
-              name={`first-edge-${rigId}`}
+              name={`first-edge-${setupId}`}
               checked={bobFirst === value}
               onChange={() => choose(value)}
             />

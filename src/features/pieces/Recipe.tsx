@@ -1,5 +1,5 @@
 import { recipeCautions } from '@/core/recipe';
-import type { PrintRecipe } from '@/server/rigs/shapes';
+import type { PrintRecipe } from '@/server/setups/shapes';
 
 const RECIPE_WORDS = [
   ['tray', 'tray'],

@@ -4,22 +4,22 @@ import { PendingButton } from '@/ui/PendingButton';
 
 import { keeping } from '@/features/forms/keeping';
 
-import { startOnRig } from './actions';
+import { startOnSetup } from './actions';
 
 /** Starts a calibration or a quick check, or goes on with the one that is open. */
 export function StartButton({
-  rigId,
+  setupId,
   kind,
   words,
   main = false,
 }: {
-  rigId: string;
+  setupId: string;
   kind: 'calibration' | 'quick-check';
   words: string;
   main?: boolean;
 }) {
   const press = async (): Promise<string | undefined> => {
-    const result = await keeping(['start', rigId, kind], (stamp) => startOnRig({ rigId, kind }, stamp));
+    const result = await keeping(['start', setupId, kind], (stamp) => startOnSetup({ setupId, kind }, stamp));
     return result?.ok === false ? result.message : undefined;
   };
   return <PendingButton words={words} main={main} onPress={press} />;

@@ -8,7 +8,7 @@ import { acting } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { preferences } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
-import { firstEdgeSchema, sayFirstEdge } from '@/server/rigs/history';
+import { firstEdgeSchema, sayFirstEdge } from '@/server/setups/history';
 import { startSession } from '@/server/sessions/startSession';
 
 /** Which edge of a sheet came out of the printer first. */
@@ -27,10 +27,10 @@ export async function firstEdgeIs(
   return done;
 }
 
-const Start = z.object({ rigId: idSchema, kind: z.enum(['calibration', 'quick-check']) });
+const Start = z.object({ setupId: idSchema, kind: z.enum(['calibration', 'quick-check']) });
 
 /** Starts (or goes on with) a calibration or a quick check, and goes there. */
-export async function startOnRig(
+export async function startOnSetup(
   given: z.input<typeof Start>,
   stamp: BrowserStamp,
 ): Promise<ActionResult<never>> {
@@ -38,8 +38,8 @@ export async function startOnRig(
     'start session',
     Start,
     given,
-    async (deps, actor, { rigId, kind }, { request }) =>
-      startSession(deps, actor, rigId, kind, (await preferences()).unit, request),
+    async (deps, actor, { setupId, kind }, { request }) =>
+      startSession(deps, actor, setupId, kind, (await preferences()).unit, request),
     stamp,
   );
   if (!started.ok) return started;

@@ -52,6 +52,12 @@ export async function closeIt(sessionId: string, stamp: BrowserStamp): Promise<A
   return stepTo('close session', sessionId, stamp, closeSession, `/logbook/${sessionId}`);
 }
 
+/** Closes it with the new correction standing, though no proof says that it holds. */
+export async function closeAndAccept(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  const step: StepOn = (deps, actor, id, stamped) => closeSession(deps, actor, id, stamped, true);
+  return stepTo('close and accept', sessionId, stamp, step, `/logbook/${sessionId}`);
+}
+
 export async function discardIt(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
   return stepTo('discard session', sessionId, stamp, discardSession, `/logbook/${sessionId}`);
 }

@@ -8,7 +8,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 
 import { TYPING_STEPS } from '@/core/layout';
 import { type LengthUnit, plainLength } from '@/core/units';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 
 import type { PlanErrors, PlanFields } from './planFields';
 
@@ -16,7 +16,7 @@ export function JobFields({
   fields,
   errors,
   unit,
-  rig,
+  setup,
   change,
   fileSays,
   hasFile,
@@ -29,7 +29,7 @@ export function JobFields({
   fields: PlanFields;
   errors: PlanErrors;
   unit: LengthUnit;
-  rig: Rig;
+  setup: Setup;
   change: (by: Partial<PlanFields>) => void;
   fileSays: string;
   hasFile: boolean;
@@ -100,7 +100,7 @@ export function JobFields({
         {text(
           'printableWidth',
           `Printable width, ${unit}`,
-          `media: ${plainLength(rig.sheetWidthMm, unit)} overall`,
+          `media: ${plainLength(setup.sheetWidthMm, unit)} overall`,
         )}
         {text('rollLeft', `Left on the roll, ${unit}`, 'empty: not looked at')}
         {text('promise', 'Spoiled at most, %', 'of the items')}

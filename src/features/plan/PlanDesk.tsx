@@ -8,7 +8,7 @@ import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { type FollowedKnowledge, rollerRoom, type RollRig } from '@/core/layout';
 import { type LengthUnit } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
@@ -30,7 +30,7 @@ import { useLater } from '@/ui/useLater';
 import { JobFields } from './JobFields';
 import { PlanFigures } from './PlanFigures';
 import { startTheRun } from './actions';
-import type { PlanErrors, PlanFields, PlannedFrom, RigHabits } from './planFields';
+import type { PlanErrors, PlanFields, PlannedFrom, SetupHabits } from './planFields';
 import { usePlan } from './usePlan';
 import { usePlanDraft } from './usePlanDraft';
 import { useItemFile } from './useItemFile';
@@ -44,7 +44,7 @@ const loadReader = () => import('./readPlan');
 
 /** Plans a run: what is typed, dragged or chosen is planned anew at once. */
 export function PlanDesk({
-  rig,
+  setup,
   rollRig,
   knowledge,
   sectionsOnRecord,
@@ -52,19 +52,19 @@ export function PlanDesk({
   from,
   unit,
 }: {
-  rig: Rig;
+  setup: Setup;
   rollRig: RollRig;
   knowledge: FollowedKnowledge;
   sectionsOnRecord: number;
   /** The rig's newest plan. */
-  last: { readonly label: string; readonly habits: RigHabits } | null;
+  last: { readonly label: string; readonly habits: SetupHabits } | null;
   /** The run that is planned again, or whose rest is. */
   from: PlannedFrom | null;
   unit: LengthUnit;
 }) {
   const reader = useLater(loadReader);
   const { fields, setFields, startAfresh, forget } = usePlanDraft(
-    rig,
+    setup,
     unit,
     last?.habits ?? null,
     reader,
@@ -99,7 +99,7 @@ export function PlanDesk({
     start(async () => {
       if (!read || !chosen) return;
       const input = {
-        rigId: rig.id,
+        setupId: setup.id,
         name: fields.name,
         strategy: chosen.name,
         request: { ...read.request, rowsPerSection: chosen.rowsPerSection },
@@ -145,19 +145,21 @@ export function PlanDesk({
                 leadMm={read.request.leadMm}
                 tailMm={read.request.tailMm}
                 printableWidthMm={read.request.printableWidthMm}
-                mediaWidthMm={Math.max(rig.sheetWidthMm, read.request.printableWidthMm)}
-                marks={rig.marks}
-                rollers={rig.roll}
-                bobFirst={rig.bobFirst}
+                mediaWidthMm={Math.max(setup.sheetWidthMm, read.request.printableWidthMm)}
+                marks={setup.marks}
+                rollers={setup.roll}
+                bobFirst={setup.bobFirst}
                 current={null}
                 unit={unit}
               />
-              {rig.marks &&
-                rollerWarnings(rollerRoom(rig.marks, rig.roll), rig.roll.rollerMm, unit).map((words) => (
-                  <p key={words} className="notice mb-0">
-                    {words}
-                  </p>
-                ))}
+              {setup.marks &&
+                rollerWarnings(rollerRoom(setup.marks, setup.roll), setup.roll.rollerMm, unit).map(
+                  (words) => (
+                    <p key={words} className="notice mb-0">
+                      {words}
+                    </p>
+                  ),
+                )}
               <MissChart
                 strategy={chosen}
                 profile={planned.profile}
@@ -183,7 +185,7 @@ export function PlanDesk({
             fields={fields}
             errors={errors}
             unit={unit}
-            rig={rig}
+            setup={setup}
             change={change}
             fileSays={item.says}
             hasFile={file !== null}

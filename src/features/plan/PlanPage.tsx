@@ -2,9 +2,9 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/base/context';
-import { shownDrift } from '@/server/drift/rigDrift';
+import { shownDrift } from '@/server/drift/setupDrift';
 import { type AxisKnowledge } from '@/server/drift/stored';
-import { listRigs } from '@/server/rigs/repository';
+import { listSetups } from '@/server/setups/repository';
 import { lastPlanOn } from '@/server/runs/listRuns';
 import { copiesLeft } from '@/server/runs/run';
 import { getRun } from '@/server/runs/repository';
@@ -14,10 +14,10 @@ import { Page } from '@/features/frame/Page';
 
 import { PlanDesk } from './PlanDesk';
 import { habitsOf, plannedFrom } from './planFields';
-import { RigChoice } from './RigChoice';
+import { SetupChoice } from './SetupChoice';
 
 const uuid = z.uuid().optional().catch(undefined);
-const wanted = z.object({ rig: uuid, again: uuid, rest: uuid });
+const wanted = z.object({ setup: uuid, again: uuid, rest: uuid });
 
 const followedAxis = ({ nodes, unitVarMm2, startSdMm }: AxisKnowledge) => ({ nodes, unitVarMm2, startSdMm });
 
@@ -29,20 +29,20 @@ export async function PlanPage({
 }) {
   const deps = requestDeps();
   const { unit } = await preferences();
-  const { rig: rigId, again, rest } = wanted.parse(await searchParams);
+  const { setup: setupId, again, rest } = wanted.parse(await searchParams);
   const earlier = again || rest ? await getRun(deps, (rest ?? again)!) : null;
-  const rigs = await listRigs(deps);
+  const setups = await listSetups(deps);
   // Without a choice the widest media: rolls are wide.
-  const rig =
-    rigs.find((r) => r.id === (earlier?.rig.id ?? rigId)) ??
-    [...rigs].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ??
+  const setup =
+    setups.find((r) => r.id === (earlier?.setup.id ?? setupId)) ??
+    [...setups].sort((a, b) => b.sheetWidthMm - a.sheetWidthMm)[0] ??
     null;
   // A rig that is off the bench plans nothing; the form then opens for another, as for anybody.
-  const same = earlier?.rig.id === rig?.id ? earlier : null;
-  const from = same && rig && plannedFrom(same, rest ? copiesLeft(same) : null, rig, unit);
-  const drift = rig && (await shownDrift(deps, rig.id));
-  const last = rig && (await lastPlanOn(deps, rig.id));
-  if (!rig || !drift)
+  const same = earlier?.setup.id === setup?.id ? earlier : null;
+  const from = same && setup && plannedFrom(same, rest ? copiesLeft(same) : null, setup, unit);
+  const drift = setup && (await shownDrift(deps, setup.id));
+  const last = setup && (await lastPlanOn(deps, setup.id));
+  if (!setup || !drift)
     return (
       <Page context={<strong>Plan a run</strong>}>
         <h1 className="answer">A run is planned for a rig. Add the rig first.</h1>
@@ -55,18 +55,21 @@ export async function PlanPage({
     <Page
       context={
         <>
-          <RigChoice rigs={rigs.map((r) => ({ id: r.id, name: r.name, media: r.media }))} current={rig.id} />
+          <SetupChoice
+            setups={setups.map((r) => ({ id: r.id, name: r.name, media: r.media }))}
+            current={setup.id}
+          />
           <span className="soft">
-            {rig.media}; {drift.sectionsOnRecord} sections on record
+            {setup.media}; {drift.sectionsOnRecord} sections on record
             {same && `; ${rest ? 'the rest of' : 'as'} ${same.label}`}
           </span>
         </>
       }
     >
       <PlanDesk
-        key={`${rig.id} ${rest ?? again ?? ''}`}
-        rig={rig}
-        rollRig={rollRigOf(rig)}
+        key={`${setup.id} ${rest ?? again ?? ''}`}
+        setup={setup}
+        rollRig={rollRigOf(setup)}
         knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
         sectionsOnRecord={drift.sectionsOnRecord}
         from={from}

@@ -2,12 +2,12 @@ import fc from 'fast-check';
 
 import { fromMm, parseLength, type LengthUnit } from '@/core/units';
 import type { Run } from '@/server/runs/run';
-import { plainRig } from '@test/rig';
+import { plainSetup } from '@test/setups';
 
 import { fieldsOf, initialFields, inOtherUnit, plannedFrom, writeDraft, type PlanFields } from './planFields';
 import { readDraft, readFields } from './readPlan';
 
-const RIG = plainRig({ roll: { ...plainRig().roll, leadMm: 420, tailMm: 180 } });
+const RIG = plainSetup({ roll: { ...plainSetup().roll, leadMm: 420, tailMm: 180 } });
 
 test.each(['mm', 'in'] as const)('the form as it opens can be planned, in %s', (unit) => {
   const read = readFields(initialFields(RIG, unit), unit, null);

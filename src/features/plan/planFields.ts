@@ -1,6 +1,6 @@
 import type { StrategyName } from '@/core/layout';
 import { fieldLength, parseLength, type LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 import type { Run } from '@/server/runs/run';
 import type { PlanRequest } from '@/shapes/plan';
 
@@ -38,8 +38,8 @@ export interface PlanFields {
 export type PlanErrors = Readonly<Partial<Record<keyof PlanFields, string>>>;
 
 /** Half a mark with its clear zone, in whole 5 mm: from its middle to the first row. */
-export function markRoomOf(rig: Pick<Rig, 'marks'>): number {
-  const { marks } = rig;
+export function markRoomOf(setup: Pick<Setup, 'marks'>): number {
+  const { marks } = setup;
   return marks === null ? 0 : Math.ceil((0.75 * marks.sizeMm + marks.clearMm) / 5) * 5;
 }
 
@@ -47,38 +47,38 @@ export function markRoomOf(rig: Pick<Rig, 'marks'>): number {
 const FIRST_SPEEDS = { printMmPerHour: 8000, cutMmPerS: 150, registerS: 90, waitS: 0 };
 
 /** What of an earlier plan belongs to the rig rather than to its job. */
-export type RigHabits = Pick<PlanRequest, 'speeds' | 'oneMachine' | 'betweenMm'>;
+export type SetupHabits = Pick<PlanRequest, 'speeds' | 'oneMachine' | 'betweenMm'>;
 
-export const habitsOf = ({ speeds, oneMachine, betweenMm }: PlanRequest): RigHabits => ({
+export const habitsOf = ({ speeds, oneMachine, betweenMm }: PlanRequest): SetupHabits => ({
   speeds,
   oneMachine,
   betweenMm,
 });
 
 /** The form as it opens for a rig; speeds and the like as they were planned there last. */
-export function initialFields(rig: Rig, unit: LengthUnit, habits: RigHabits | null = null): PlanFields {
+export function initialFields(setup: Setup, unit: LengthUnit, habits: SetupHabits | null = null): PlanFields {
   const speeds = habits?.speeds ?? FIRST_SPEEDS;
-  const one = rig.printer.trim().toLowerCase() === rig.cutter.trim().toLowerCase();
+  const one = setup.printer.trim().toLowerCase() === setup.cutter.trim().toLowerCase();
   return {
     name: 'luggage tags',
     itemWidth: fieldLength(185, unit),
     itemHeight: fieldLength(110, unit),
     copies: '400',
     gap: fieldLength(4, unit),
-    printableWidth: fieldLength(rig.workArea.x1 - rig.workArea.x0, unit),
-    tolerance: fieldLength(rig.toleranceMm, unit),
+    printableWidth: fieldLength(setup.workArea.x1 - setup.workArea.x0, unit),
+    tolerance: fieldLength(setup.toleranceMm, unit),
     promise: '1',
     outline: 'rectangle',
     mayTurn: false,
     lanes: '1',
     laneGap: '0',
     centreLastRow: false,
-    markRoom: fieldLength(markRoomOf(rig), unit),
+    markRoom: fieldLength(markRoomOf(setup), unit),
     between: fieldLength(habits?.betweenMm ?? 10, unit),
-    lead: fieldLength(rig.roll.leadMm, unit),
-    tail: fieldLength(rig.roll.tailMm, unit),
+    lead: fieldLength(setup.roll.leadMm, unit),
+    tail: fieldLength(setup.roll.tailMm, unit),
     rollLeft: '',
-    correctCreep: rig.changeable !== 'settings' && rig.changeable !== 'nothing',
+    correctCreep: setup.changeable !== 'settings' && setup.changeable !== 'nothing',
     oneMachine: habits?.oneMachine ?? one,
     printSpeed: String(speeds.printMmPerHour / 1000),
     cutSpeed: String(speeds.cutMmPerS),
@@ -97,12 +97,12 @@ export function fieldsOf(
     request,
     copies,
   }: { readonly name: string; readonly request: PlanRequest; readonly copies: number },
-  rig: Rig,
+  setup: Setup,
   unit: LengthUnit,
 ): PlanFields {
   const length = (mm: number): string => fieldLength(mm, unit);
   return {
-    ...initialFields(rig, unit, habitsOf(request)),
+    ...initialFields(setup, unit, habitsOf(request)),
     name,
     copies: String(copies),
     itemWidth: length(request.item.widthMm),
@@ -143,13 +143,13 @@ export function plannedFrom(
   run: Pick<Run, 'id' | 'label' | 'name' | 'plan' | 'itemFile'>,
   /** Copies to plan when it is the rest; null for all of them again. */
   rest: number | null,
-  rig: Rig,
+  setup: Setup,
   unit: LengthUnit,
 ): PlannedFrom {
   const { request, imposition } = run.plan;
   return {
     key: rest === null ? `again ${run.id}` : `rest ${run.id} ${rest}`,
-    fields: fieldsOf({ name: run.name, request, copies: rest ?? imposition.copies }, rig, unit),
+    fields: fieldsOf({ name: run.name, request, copies: rest ?? imposition.copies }, setup, unit),
     item:
       run.itemFile === null
         ? null

@@ -22,7 +22,7 @@ const EXPECTED = { untilCheckedMm: 0.41, thenMm: 0.07 };
 const NO_FAR_MARKS = { registers: true, bothEnds: false, longestMm: null, everyMm: null };
 
 /** The worked example of the trade: 46 copies, 183.4 mm tall, 3.5 mm between, four across. */
-function example(more: object = {}, name: StrategyName = 'sections', onRecord = 96, rig = NO_FAR_MARKS) {
+function example(more: object = {}, name: StrategyName = 'sections', onRecord = 96, setup = NO_FAR_MARKS) {
   const request = planRequestSchema.parse({
     item: { widthMm: 300, heightMm: 183.4 },
     copies: 46,
@@ -31,7 +31,7 @@ function example(more: object = {}, name: StrategyName = 'sections', onRecord = 
     rowsPerSection: 5,
     ...more,
   });
-  const planned = planRoll(jobOf(request), KNOWN, onRecord, rig);
+  const planned = planRoll(jobOf(request), KNOWN, onRecord, setup);
   if (!planned.ok) throw new Error(planned.refusal.code);
   return {
     plan: planned.value,

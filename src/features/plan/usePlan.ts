@@ -25,7 +25,7 @@ export function usePlan(
   knowledge: DriftKnowledge,
   followed: FollowedKnowledge,
   sectionsOnRecord: number,
-  rig: RollRig,
+  setup: RollRig,
   chosen: StrategyName | null,
 ): PlanState {
   const [state, setState] = useState<PlanState>({ kind: 'working' });
@@ -50,7 +50,7 @@ export function usePlan(
         const raw = new Worker(new URL('../../workers/plan.worker.ts', import.meta.url), { type: 'module' });
         worker.current = { raw, api: wrap<PlanWorker>(raw) };
       }
-      const result = await worker.current.api.plan(job, knowledge, followed, sectionsOnRecord, rig, chosen);
+      const result = await worker.current.api.plan(job, knowledge, followed, sectionsOnRecord, setup, chosen);
       setState(
         result.ok
           ? { kind: 'planned', planned: result.value }
@@ -67,7 +67,7 @@ export function usePlan(
     };
     if (busy.current) waiting.current = run;
     else void pump(run);
-  }, [job, knowledge, followed, sectionsOnRecord, rig, chosen]);
+  }, [job, knowledge, followed, sectionsOnRecord, setup, chosen]);
 
   return state;
 }

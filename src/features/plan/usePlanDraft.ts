@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 
 import type { LengthUnit } from '@/core/units';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 
 import {
   initialFields,
@@ -9,23 +9,23 @@ import {
   writeDraft,
   type PlanFields,
   type PlannedFrom,
-  type RigHabits,
+  type SetupHabits,
 } from './planFields';
 
 /** What is typed on the plan form, `read` once that part is here: kept in this browser until it is frozen, and through a change of unit. */
 export function usePlanDraft(
-  rig: Rig,
+  setup: Setup,
   unit: LengthUnit,
-  habits: RigHabits | null,
+  habits: SetupHabits | null,
   read: typeof import('./readPlan') | null,
   /** An earlier run to start from. */
   from: PlannedFrom | null,
 ) {
-  const opening = (): PlanFields => from?.fields ?? initialFields(rig, unit, habits);
+  const opening = (): PlanFields => from?.fields ?? initialFields(setup, unit, habits);
   const [fields, setFields] = useState<PlanFields>(opening);
   const [shownIn, setShownIn] = useState(unit);
   const [restored, setRestored] = useState(false);
-  const key = `plan ${rig.id}${from ? ` ${from.key}` : ''}`;
+  const key = `plan ${setup.id}${from ? ` ${from.key}` : ''}`;
   if (shownIn !== unit) {
     setShownIn(unit);
     setFields(inOtherUnit(fields, shownIn, unit));

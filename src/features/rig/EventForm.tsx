@@ -6,14 +6,20 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
+import { OF_ONE_SETUP, type EventKind } from '@/core/setup';
 import { keeping } from '@/features/forms/keeping';
 
 import { noteEvent } from './actions';
 import { EVENT_WORDS } from '@/ui/eventWords';
 
-/** “It was moved”: things after which a rig should be checked. */
-export function EventForm({ rigId }: { rigId: string }) {
-  const [kind, setKind] = useState('moved');
+/** “It was moved”: things after which a rig should be checked. Some concern one medium only. */
+export function EventForm({
+  setups,
+}: {
+  setups: readonly { readonly id: string; readonly media: string }[];
+}) {
+  const [setupId, setSetupId] = useState(setups[0]!.id);
+  const [kind, setKind] = useState<EventKind>('moved');
   const [note, setNote] = useState('');
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
@@ -23,8 +29,8 @@ export function EventForm({ rigId }: { rigId: string }) {
       onSubmit={(event) => {
         event.preventDefault();
         start(async () => {
-          const done = await keeping(['event', rigId, kind, note], (stamp) =>
-            noteEvent({ rigId, kind, note }, stamp),
+          const done = await keeping(['event', setupId, kind, note], (stamp) =>
+            noteEvent({ setupId, kind, note }, stamp),
           );
           setSaid(
             done.ok ? 'Noted. The bench asks for a quick check now.' : (done.fields.note ?? done.message),
@@ -37,7 +43,7 @@ export function EventForm({ rigId }: { rigId: string }) {
       <div className="row g-2">
         <div className="col-sm-5">
           <FormLabel htmlFor="event-kind">What</FormLabel>
-          <FormSelect id="event-kind" value={kind} onChange={(e) => setKind(e.target.value)}>
+          <FormSelect id="event-kind" value={kind} onChange={(e) => setKind(e.target.value as EventKind)}>
             {Object.entries(EVENT_WORDS).map(([value, words]) => (
               <option key={value} value={value}>
                 {words}
@@ -45,6 +51,18 @@ export function EventForm({ rigId }: { rigId: string }) {
             ))}
           </FormSelect>
         </div>
+        {OF_ONE_SETUP.includes(kind) && setups.length > 1 && (
+          <div className="col-sm-7">
+            <FormLabel htmlFor="event-setup">Of</FormLabel>
+            <FormSelect id="event-setup" value={setupId} onChange={(e) => setSetupId(e.target.value)}>
+              {setups.map((s) => (
+                <option key={s.id} value={s.id}>
+                  {s.media}
+                </option>
+              ))}
+            </FormSelect>
+          </div>
+        )}
         <div className="col-sm-7">
           <FormLabel htmlFor="event-note">Note</FormLabel>
           <FormControl

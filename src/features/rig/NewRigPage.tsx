@@ -1,18 +1,28 @@
+import { emptyShop } from '@/features/forms/shop/shopFields';
+import { ShopForm } from '@/features/forms/shop/ShopForm';
+import { Page } from '@/features/frame/Page';
 import { preferences } from '@/server/base/context';
 
-import { Page } from '@/features/frame/Page';
-
-import { emptyRig } from './rigForm';
-import { RigForm } from './RigForm';
+import { saveNewRig } from './actions';
 
 export async function NewRigPage() {
   const { unit } = await preferences();
   return (
     <Page context={<strong>New rig</strong>}>
       <h1 className="answer">
-        One printer, one cutter, one media: tell what they are and what the machine’s offsets say now.
+        One printer, one cutter, and the first medium on them: tell what they are and what the machine’s
+        offsets say now.
       </h1>
-      <RigForm rigId={null} version={0} initial={emptyRig(unit)} unit={unit} />
+      <ShopForm
+        part="new-rig"
+        id={null}
+        version={0}
+        initial={emptyShop(unit)}
+        unit={unit}
+        save={saveNewRig}
+        words="Add this rig"
+        back={{ href: '/', words: 'Back to the bench' }}
+      />
     </Page>
   );
 }

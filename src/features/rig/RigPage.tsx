@@ -1,97 +1,227 @@
 import { format } from 'date-fns';
-import { notFound } from 'next/navigation';
+import { Plus } from 'lucide-react';
+import Link from 'next/link';
+import { notFound, redirect } from 'next/navigation';
+import Table from 'react-bootstrap/Table';
 
 import { provedEffects } from '@/core/correction';
 import { fixed, placesOfStep } from '@/core/units';
-import { UNIT_WORDS, unitWords } from '@/ui/settingWords';
-import { preferences, requestDeps } from '@/server/base/context';
-import { rigRecord } from '@/server/rigs/rigRecord';
-import { settingHistory } from '@/server/rigs/history';
-import { getRig } from '@/server/rigs/repository';
-import { idSchema } from '@/server/base/shapes';
-
 import { Page } from '@/features/frame/Page';
+import { preferences, requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { getRig } from '@/server/rigs/repository';
+import { twinsOf } from '@/server/rigs/sameMachines';
+import { loadBench } from '@/server/setups/bench';
+import { settingHistory, type SettingChangeEntry } from '@/server/setups/history';
+import { getSetup, listArchived } from '@/server/setups/repository';
+import type { Rig } from '@/server/setups/setup';
+import { setupRecord } from '@/server/setups/setupRecord';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { unitWords } from '@/ui/settingWords';
+import { StateTag } from '@/ui/StateTag';
 
 import { EventForm } from './EventForm';
-import { FirstEdge } from '@/features/pieces/FirstEdge';
-import { RemoveRig } from './RemoveRig';
-import { rigFields } from './rigForm';
-import { RigForm } from './RigForm';
+import { OffTheBench } from './OffTheBench';
+import { rigView, type RigView, type SetupRowView } from './rig.view';
+import { SameMachines } from './SameMachines';
 import { SeenEffects } from './SeenEffects';
 
-/** One rig: what it is, what its settings were, and what happened to it. */
+/** A rig’s home: what its machine shows, what each medium on it wants, and what happened to it. */
 export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
   const deps = requestDeps();
   const rig = await getRig(deps, id.data);
+  // What is a setup now was a rig’s own address once.
+  if (!rig && (await getSetup(deps, id.data))) redirect(`/setups/${id.data}`);
   if (!rig) notFound();
   const { unit } = await preferences();
-  const history = await settingHistory(deps, rig.id);
-  const { changes } = await rigRecord(deps, rig, deps.now());
-  const seen = provedEffects(rig.settings, changes);
+  const setups = await loadBench(deps, rig.id);
+  const view = rigView(rig, setups, unit);
+  const history = await settingHistory(deps, rig);
+  const twins = await twinsOf(deps, rig);
+  const archived = await listArchived(deps, rig.id);
+  const first = rig.setups[0];
+  const seen = first
+    ? provedEffects(first.settings, (await setupRecord(deps, first, deps.now())).changes)
+    : [];
   return (
     <Page
       context={
         <>
           <strong>{rig.name}</strong>
-          <span className="soft">{rig.media}</span>
+          <span className="soft">
+            {rig.printer === rig.cutter ? rig.cutter : `${rig.printer}, ${rig.cutter}`}
+          </span>
+          <Link href={`/rigs/${rig.id}/edit`}>Edit</Link>
         </>
       }
     >
-      <h1 className="answer">
-        {rig.settings.length === 0
-          ? 'This rig takes no figures: its cut files carry the correction.'
-          : `The machine should show ${rig.settings.map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))} ${UNIT_WORDS[s.unit]}`).join(' and ')} now.`}
-      </h1>
-      <RigForm rigId={rig.id} version={rig.version} initial={rigFields(rig, unit)} unit={unit} />
-      <section className="panel mt-3">
-        <h2>How its sheets leave the printer</h2>
-        <FirstEdge rigId={rig.id} bobFirst={rig.bobFirst} />
-      </section>
+      <div className="answer-row">
+        <h1 className="answer">{view.answer}</h1>
+        <Link href={`/rigs/${rig.id}/new`} className="btn btn-plain flex-shrink-0">
+          <Plus size={20} aria-hidden /> Another medium
+        </Link>
+      </div>
+      <Wants rig={rig} view={view} />
+      {twins.map((twin) => (
+        <SameMachines key={twin.rigId} rigId={rig.id} rigName={rig.name} twin={twin} />
+      ))}
       <div className="bench-below">
-        <section className="panel">
-          <h2>What its settings were</h2>
-          <div className="overflow-auto">
-            <table className="rows">
-              <thead>
-                <tr>
-                  <th scope="col">when</th>
-                  <th scope="col">setting</th>
-                  <th scope="col" className="num">
-                    from
-                  </th>
-                  <th scope="col" className="num">
-                    to
-                  </th>
-                  <th scope="col">why</th>
-                  <th scope="col">who</th>
-                </tr>
-              </thead>
-              <tbody>
-                {history.map((h, i) => (
-                  <tr key={i}>
-                    <td>{format(h.at, 'd MMM yyyy')}</td>
-                    <td>{h.setting}</td>
-                    <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
-                    <td className="num">
-                      {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
-                    </td>
-                    <td>{h.reason}</td>
-                    <td>{h.by}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-          {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
-        </section>
+        <Typed history={history} />
         <div className="stack">
-          <SeenEffects settings={rig.settings} seen={seen} />
-          <EventForm rigId={rig.id} />
-          <RemoveRig rigId={rig.id} name={rig.name} archived={rig.archived} />
+          {first && <SeenEffects settings={first.settings} seen={seen} />}
+          {first && (
+            <EventForm setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
+          )}
+          <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
         </div>
       </div>
     </Page>
+  );
+}
+
+/** What the machine shows, and below it what each setup wants: an arrow where it has to be typed first. */
+function Wants({ rig, view }: { rig: Rig; view: RigView }) {
+  const same = view.rows.every((r) => r.wants.every((w) => w.deed !== 'type'));
+  return (
+    <section className="panel">
+      <div className="overflow-auto">
+        <Table borderless className="wants mb-0">
+          <thead>
+            <tr>
+              <th scope="col" colSpan={2}>
+                {view.settings.length > 0 && (
+                  <>
+                    The machine shows now
+                    <br />
+                    <span className="small-print">
+                      {rig.onIt
+                        ? `changed over by ${rig.onIt.by}, ${format(rig.onIt.at, 'd MMM HH:mm')}`
+                        : 'as it was typed last'}
+                    </span>
+                  </>
+                )}
+              </th>
+              <th scope="col" className="num">
+                95 of 100
+              </th>
+              {view.settings.map((s) => (
+                <th scope="col" key={s.id} className="num">
+                  {s.name}, {s.unit}
+                  <br />
+                  <span className="shows mono" data-testid={`shows-${s.name}`}>
+                    {s.shows ?? <span className="small-print">one per medium</span>}
+                  </span>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {view.rows.map((r) => (
+              <WantsRow key={r.id} row={r} />
+            ))}
+          </tbody>
+        </Table>
+      </div>
+      {view.settings.length > 0 && view.rows.length > 0 && (
+        <p className="small-print mb-0 mt-2">
+          {same
+            ? 'Every setup wants what the machine shows.'
+            : 'An arrow: type this before that medium runs. Without one, the machine shows it already.'}
+        </p>
+      )}
+      {view.settings.length === 0 && (
+        <p className="small-print mb-0 mt-2">
+          These machines take no figures: cut files carry the correction.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function WantsRow({ row }: { row: SetupRowView }) {
+  return (
+    <tr>
+      <td style={{ width: 52 }}>
+        <PlumbGlyph
+          ratio={row.ratio}
+          size={44}
+          label={row.r95 ? `${row.r95} of ${row.allowed}` : 'not measured'}
+        />
+      </td>
+      <th scope="row">
+        <Link href={`/setups/${row.id}`}>{row.media}</Link> <StateTag state={row.state} />
+        <br />
+        <span className="small-print">{row.about}</span>
+      </th>
+      <td className="num">
+        {row.r95 ? (
+          <>
+            <strong className="mono">{row.r95}</strong> <span className="small-print">of {row.allowed}</span>
+          </>
+        ) : (
+          <span className="small-print">{row.allowed} allowed</span>
+        )}
+      </td>
+      {row.wants.map((w) => (
+        <td key={w.settingId} className="num mono">
+          {w.deed === 'type' ? (
+            <strong>
+              <span aria-hidden>→ </span>
+              <span className="visually-hidden">type </span>
+              {w.figure}
+            </strong>
+          ) : (
+            <span className="soft">{w.figure}</span>
+          )}
+        </td>
+      ))}
+    </tr>
+  );
+}
+
+/** Every value that was typed into its machines, newest first. */
+function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
+  return (
+    <section className="panel">
+      <h2>Typed into its machines</h2>
+      <div className="overflow-auto">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">when</th>
+              <th scope="col">who</th>
+              <th scope="col">setting</th>
+              <th scope="col" className="num">
+                from
+              </th>
+              <th scope="col" className="num">
+                to
+              </th>
+              <th scope="col">why</th>
+            </tr>
+          </thead>
+          <tbody>
+            {history.map((h, i) => (
+              <tr key={i}>
+                <td>{format(h.at, 'd MMM yyyy HH:mm')}</td>
+                <td>{h.by}</td>
+                <td>{h.setting}</td>
+                <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
+                <td className="num">
+                  {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
+                </td>
+                <td>
+                  {h.reason}
+                  {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
+    </section>
   );
 }

@@ -6,42 +6,68 @@ import { z } from 'zod';
 import { acting } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
-import { archiveRig } from '@/server/rigs/archiveRig';
-import { recordEvent } from '@/server/rigs/history';
+import { makeOneRig, type oneRigSchema } from '@/server/rigs/sameMachines';
 import { addRig, changeRig } from '@/server/rigs/writeRig';
+import { archiveSetup } from '@/server/setups/archiveSetup';
+import { recordEvent } from '@/server/setups/history';
+import { addSetup } from '@/server/setups/writeSetup';
 
-const Saved = z.object({ rigId: idSchema.nullable(), version: z.int(), input: z.unknown() });
+const Given = z.object({ version: z.int(), input: z.unknown() });
+type Given = z.input<typeof Given>;
+type Saved = ActionResult<{ readonly goTo: string | null }>;
 
-/** Adds a rig, or saves changes to one; `version` is what the form was loaded with. */
-export async function saveRig(
-  given: z.input<typeof Saved>,
-  stamp: BrowserStamp,
-): Promise<ActionResult<{ rigId: string }>> {
-  const saved = await acting(
-    'save rig',
-    Saved,
+const saved = <T>(result: ActionResult<T>, goTo: (value: T) => string | null): Saved => {
+  if (!result.ok) return result;
+  revalidatePath('/', 'layout');
+  return { ok: true, value: { goTo: goTo(result.value) } };
+};
+
+/** Adds a rig with its first setup, and goes back to the bench. */
+export async function saveNewRig(given: Given, stamp: BrowserStamp): Promise<Saved> {
+  const done = await acting(
+    'add rig',
+    Given,
     given,
-    (deps, actor, { rigId, version, input }, { request }) =>
-      rigId === null
-        ? addRig(deps, actor, input, request)
-        : changeRig(deps, actor, rigId, version, input, request),
+    (deps, actor, { input }, { request }) => addRig(deps, actor, input, request),
     stamp,
   );
-  if (saved.ok) revalidatePath('/', 'layout');
-  return saved;
+  return saved(done, () => '/');
 }
 
-const Archived = z.object({ rigId: idSchema, archived: z.boolean() });
-
-export async function setArchived(
-  given: z.input<typeof Archived>,
-  stamp: BrowserStamp,
-): Promise<ActionResult> {
+/** Saves changes to a rig and its machines; `version` is what the form was loaded with. */
+export async function saveRig(rigId: string, given: Given, stamp: BrowserStamp): Promise<Saved> {
   const done = await acting(
-    'archive rig',
-    Archived,
+    'save rig',
+    Given,
     given,
-    (deps, actor, { rigId, archived }, { request }) => archiveRig(deps, actor, rigId, archived, request),
+    (deps, actor, { version, input }, { request }) =>
+      changeRig(deps, actor, idSchema.parse(rigId), version, input, request),
+    stamp,
+  );
+  return saved(done, () => null);
+}
+
+/** Another medium or size on a rig. */
+export async function saveAnother(rigId: string, given: Given, stamp: BrowserStamp): Promise<Saved> {
+  const done = await acting(
+    'add setup',
+    Given,
+    given,
+    (deps, actor, { input }, { request }) => addSetup(deps, actor, idSchema.parse(rigId), input, request),
+    stamp,
+  );
+  return saved(done, ({ setupId }) => `/setups/${setupId}`);
+}
+
+const Back = z.object({ setupId: idSchema });
+
+/** Puts a setup that was taken off the bench back on it. */
+export async function putBack(given: z.input<typeof Back>, stamp: BrowserStamp): Promise<ActionResult> {
+  const done = await acting(
+    'put setup back',
+    Back,
+    given,
+    (deps, actor, { setupId }, { request }) => archiveSetup(deps, actor, setupId, false, request),
     stamp,
   );
   if (done.ok) revalidatePath('/', 'layout');
@@ -54,6 +80,22 @@ export async function noteEvent(input: unknown, stamp: BrowserStamp): Promise<Ac
     z.unknown(),
     input,
     (deps, actor, given, { request }) => recordEvent(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
+}
+
+/** Two rigs that are the same machines become one. */
+export async function putTogether(
+  input: z.input<typeof oneRigSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'make one rig',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => makeOneRig(deps, actor, given, request),
     stamp,
   );
   if (done.ok) revalidatePath('/', 'layout');

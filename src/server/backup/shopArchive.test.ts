@@ -1,31 +1,26 @@
-import { gunzipSync } from 'node:zlib';
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 import pg from 'pg';
 
-import { FIXTURE_TABLES, tableSums } from '@test/sums';
+import { CARRIED_OVER, oldShop } from '@test/carriedOver';
+import { rowsOf, tableSums } from '@test/sums';
 import { addressOf, asAdmin, freshDeps, TEMPLATE } from '@test/database';
 import { migrateDatabase } from '@/db/migrate';
 
 import { startSession } from '@/server/sessions/startSession';
-import { listRigs } from '@/server/rigs/repository';
+import { listSetups } from '@/server/setups/repository';
 
 import { ArchiveRefused, restoreShop, shopLines } from './shopArchive';
 
-/* A shop made by version 4 (its demo and two corrected files), as pg_dump wrote it. */
-const OLD_SHOP = gunzipSync(readFileSync('test/files/shop-of-version-4.sql.gz'))
-  .toString('utf8')
-  .split('\n')
-  // Commands of psql’s own, which no other client knows.
-  .filter((line) => !line.startsWith('\\'))
-  .join('\n');
+/* A shop made by version 4: its demo and two corrected files. */
+const OLD_SHOP = oldShop(4);
 
 let deps: Awaited<ReturnType<typeof freshDeps>>;
 let client: pg.Client;
-let before: Map<string, string>;
+let before: string[];
 beforeAll(async () => {
   deps = await freshDeps('archive');
   client = new pg.Client({ connectionString: process.env.DATABASE_URL });
@@ -33,7 +28,8 @@ beforeAll(async () => {
   await client.query('drop schema public cascade; drop schema drizzle cascade; create schema public');
   await client.query(OLD_SHOP);
   await client.query('reset all');
-  before = await tableSums(client, FIXTURE_TABLES);
+  before = [];
+  for (const [, question] of CARRIED_OVER) before.push(await rowsOf(client, question));
   await migrateDatabase();
 });
 afterAll(async () => {
@@ -52,8 +48,8 @@ async function archive(): Promise<string> {
 }
 
 test('a shop of the version before is carried over: every row the same, files by their content', async () => {
-  expect(before.size).toBe(FIXTURE_TABLES.length);
-  expect(await tableSums(client, FIXTURE_TABLES)).toEqual(before);
+  for (const [i, [what, , question]] of CARRIED_OVER.entries())
+    expect(`${what}: ${await rowsOf(client, question)}`).toBe(`${what}: ${before[i]}`);
   const files = await client.query(
     `select count(*)::int as files, count(distinct sha256)::int as contents from (select sha256 from run_files union all select sha256 from corrected_files) f`,
   );
@@ -68,15 +64,17 @@ test('a shop of the version before is carried over: every row the same, files by
 test('wiped and restored: every table’s checksum as before, and numbers go on after the last', async () => {
   const text = await archive();
   const sums = await tableSums(client);
-  await client.query('truncate sessions, runs, rigs, proof_sheets, acts, file_contents cascade');
+  await client.query(
+    'truncate sessions, runs, setups, rigs, machines, proof_sheets, acts, file_contents cascade',
+  );
   expect(await tableSums(client)).not.toEqual(sums);
   const rows = await restoreShop(client, linesOf(text));
   expect(rows).toBeGreaterThan(500);
   expect(await tableSums(client)).toEqual(sums);
   expect(await archive()).toBe(text);
   const last = await client.query('select max(number) as n from sessions');
-  const [rig] = (await listRigs(deps)).filter((r) => r.name.includes('Honey'));
-  const started = await startSession(deps, 'KT', rig!.id, 'calibration');
+  const [setup] = (await listSetups(deps)).filter((r) => r.name.includes('Honey'));
+  const started = await startSession(deps, 'KT', setup!.id, 'calibration');
   expect(started.ok).toBe(true);
   const now = await client.query('select max(number) as n from sessions');
   expect(now.rows[0].n).toBe(last.rows[0].n + 1);

@@ -1,12 +1,10 @@
 import { execFileSync } from 'node:child_process';
 
-import { eq } from 'drizzle-orm';
-
 import { DRIFT_PRIORS, estimateWithSlips, type DriftRun } from '@/core/drift';
 import { fitLadder, type LadderFit, type Observation } from '@/core/fit';
 import { rectCentre, type Rect } from '@/core/geometry';
 import { seededRandom } from '@/core/random/random';
-import { driftEstimates, events, fits, proofSheets, readings, rigs, runFiles } from '@/db/schema';
+import { driftEstimates, events, fits, proofSheets, readings, setups, runFiles } from '@/db/schema';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 
@@ -21,7 +19,8 @@ import {
   sessionTrace,
   type LogFilter,
 } from '@/server/logbook/logbook';
-import { loadBench } from '@/server/rigs/bench';
+import { loadBench } from '@/server/setups/bench';
+import { listSetups } from '@/server/setups/repository';
 import { lastPlanOn, listRuns } from '@/server/runs/listRuns';
 import { getRun } from '@/server/runs/repository';
 import { sectionFile } from '@/server/runs/sectionFile';
@@ -82,9 +81,9 @@ test('every file that a run made is made again, letter by letter', async () => {
 
 test('the log by rig, kind and outcome: each session once, in the order asked for', async () => {
   const whole = await listSessions(deps, all);
-  const rigRows = await deps.db.select({ id: rigs.id }).from(rigs);
+  const setupRows = await deps.db.select({ id: setups.id }).from(setups);
   const parts = [
-    await Promise.all(rigRows.map(({ id }) => listSessions(deps, { ...all, rigId: id }))),
+    await Promise.all(setupRows.map(({ id }) => listSessions(deps, { ...all, setupId: id }))),
     await Promise.all(
       (['calibration', 'quick-check', 'roll-proof'] as const).map((kind) =>
         listSessions(deps, { ...all, kind }),
@@ -135,8 +134,8 @@ test('the export as CSV, read by another program, and as JSON: every reading, no
   const read = JSON.parse(
     execFileSync('/usr/bin/python3', ['-c', program], { input: await logCsv(deps), encoding: 'utf8' }),
   ) as Record<string, string>[];
-  expect(read.map((r) => [r.rig, r.station, Number(r.offsetMm), r.enteredAt])).toEqual(
-    rows.map((r) => [r.rig, r.station, r.offsetMm, r.enteredAt]),
+  expect(read.map((r) => [r.setup, r.station, Number(r.offsetMm), r.enteredAt])).toEqual(
+    rows.map((r) => [r.setup, r.station, r.offsetMm, r.enteredAt]),
   );
   expect(document).toMatchObject({ format: 'red-plumb-log-1', units: 'mm, rad' });
   expect(JSON.stringify(document)).not.toMatch(/NaN|Infinity/);
@@ -149,9 +148,9 @@ test('the story: one move, one firmware, a creep that someone should have seen, 
   const happened = await deps.db.select({ kind: events.kind }).from(events);
   expect(happened.filter((e) => e.kind === 'moved')).toHaveLength(1);
   expect(happened.filter((e) => e.kind === 'firmware')).toHaveLength(1);
-  const [roll] = await deps.db.select().from(rigs).where(eq(rigs.name, 'Roll rig'));
+  const roll = (await listSetups(deps)).find((s) => s.name === 'Roll rig');
   const checks = (
-    await listSessions(deps, { ...all, rigId: roll!.id, kind: 'quick-check', descending: false })
+    await listSessions(deps, { ...all, setupId: roll!.id, kind: 'quick-check', descending: false })
   )
     .slice(0, 7)
     .map((s) => s.r95Mm!);

@@ -5,11 +5,14 @@ import { normalDeviate, type Random, seededRandom } from '@/core/random/random';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { loadField, lookAtComb, type SimulatedRig, stripField } from '@/core/rigsim';
 import type { Queryable } from '@/db/client';
-import { rigs } from '@/db/schema';
+import { setups } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { saveTape, setFeed } from '@/server/drift/measure';
-import { recordEvent } from '@/server/rigs/history';
-import { getRig } from '@/server/rigs/repository';
+import { recordEvent } from '@/server/setups/history';
+import { getSetup } from '@/server/setups/repository';
+import { wantedOf } from '@/server/setups/standing';
+import { addSetup, inputOf } from '@/server/setups/writeSetup';
+import { changeOver } from '@/server/rigs/changeOver';
 import { addRig } from '@/server/rigs/writeRig';
 import { saveCheck } from '@/server/runs/checks';
 import { closeRun } from '@/server/runs/closeRun';
@@ -30,7 +33,7 @@ import { saveReading } from '@/server/sessions/readings';
 import { assess, type CorrectionWay, currentPass } from '@/server/sessions/session';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
 
-import { type DemoRig, DESK, HONEY, PLUMB, ROLL, ROLL_DRIFT } from './demoRigs';
+import { CLEAR, type DemoRig, DESK, HONEY, PLUMB, ROLL, ROLL_DRIFT } from './demoRigs';
 import { type DemoRun, RUNS } from './demoRuns';
 
 /*
@@ -56,6 +59,11 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
   await shop.event(roll, 40, 'RS', 'firmware', 'cutter’s new firmware from the maker’s page');
   await shop.drift(roll, { shiftYMm: 0.55, shiftXMm: -0.1 });
   await shop.calibrate(roll, 39, 'RS', 'settings');
+  // Windows are lettered on clear film: the same machines, other figures.
+  await shop.changeOver(roll, 37, 'RS');
+  const clear = await shop.another(roll, 36, 'RS', CLEAR);
+  await shop.calibrate(clear, 35, 'RS', 'settings');
+  await shop.changeOver(roll, 34, 'AF');
   for (const daysAgo of [110, 61, 24]) await shop.check(honey, daysAgo, 'KT');
   await shop.event(desk, 20, 'KT', 'moved', 'carried up to the chart room');
   await shop.drift(desk, { shiftXMm: 0.45, shiftYMm: 0.38, turnRad: 0.0009 });
@@ -108,44 +116,71 @@ class Shop {
     this.clock = new Date(this.today.getTime() - 153 * DAY_MS + demo.seed * 60_000);
     const added = await addRig(this.deps, 'IM', demo.input);
     if (!added.ok) throw new Error(`demo rig: ${JSON.stringify(added.refusal)}`);
-    const { rigId } = added.value;
-    const rig = (await getRig(this.deps, rigId))!;
+    const { setupId } = added.value;
+    await this.standIn(setupId, demo);
+    return setupId;
+  }
+
+  /** Another medium on a rig that is there, like one that is on it. */
+  async another(likeId: string, daysAgo: number, who: string, medium: typeof CLEAR): Promise<string> {
+    this.setDay(daysAgo);
+    const like = (await getSetup(this.deps, likeId))!;
+    const { media, toleranceMm } = medium;
+    const added = await addSetup(this.deps, who, like.rigId, { ...inputOf(like), media, toleranceMm });
+    if (!added.ok) throw new Error(`demo medium: ${JSON.stringify(added.refusal)}`);
+    await this.standIn(added.value.setupId, medium);
+    return added.value.setupId;
+  }
+
+  /** The rig gets this medium: what it wants is typed. */
+  async changeOver(setupId: string, daysAgo: number, who: string): Promise<void> {
+    this.setDay(daysAgo);
+    const setup = (await getSetup(this.deps, setupId))!;
+    const done = await changeOver(this.deps, who, { setupId, wanted: wantedOf(setup) });
+    if (!done.ok) throw new Error(`demo change-over: ${JSON.stringify(done.refusal)}`);
+  }
+
+  /** Hides what the rig does with this medium on it. */
+  private async standIn(setupId: string, demo: Pick<DemoRig, 'seed' | 'truth' | 'roll'>): Promise<void> {
+    const setup = (await getSetup(this.deps, setupId))!;
     const simulation: SimulatedRig = {
       seed: demo.seed,
       truth: { ...PLUMB, ...demo.truth },
-      centre: { x: (rig.workArea.x0 + rig.workArea.x1) / 2, y: (rig.workArea.y0 + rig.workArea.y1) / 2 },
-      settingsAtTruth: Object.fromEntries(rig.settings.map((s) => [s.id, s.value])),
-      effects: Object.fromEntries(rig.settings.map((s) => [s.id, s.effect])),
+      centre: {
+        x: (setup.workArea.x0 + setup.workArea.x1) / 2,
+        y: (setup.workArea.y0 + setup.workArea.y1) / 2,
+      },
+      settingsAtTruth: Object.fromEntries(setup.settings.map((s) => [s.id, s.value])),
+      effects: Object.fromEntries(setup.settings.map((s) => [s.id, s.effect])),
       loadScatterMm: 0.025,
       roll: demo.roll,
     };
-    await this.db.update(rigs).set({ simulation }).where(eq(rigs.id, rigId));
-    return rigId;
+    await this.db.update(setups).set({ simulation }).where(eq(setups.id, setupId));
   }
 
   /** Moves the rig's hidden truth on top of what it was made with. */
-  async drift(rigId: string, by: Partial<Terms>): Promise<void> {
-    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, rigId));
+  async drift(setupId: string, by: Partial<Terms>): Promise<void> {
+    const [row] = await this.db.select().from(setups).where(eq(setups.id, setupId));
     const simulation = row!.simulation as SimulatedRig;
-    const before = this.drifts.get(rigId) ?? {};
+    const before = this.drifts.get(setupId) ?? {};
     const truth = { ...simulation.truth };
     for (const name of ['shiftXMm', 'shiftYMm', 'turnRad'] as const)
       truth[name] += (by[name] ?? before[name] ?? 0) - (before[name] ?? 0);
-    this.drifts.set(rigId, { ...before, ...by });
+    this.drifts.set(setupId, { ...before, ...by });
     await this.db
-      .update(rigs)
+      .update(setups)
       .set({ simulation: { ...simulation, truth } })
-      .where(eq(rigs.id, rigId));
+      .where(eq(setups.id, setupId));
   }
 
-  async event(rigId: string, daysAgo: number, who: string, kind: string, note: string): Promise<void> {
+  async event(setupId: string, daysAgo: number, who: string, kind: string, note: string): Promise<void> {
     this.setDay(daysAgo);
-    await recordEvent(this.deps, who, { rigId, kind, note });
+    await recordEvent(this.deps, who, { setupId, kind, note });
   }
 
-  async calibrate(rigId: string, daysAgo: number, who: string, way: CorrectionWay): Promise<void> {
+  async calibrate(setupId: string, daysAgo: number, who: string, way: CorrectionWay): Promise<void> {
     this.setDay(daysAgo);
-    const sessionId = await this.start(rigId, who, 'calibration');
+    const sessionId = await this.start(setupId, who, 'calibration');
     await this.read(sessionId, who);
     await finishReading(this.deps, who, sessionId);
     this.tick(60);
@@ -158,38 +193,38 @@ class Shop {
     await closeSession(this.deps, who, sessionId);
   }
 
-  async check(rigId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
-    if (by) await this.drift(rigId, sum(this.drifts.get(rigId), by));
+  async check(setupId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
+    if (by) await this.drift(setupId, sum(this.drifts.get(setupId), by));
     this.setDay(daysAgo);
-    const sessionId = await this.start(rigId, who, 'quick-check');
+    const sessionId = await this.start(setupId, who, 'quick-check');
     await this.read(sessionId, who);
     await finishReading(this.deps, who, sessionId);
     await closeSession(this.deps, who, sessionId);
   }
 
-  async halfRead(rigId: string, daysAgo: number, who: string, stations: number): Promise<void> {
+  async halfRead(setupId: string, daysAgo: number, who: string, stations: number): Promise<void> {
     this.setDay(daysAgo);
-    const sessionId = await this.start(rigId, who, 'calibration');
+    const sessionId = await this.start(setupId, who, 'calibration');
     await this.read(sessionId, who, stations);
   }
 
   /** The printer's feed set by steel tape: 3 m of print, measured before and after. */
-  async printLength(rigId: string, daysAgo: number, who: string): Promise<void> {
+  async printLength(setupId: string, daysAgo: number, who: string): Promise<void> {
     this.setDay(daysAgo);
-    await setFeed(this.deps, who, { rigId, feedPercent: 100 });
-    const tape = { rigId, of: 'print', nominalMm: 3000, uMm: 0.3 };
+    await setFeed(this.deps, who, { setupId, feedPercent: 100 });
+    const tape = { setupId, of: 'print', nominalMm: 3000, uMm: 0.3 };
     this.tick(900);
     await saveTape(this.deps, who, { ...tape, measuredMm: 3004.2 });
     this.tick(300);
-    await setFeed(this.deps, who, { rigId, feedPercent: 99.86 });
+    await setFeed(this.deps, who, { setupId, feedPercent: 99.86 });
     this.tick(1200);
     await saveTape(this.deps, who, { ...tape, measuredMm: 3000.2 });
   }
 
   /** A long proof strip, read along both edges and the middle. */
-  async strip(rigId: string, daysAgo: number, who: string): Promise<void> {
+  async strip(setupId: string, daysAgo: number, who: string): Promise<void> {
     this.setDay(daysAgo);
-    const started = await startRollProof(this.deps, who, rigId, { length: 9000, spacing: 1000 });
+    const started = await startRollProof(this.deps, who, setupId, { length: 9000, spacing: 1000 });
     if (!started.ok) throw new Error(`demo strip: ${JSON.stringify(started.refusal)}`);
     const { sessionId } = started.value;
     this.tick(1800);
@@ -199,18 +234,18 @@ class Shop {
   }
 
   /** A run followed section by section: cut with the corrected file, checked at its first and last row. */
-  async run(rigId: string, demo: DemoRun): Promise<void> {
+  async run(setupId: string, demo: DemoRun): Promise<void> {
     this.setDay(demo.daysAgo);
-    const rig = (await getRig(this.deps, rigId))!;
+    const setup = (await getSetup(this.deps, setupId))!;
     const started = await startRun(this.deps, demo.who, {
-      rigId,
+      setupId,
       name: demo.name,
       strategy: 'sections',
       request: {
         item: { widthMm: demo.itemWidthMm, heightMm: demo.itemHeightMm },
         copies: demo.copies,
         gapMm: 4,
-        printableWidthMm: rig.workArea.x1 - rig.workArea.x0,
+        printableWidthMm: setup.workArea.x1 - setup.workArea.x0,
         toleranceMm: demo.toleranceMm,
         rowsPerSection: demo.rowsPerSection,
         markRoomMm: 20,
@@ -229,7 +264,7 @@ class Shop {
       this.deps,
       demo.who,
       runId,
-      releaseItems(rig).map((i) => i.key),
+      releaseItems(setup).map((i) => i.key),
     );
     const roll = this.rollOf(demo);
     const { plan } = (await getRun(this.deps, runId))!;
@@ -301,8 +336,8 @@ class Shop {
     };
   }
 
-  private async start(rigId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
-    const started = await startSession(this.deps, who, rigId, kind);
+  private async start(setupId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
+    const started = await startSession(this.deps, who, setupId, kind);
     if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
     this.tick(420);
     await markPrinted(this.deps, who, started.value.sessionId);
@@ -312,7 +347,7 @@ class Shop {
   private async read(sessionId: string, who: string, most = Infinity): Promise<void> {
     const session = (await getSession(this.deps, sessionId))!;
     const pass = currentPass(session);
-    const [row] = await this.db.select().from(rigs).where(eq(rigs.id, session.rig.id));
+    const [row] = await this.db.select().from(setups).where(eq(setups.id, session.setup.id));
     const simulation = row!.simulation as SimulatedRig;
     const load = session.number * 16 + pass.load;
     const sheet = loadField(simulation, pass.settingsAtCut, load);

@@ -1,6 +1,6 @@
 import type { Terms } from '@/core/fit';
 import type { SimulatedRoll } from '@/core/rigsim';
-import type { RigDraft } from '@/server/rigs/shapes';
+import type { RigDraft } from '@/server/setups/shapes';
 
 export const PLUMB: Terms = {
   shiftXMm: 0,
@@ -82,6 +82,8 @@ export const HONEY: DemoRig = {
   input: {
     ...DESK.input,
     name: 'Honey-label desk rig',
+    printer: 'label inkjet, ticket office',
+    cutter: 'small cutter, ticket office',
     media: 'gloss label sheet',
     areaHeightMm: 260,
     toleranceMm: 0.5,
@@ -194,4 +196,12 @@ export const ROLL: DemoRig = {
       },
     ],
   },
+};
+
+/** Hull decals for windows: printed reversed on clear film, on the roll rig. */
+export const CLEAR = {
+  seed: 41,
+  media: 'clear film, reversed',
+  toleranceMm: 0.5,
+  truth: { shiftXMm: 0.15, shiftYMm: 0.5, turnRad: 0.0001, scaleAlong: 1.0001 },
 };

@@ -39,14 +39,14 @@ export function newestOf(record: readonly Recorded[], axis: DriftAxis): DriftRun
 const RUNS_AT_ONCE = 30;
 
 /** What is on record about a rig's drift, as far back as an estimate goes. */
-export async function gather(deps: Deps, rigId: string): Promise<Recorded[]> {
+export async function gather(deps: Deps, setupId: string): Promise<Recorded[]> {
   const record: Recorded[] = [];
   const enough = (axis: DriftAxis): boolean =>
     record.reduce((sum, r) => sum + readingsIn(r[axis]), 0) > MOST_READINGS;
   const rows = await deps.db
     .select({ id: runs.id, kind: runs.kind, number: runs.number, at: runs.startedAt })
     .from(runs)
-    .where(eq(runs.rigId, rigId))
+    .where(eq(runs.setupId, setupId))
     .orderBy(desc(runs.startedAt));
   for (let from = 0; from < rows.length && !(enough('along') && enough('across')); from += RUNS_AT_ONCE) {
     const some = rows.slice(from, from + RUNS_AT_ONCE);
@@ -94,7 +94,7 @@ export async function gather(deps: Deps, rigId: string): Promise<Recorded[]> {
       record.push({ at: row.at, along: [of('dyMm')], across: [of('dxMm')], sections: 1 });
     }
   }
-  return [...record, ...(await rollProofs(deps, rigId))];
+  return [...record, ...(await rollProofs(deps, setupId))];
 }
 
 const DAY_MS = 24 * 3600 * 1000;
@@ -130,12 +130,12 @@ export function tapeRuns(tapes: readonly TapeMeasure[]): Recorded[] {
 }
 
 /** Roll proofs that were read: stations of one row across taken together. */
-async function rollProofs(deps: Deps, rigId: string): Promise<Recorded[]> {
+async function rollProofs(deps: Deps, setupId: string): Promise<Recorded[]> {
   const rows = await deps.db
     .select({ session: sessions.number, at: sessions.startedAt, passId: passes.id })
     .from(passes)
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
-    .where(and(eq(sessions.rigId, rigId), eq(sessions.kind, 'roll-proof'), eq(sessions.stage, 'closed')));
+    .where(and(eq(sessions.setupId, setupId), eq(sessions.kind, 'roll-proof'), eq(sessions.stage, 'closed')));
   if (rows.length === 0) return [];
   const read = await deps.db
     .select()

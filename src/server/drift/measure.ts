@@ -2,18 +2,18 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
-import { rigs, runChecks, runs, tapeMeasures } from '@/db/schema';
+import { setups, runChecks, runs, tapeMeasures } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
-import { noteEvent } from '@/server/rigs/history';
-import { getRig } from '@/server/rigs/repository';
+import { noteEvent } from '@/server/setups/history';
+import { getSetup } from '@/server/setups/repository';
 import { offset } from '@/server/runs/checks';
 import { CHECK_U_MM, refusedRun } from '@/server/runs/run';
 
-import { feedSchema } from '@/server/rigs/shapes';
+import { feedSchema } from '@/server/setups/shapes';
 
 export const twoMarksSchema = z.object({
-  rigId: z.uuid(),
+  setupId: z.uuid(),
   lengthMm: z.number().min(200, 'The marks lie at least 200 mm apart.').max(60_000, 'At most 60 m.'),
   first: z.object({ dxMm: offset, dyMm: offset }),
   last: z.object({ dxMm: offset, dyMm: offset }),
@@ -23,16 +23,16 @@ export const twoMarksSchema = z.object({
 export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = twoMarksSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, lengthMm, first, last } = parsed.data;
+  const { setupId, lengthMm, first, last } = parsed.data;
   const both = (axis: 'dxMm' | 'dyMm'): boolean => (first[axis] === null) === (last[axis] === null);
   if (!both('dxMm') || !both('dyMm') || (first.dxMm === null && first.dyMm === null))
     return refusedRun('Read the same direction at both marks: across, along or both.');
-  return keep(deps, actor, { act: 'two marks', subjectId: rigId, request }, async (inner) => {
-    if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
+  return keep(deps, actor, { act: 'two marks', subjectId: setupId, request }, async (inner) => {
+    if (!(await getSetup(inner, setupId))) return refuse({ code: 'not-found', what: 'rig' });
     const [row] = await inner.db
       .insert(runs)
       .values({
-        rigId,
+        setupId,
         kind: 'two-marks',
         name: 'first and last mark',
         stage: 'closed',
@@ -62,7 +62,7 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, req
 
 export const tapeSchema = z
   .object({
-    rigId: z.uuid(),
+    setupId: z.uuid(),
     of: z.enum(['print', 'cut']),
     nominalMm: z.number().min(300, 'Measure at least 300 mm.').max(60_000, 'At most 60 m.'),
     measuredMm: z.number().min(300, 'Measure at least 300 mm.').max(60_000, 'At most 60 m.'),
@@ -76,36 +76,35 @@ export const tapeSchema = z
 export async function saveTape(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = tapeSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId } = parsed.data;
-  return keep(deps, actor, { act: 'tape', subjectId: rigId, request }, async (inner) => {
-    if (!(await getRig(inner, rigId))) return refuse({ code: 'not-found', what: 'rig' });
+  const { setupId } = parsed.data;
+  return keep(deps, actor, { act: 'tape', subjectId: setupId, request }, async (inner) => {
+    if (!(await getSetup(inner, setupId))) return refuse({ code: 'not-found', what: 'rig' });
     await inner.db.insert(tapeMeasures).values({ ...parsed.data, enteredBy: actor, enteredAt: deps.now() });
     return accept(null);
   });
 }
 
-export const setFeedSchema = z.object({ rigId: z.uuid(), feedPercent: feedSchema });
+export const setFeedSchema = z.object({ setupId: z.uuid(), feedPercent: feedSchema });
 
 /** What the printer's feed compensation is now; after a change the print is measured anew. */
 export async function setFeed(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
   const parsed = setFeedSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, feedPercent } = parsed.data;
-  return keep(deps, actor, { act: 'feed', subjectId: rigId, request }, async (inner) => {
-    await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('update');
-    const rig = await getRig(inner, rigId);
-    if (!rig) return refuse({ code: 'not-found', what: 'rig' });
+  const { setupId, feedPercent } = parsed.data;
+  return keep(deps, actor, { act: 'feed', subjectId: setupId, request }, async (inner) => {
+    await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
+    const setup = await getSetup(inner, setupId);
+    if (!setup) return refuse({ code: 'not-found', what: 'rig' });
     // Told for the first time, it is what the earlier measures were made with.
-    const changed = rig.feedPercent !== null && rig.feedPercent !== feedPercent;
+    const changed = setup.feedPercent !== null && setup.feedPercent !== feedPercent;
     await inner.db
-      .update(rigs)
+      .update(setups)
       .set({ feedPercent, ...(changed ? { feedSetAt: deps.now() } : {}) })
-      .where(eq(rigs.id, rigId));
+      .where(eq(setups.id, setupId));
     if (changed)
-      await noteEvent(inner, actor, {
-        rigId,
+      await noteEvent(inner, actor, setup, {
         kind: 'feed',
-        note: `from ${rig.feedPercent!.toFixed(2)} % to ${feedPercent.toFixed(2)} %`,
+        note: `from ${setup.feedPercent!.toFixed(2)} % to ${feedPercent.toFixed(2)} %`,
       });
     return accept(null);
   });

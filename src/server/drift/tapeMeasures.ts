@@ -13,11 +13,11 @@ export interface TapeMeasure {
 }
 
 /** Distances measured by steel tape, newest first. */
-export async function listTapeMeasures(deps: Deps, rigId: string): Promise<TapeMeasure[]> {
+export async function listTapeMeasures(deps: Deps, setupId: string): Promise<TapeMeasure[]> {
   const rows = await deps.db
     .select()
     .from(tapeMeasures)
-    .where(eq(tapeMeasures.rigId, rigId))
+    .where(eq(tapeMeasures.setupId, setupId))
     .orderBy(desc(tapeMeasures.enteredAt))
     .limit(50);
   return rows.map((r) => ({

@@ -11,12 +11,21 @@ import {
   runs,
   runSections,
   sessions,
+  setups,
   tapeMeasures,
 } from '@/db/schema';
 import { csvLine } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
 
-import { changePages, eventPages, fitPages, readingsOf, ROWS_AT_ONCE } from './exportPages';
+import {
+  changePages,
+  changeOverPages,
+  eventPages,
+  standingPages,
+  fitPages,
+  readingsOf,
+  ROWS_AT_ONCE,
+} from './exportPages';
 
 /*
  * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory, and
@@ -112,6 +121,8 @@ export async function* documentOfLog(deps: Deps): Chunks {
     ),
   );
   yield* list('settingChanges', changePages(deps));
+  yield* list('standingCorrections', standingPages(deps));
+  yield* list('changeOvers', changeOverPages(deps));
   yield* list('events', eventPages(deps));
   yield* list('runs', runPages(deps));
   yield* list(
@@ -153,7 +164,8 @@ async function* runPages(deps: Deps) {
     const rows = await deps.db
       .select({ run: runs, rig: rigs.name })
       .from(runs)
-      .innerJoin(rigs, eq(rigs.id, runs.rigId))
+      .innerJoin(setups, eq(setups.id, runs.setupId))
+      .innerJoin(rigs, eq(rigs.id, setups.rigId))
       .where(gt(runs.number, after))
       .orderBy(asc(runs.number))
       .limit(RUNS_AT_ONCE);

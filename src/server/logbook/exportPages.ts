@@ -7,8 +7,12 @@ import {
   passes,
   proofSheets,
   readings,
+  machines,
+  machineSettings,
   rigs,
-  rigSettings,
+  setups,
+  standingCorrections,
+  changeOvers,
   sessions,
   settingChanges,
 } from '@/db/schema';
@@ -32,8 +36,9 @@ export async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
     .innerJoin(passes, eq(passes.id, readings.passId))
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
     .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
-    .innerJoin(rigs, eq(rigs.id, sessions.rigId))
-    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .innerJoin(setups, eq(setups.id, sessions.setupId))
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .innerJoin(media, eq(media.id, setups.mediaId))
     .where(inArray(sessions.id, [...sessionIds]))
     .orderBy(asc(sessions.number), asc(passes.position), asc(readings.enteredAt));
   return rows.map(({ reading, pass, session, sheet, rig, media: mediaName }) => ({
@@ -87,13 +92,13 @@ export const changePages = (deps: Deps) =>
       deps.db
         .select({
           change: settingChanges,
-          setting: rigSettings.name,
-          unit: rigSettings.unit,
-          rig: rigs.name,
+          setting: machineSettings.name,
+          unit: machineSettings.unit,
+          machine: machines.name,
         })
         .from(settingChanges)
-        .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
-        .innerJoin(rigs, eq(rigs.id, rigSettings.rigId))
+        .innerJoin(machineSettings, eq(machineSettings.id, settingChanges.settingId))
+        .innerJoin(machines, eq(machines.id, machineSettings.machineId))
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
@@ -113,4 +118,38 @@ export const eventPages = (deps: Deps) =>
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
     ({ event }) => ({ at: event.happenedAt, id: event.id }),
+  );
+
+export const standingPages = (deps: Deps) =>
+  pages(
+    standingCorrections.since,
+    standingCorrections.id,
+    (after, order) =>
+      deps.db
+        .select({ standing: standingCorrections, rig: rigs.name, media: media.name })
+        .from(standingCorrections)
+        .innerJoin(setups, eq(setups.id, standingCorrections.setupId))
+        .innerJoin(rigs, eq(rigs.id, setups.rigId))
+        .innerJoin(media, eq(media.id, setups.mediaId))
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    ({ standing }) => ({ at: standing.since, id: standing.id }),
+  );
+
+export const changeOverPages = (deps: Deps) =>
+  pages(
+    changeOvers.at,
+    changeOvers.id,
+    (after, order) =>
+      deps.db
+        .select({ changeOver: changeOvers, rig: rigs.name, media: media.name })
+        .from(changeOvers)
+        .innerJoin(rigs, eq(rigs.id, changeOvers.rigId))
+        .innerJoin(setups, eq(setups.id, changeOvers.setupId))
+        .innerJoin(media, eq(media.id, setups.mediaId))
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    ({ changeOver }) => ({ at: changeOver.at, id: changeOver.id }),
   );

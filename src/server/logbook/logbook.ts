@@ -9,8 +9,9 @@ import {
   passes,
   proofSheets,
   readings,
+  machineSettings,
   rigs,
-  rigSettings,
+  setups,
   sessions,
   settingChanges,
 } from '@/db/schema';
@@ -20,7 +21,7 @@ import { contentOf } from '@/server/files/keepFiles';
 import type { SessionKind, Stage } from '@/server/sessions/session';
 
 export interface LogFilter {
-  readonly rigId?: string;
+  readonly setupId?: string;
   readonly kind?: SessionKind;
   readonly outcome?: PlumbState;
   readonly sort: 'when' | 'r95';
@@ -56,17 +57,18 @@ export async function listSessions(
   filter: LogFilter,
 ): Promise<{ readonly rows: LogRow[]; readonly total: number }> {
   const wheres: SQL[] = [];
-  if (filter.rigId) wheres.push(eq(sessions.rigId, filter.rigId));
+  if (filter.setupId) wheres.push(eq(sessions.setupId, filter.setupId));
   if (filter.kind) wheres.push(eq(sessions.kind, filter.kind));
   if (filter.outcome) wheres.push(eq(sessions.outcome, filter.outcome));
   const column = filter.sort === 'when' ? sessions.startedAt : sessions.outcomeR95Mm;
   const direction = filter.descending ? desc : asc;
   const total = await deps.db.$count(sessions, and(...wheres));
   const found = await deps.db
-    .select({ session: sessions, rig: rigs.name, media: media.name, toleranceMm: rigs.toleranceMm })
+    .select({ session: sessions, rig: rigs.name, media: media.name, toleranceMm: setups.toleranceMm })
     .from(sessions)
-    .innerJoin(rigs, eq(rigs.id, sessions.rigId))
-    .innerJoin(media, eq(media.id, rigs.mediaId))
+    .innerJoin(setups, eq(setups.id, sessions.setupId))
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .innerJoin(media, eq(media.id, setups.mediaId))
     .where(and(...wheres))
     .orderBy(sql`${direction(column)} nulls last`, desc(sessions.startedAt))
     .limit(SESSIONS_A_PAGE)
@@ -114,18 +116,18 @@ export async function sessionTrace(deps: Deps, sessionId: string) {
     deps.db
       .select({
         change: settingChanges,
-        setting: rigSettings.name,
-        unit: rigSettings.unit,
-        step: rigSettings.step,
+        setting: machineSettings.name,
+        unit: machineSettings.unit,
+        step: machineSettings.step,
         position: passes.position,
       })
       .from(settingChanges)
-      .innerJoin(rigSettings, eq(rigSettings.id, settingChanges.settingId))
+      .innerJoin(machineSettings, eq(machineSettings.id, settingChanges.settingId))
       .innerJoin(corrections, eq(corrections.id, settingChanges.correctionId))
       .innerJoin(fits, eq(fits.id, corrections.fitId))
       .innerJoin(passes, eq(passes.id, fits.passId))
       .where(eq(passes.sessionId, sessionId))
-      .orderBy(asc(settingChanges.changedAt), asc(rigSettings.position)),
+      .orderBy(asc(settingChanges.changedAt), asc(machineSettings.position)),
     deps.db
       .select({
         id: correctedFiles.id,

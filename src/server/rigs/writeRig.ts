@@ -1,48 +1,58 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, ne, sql } from 'drizzle-orm';
 
-import { accept, type Outcome, refuse } from '@/core/outcome';
-import { media, rigs, rigSettings, settingChanges } from '@/db/schema';
-import { sqlState } from '@/db/transaction';
+import { accept, refuse } from '@/core/outcome';
+import { machines, rigs, setups } from '@/db/schema';
 import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
-import { type RigInput, rigInputSchema } from './shapes';
+import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { listSetups } from '@/server/setups/repository';
+import type { Rig, Setup } from '@/server/setups/setup';
+import { newRigSchema, type RigInput, rigInputSchema } from '@/server/setups/shapes';
+import { replaceStanding, standingOf, wantAsFound } from '@/server/setups/standing';
+import { insertSetup, standAsFound, staleText } from '@/server/setups/writeSetup';
 
 import { getRig } from './repository';
-import type { Rig } from './rig';
-
-export const isTaken = (error: unknown): boolean => sqlState(error) === '23505';
+import { writeSettings } from './writeSettings';
 
 const TAKEN = {
   code: 'invalid-input',
-  fields: { name: 'A rig of this name and media is on the bench already. Choose another name.' },
+  fields: {
+    name: 'A rig of this name is on the bench already. Put the medium on that rig, or choose another name.',
+  },
 } as const;
 
-/** Adds a rig with its settings; their first values open the settings' history. */
+/** Adds a rig with machines of its own and its first medium. */
 export async function addRig(
   deps: Deps,
   actor: Actor,
   input: unknown,
   request?: string,
-): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
-  const parsed = rigInputSchema.safeParse(input);
+): Done<{ rigId: string; setupId: string }> {
+  const parsed = newRigSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  try {
-    return await keep(deps, actor, { act: 'add rig', request }, async (inner) => {
-      const mediaId = await mediaIdOf(inner, parsed.data.media);
-      const [row] = await inner.db
-        .insert(rigs)
-        .values({ ...rigColumns(parsed.data), mediaId, createdAt: deps.now() })
-        .returning({ id: rigs.id });
-      await writeSettings(inner, actor, row!.id, parsed.data);
-      return accept({ rigId: row!.id });
-    });
-  } catch (error) {
-    if (isTaken(error)) return refuse(TAKEN);
-    throw error;
-  }
+  const given = parsed.data;
+  return keep(deps, actor, { act: 'add rig', request }, async (inner) => {
+    if (await nameInUse(inner, given.name, null)) return refuse(TAKEN);
+    const both = sameName(given.printer, given.cutter);
+    const machine = async (name: string, prints: boolean, cuts: boolean): Promise<string> => {
+      const values = { name, prints, cuts, createdAt: deps.now() };
+      const [row] = await inner.db.insert(machines).values(values).returning({ id: machines.id });
+      return row!.id;
+    };
+    const cutterId = await machine(given.cutter, both, true);
+    const printerId = both ? cutterId : await machine(given.printer, true, false);
+    const { name, changeable } = given;
+    const [rig] = await inner.db
+      .insert(rigs)
+      .values({ name, changeable, printerId, cutterId, createdAt: deps.now() })
+      .returning({ id: rigs.id });
+    const setup = await insertSetup(inner, rig!.id, given);
+    await writeSettings(inner, actor, { cutterId, printerId }, given.settings, [setup]);
+    await standAsFound(inner, actor, setup.id);
+    return accept({ rigId: rig!.id, setupId: setup.id });
+  });
 }
 
-/** Changes a rig; refused when somebody else saved it in the meantime. */
+/** Changes a rig and its machines; refused when somebody else saved it, or typed a figure, in the meantime. */
 export async function changeRig(
   deps: Deps,
   actor: Actor,
@@ -50,104 +60,98 @@ export async function changeRig(
   version: number,
   input: unknown,
   request?: string,
-): Promise<Outcome<{ rigId: string }, UseCaseRefusal>> {
+): Done<{ rigId: string }> {
   const parsed = rigInputSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  try {
-    return await keep(deps, actor, { act: 'change rig', subjectId: rigId, request }, async (inner) => {
-      await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('update');
-      const before = await getRig(inner, rigId);
-      if (!before) return refuse({ code: 'not-found', what: 'rig' });
-      if (before.version !== version)
-        return refuse({ code: 'stale', message: staleText(before, parsed.data) });
-      const mediaId = await mediaIdOf(inner, parsed.data.media);
-      await inner.db
-        .update(rigs)
-        .set({ ...rigColumns(parsed.data), mediaId, version: version + 1 })
-        .where(eq(rigs.id, rigId));
-      await writeSettings(inner, actor, rigId, parsed.data);
-      return accept({ rigId });
-    });
-  } catch (error) {
-    if (isTaken(error)) return refuse(TAKEN);
-    throw error;
+  const given = parsed.data;
+  return keep(deps, actor, { act: 'change rig', subjectId: rigId, request }, async (inner) => {
+    await lockRig(inner, rigId);
+    const before = await getRig(inner, rigId);
+    if (!before) return refuse({ code: 'not-found', what: 'rig' });
+    if (before.version !== version)
+      return refuse({ code: 'stale', message: changedMeanwhile(before, given) });
+    if (await nameInUse(inner, given.name, rigId)) return refuse(TAKEN);
+    const rename = (id: string, name: string) =>
+      inner.db.update(machines).set({ name }).where(eq(machines.id, id));
+    await rename(before.printerId, given.printer);
+    await rename(before.cutterId, given.cutter);
+    await inner.db
+      .update(rigs)
+      .set({ name: given.name, changeable: given.changeable, version: sql`${rigs.version} + 1` })
+      .where(eq(rigs.id, rigId));
+    const shared = await setupsOfMachines(inner, before);
+    const written = await writeSettings(inner, actor, before, given.settings, shared);
+    await wantAsFound(
+      inner,
+      shared.map((s) => s.id),
+      written.added,
+    );
+    await followWhereFound(inner, actor, shared, written.retyped);
+    return accept({ rigId });
+  });
+}
+
+/** A figure that is typed by hand is what a setup wants while nothing was ever calibrated on it. */
+async function followWhereFound(
+  deps: Deps,
+  actor: Actor,
+  list: readonly Setup[],
+  retyped: Readonly<Record<string, number>>,
+): Promise<void> {
+  if (Object.keys(retyped).length === 0) return;
+  for (const setup of list.filter((s) => s.standing.source === 'as-found')) {
+    const { settings, fileTransform } = standingOf(setup);
+    const next = { settings: { ...settings, ...retyped }, fileTransform };
+    await replaceStanding(deps, actor, setup.id, next, { source: 'as-found' });
   }
 }
 
-/** Both values of what differs, so that nobody's change is lost unseen. */
-function staleText(theirs: Rig, mine: RigInput): string {
-  const pairs: [string, string | number, string | number][] = [
+/** Holds a rig and its machines, so that nobody types or saves between looking and writing. */
+export async function lockRig(deps: Deps, rigId: string): Promise<void> {
+  const [rig] = await deps.db.select().from(rigs).where(eq(rigs.id, rigId)).for('update');
+  if (!rig) return;
+  // In one order, whoever comes: nobody waits for somebody who waits for him.
+  for (const id of [...new Set([rig.cutterId, rig.printerId])].sort())
+    await deps.db.select({ id: machines.id }).from(machines).where(eq(machines.id, id)).for('update');
+}
+
+/** Every setup that one of a rig’s machines works for, on whichever rig. */
+async function setupsOfMachines(deps: Deps, rig: Rig): Promise<Setup[]> {
+  const mine = await deps.db
+    .select({ id: rigs.id })
+    .from(rigs)
+    .where(
+      sql`${rigs.cutterId} in (${rig.cutterId}, ${rig.printerId}) or ${rigs.printerId} in (${rig.cutterId}, ${rig.printerId})`,
+    );
+  const found: Setup[] = [];
+  for (const { id } of mine) found.push(...(await listSetups(deps, id)));
+  return found;
+}
+
+const sameName = (a: string, b: string): boolean =>
+  a.trim().replace(/\s+/g, ' ').toLowerCase() === b.trim().replace(/\s+/g, ' ').toLowerCase();
+
+/** Whether another rig that has something on it is called so. Whoever asks holds the answer until the transaction ends. */
+async function nameInUse(deps: Deps, name: string, except: string | null): Promise<boolean> {
+  await deps.db.execute(sql`select pg_advisory_xact_lock(hashtext('rig names'))`);
+  const [row] = await deps.db
+    .select({ id: rigs.id })
+    .from(rigs)
+    .innerJoin(setups, and(eq(setups.rigId, rigs.id), isNull(setups.archivedAt)))
+    .where(and(sql`lower(${rigs.name}) = lower(${name})`, except === null ? undefined : ne(rigs.id, except)))
+    .limit(1);
+  return row !== undefined;
+}
+
+function changedMeanwhile(theirs: Rig, mine: RigInput): string {
+  const shown = theirs.setups[0]?.settings ?? [];
+  return staleText('rig', [
     ['name', theirs.name, mine.name],
     ['printer', theirs.printer, mine.printer],
     ['cutter', theirs.cutter, mine.cutter],
-    ['media', theirs.media, mine.media],
-    ['tolerance (mm)', theirs.toleranceMm, mine.toleranceMm],
     ...mine.settings.flatMap((s): [string, number, number][] => {
-      const other = theirs.settings.find((t) => t.id === s.id);
+      const other = shown.find((t) => t.id === s.id);
       return other ? [[s.name, other.value, s.value]] : [];
     }),
-  ];
-  const differing = pairs
-    .filter(([, a, b]) => a !== b)
-    .map(([what, a, b]) => `${what}: saved “${a}”, yours “${b}”`);
-  const detail = differing.length > 0 ? ` ${differing.join('; ')}.` : '';
-  return `Somebody saved this rig while you were editing it.${detail} Reload to see theirs, then save yours again.`;
-}
-
-function rigColumns(r: RigInput) {
-  return {
-    name: r.name,
-    printer: r.printer,
-    cutter: r.cutter,
-    sheetWidthMm: r.sheetWidthMm,
-    sheetHeightMm: r.sheetHeightMm,
-    areaX0Mm: r.marginLeftMm,
-    areaY0Mm: r.marginNearMm,
-    areaX1Mm: r.marginLeftMm + r.areaWidthMm,
-    areaY1Mm: r.marginNearMm + r.areaHeightMm,
-    toleranceMm: r.toleranceMm,
-    changeable: r.changeable,
-    mediaClass: r.mediaClass,
-    marks: r.marks,
-    recipe: r.recipe,
-    roll: r.roll,
-  };
-}
-
-async function mediaIdOf(deps: Deps, name: string): Promise<string> {
-  await deps.db.insert(media).values({ name }).onConflictDoNothing();
-  const [row] = await deps.db.select({ id: media.id }).from(media).where(eq(media.name, name));
-  return row!.id;
-}
-
-/** Inserts, changes and retires settings to match the form; values that change go into the history. */
-async function writeSettings(deps: Deps, actor: Actor, rigId: string, input: RigInput): Promise<void> {
-  const before = await deps.db
-    .select()
-    .from(rigSettings)
-    .where(and(eq(rigSettings.rigId, rigId), isNull(rigSettings.retiredAt)));
-  const kept = new Set(input.settings.map((s) => s.id));
-  for (const old of before)
-    // Kept ones move out of the way of the others' new positions; they are set for good below.
-    await deps.db
-      .update(rigSettings)
-      .set(kept.has(old.id) ? { position: old.position + 100 } : { retiredAt: deps.now() })
-      .where(eq(rigSettings.id, old.id));
-  for (const [position, { id, ...setting }] of input.settings.entries()) {
-    const old = before.find((s) => s.id === id);
-    const values = { ...setting, position, rigId };
-    const settingId = old
-      ? old.id
-      : (await deps.db.insert(rigSettings).values(values).returning({ id: rigSettings.id }))[0]!.id;
-    if (old) await deps.db.update(rigSettings).set(values).where(eq(rigSettings.id, old.id));
-    if (old && old.value === setting.value) continue;
-    await deps.db.insert(settingChanges).values({
-      settingId,
-      fromValue: old?.value ?? null,
-      toValue: setting.value,
-      reason: old ? 'edited on the rig’s page' : 'as found',
-      changedBy: actor,
-      changedAt: deps.now(),
-    });
-  }
+  ]);
 }

@@ -5,7 +5,7 @@ import { accept, refuse } from '@/core/outcome';
 import { runs } from '@/db/schema';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
-import { type RigDrift, rigDrift } from '@/server/drift/rigDrift';
+import { type SetupDrift, setupDrift } from '@/server/drift/setupDrift';
 
 import { knowledgeOf } from './outlook';
 import { getRun } from './repository';
@@ -26,10 +26,10 @@ export async function closeRun(deps: Deps, actor: Actor, input: unknown, stamp: 
   const { runId, note: words, costPerItem } = parsed.data;
   // Worked out and stored before the run is held: inside, it is found.
   const open = await getRun(deps, runId);
-  if (open) await rigDrift(deps, open.rig.id);
+  if (open) await setupDrift(deps, open.setup.id);
   return onRun(deps, actor, runId, { ...stamp, act: 'close', allowed: OPEN_RUN }, async (inner, run) => {
     const before = await knowledgeOf(inner, run);
-    const after = (await rigDrift(inner, run.rig.id))!;
+    const after = (await setupDrift(inner, run.setup.id))!;
     const outcome = { ...toldBy(run, costPerItem), note: words, taught: taught(before, after) };
     await inner.db
       .update(runs)
@@ -56,7 +56,7 @@ function toldBy(run: Run, costPerItem: number | null): Omit<RunOutcome, 'note' |
   };
 }
 
-type Knowledge = Pick<RigDrift, 'along' | 'across'>;
+type Knowledge = Pick<SetupDrift, 'along' | 'across'>;
 
 const taught = (before: Knowledge, after: Knowledge): RunOutcome['taught'] =>
   (['along', 'across'] as const).map((axis) => ({

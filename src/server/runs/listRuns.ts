@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
-import { media, rigs, runs, runSections } from '@/db/schema';
+import { media, rigs, setups, runs, runSections } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
 import type { PlanRequest } from '@/shapes/plan';
@@ -12,7 +12,7 @@ export interface RunRow {
   readonly id: string;
   readonly label: string;
   readonly name: string;
-  readonly rigId: string;
+  readonly setupId: string;
   readonly rig: string;
   readonly media: string;
   readonly stage: RunStage;
@@ -61,7 +61,7 @@ export async function listRuns(
         id: runs.id,
         number: runs.number,
         name: runs.name,
-        rigId: runs.rigId,
+        setupId: runs.setupId,
         rig: rigs.name,
         media: sql<string>`coalesce(${runs.mediaThen}, ${media.name})`,
         stage: runs.stage,
@@ -74,8 +74,9 @@ export async function listRuns(
         predictedSpoiled: sql<number>`(${runs.plan}->>'spoiled')::float8`,
       })
       .from(runs)
-      .innerJoin(rigs, eq(rigs.id, runs.rigId))
-      .innerJoin(media, eq(media.id, rigs.mediaId))
+      .innerJoin(setups, eq(setups.id, runs.setupId))
+      .innerJoin(rigs, eq(rigs.id, setups.rigId))
+      .innerJoin(media, eq(media.id, setups.mediaId))
       .where(where)
       .orderBy(...order)
       .limit(RUNS_A_PAGE)
@@ -94,11 +95,11 @@ export const anyRun = async (deps: Deps): Promise<boolean> =>
 /** What was planned last on a rig: its speeds are its own, whoever plans next. */
 export async function lastPlanOn(
   deps: Deps,
-  rigId: string,
+  setupId: string,
 ): Promise<{ readonly label: string; readonly request: PlanRequest } | null> {
   const row = await deps.db.query.runs.findFirst({
     columns: { number: true, plan: true },
-    where: and(eq(runs.kind, 'job'), eq(runs.rigId, rigId)),
+    where: and(eq(runs.kind, 'job'), eq(runs.setupId, setupId)),
     orderBy: desc(runs.startedAt),
   });
   return row

@@ -6,7 +6,7 @@ import { registersOf } from '@/core/layout';
 import { runs } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
-import { type RigDrift } from '@/server/drift/rigDrift';
+import { type SetupDrift } from '@/server/drift/setupDrift';
 import { driftRunsOf } from '@/server/drift/runRecord';
 import { driftResultSchema } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
@@ -79,7 +79,7 @@ export function openSlip(run: Run, next: NextSection | null): OpenSlip | null {
 
 const knowledgeSchema = z.object({ along: z.unknown(), across: z.unknown(), sectionsOnRecord: z.int() });
 
-export async function knowledgeOf(deps: Deps, run: Run): Promise<Pick<RigDrift, 'along' | 'across'>> {
+export async function knowledgeOf(deps: Deps, run: Run): Promise<Pick<SetupDrift, 'along' | 'across'>> {
   const [row] = await deps.db.select({ knowledge: runs.knowledge }).from(runs).where(eq(runs.id, run.id));
   const { along, across } = stored(knowledgeSchema, row!.knowledge, 'runs.knowledge');
   return stored(driftResultSchema, { along, across }, 'runs.knowledge');

@@ -1,27 +1,28 @@
 import { eq } from 'drizzle-orm';
 
-import { accept } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { runs } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
-import type { Rig } from '@/server/rigs/rig';
+import { changeOverFirst } from '@/server/setups/mustType';
+import type { Setup } from '@/server/setups/setup';
 
 import { refusedRun } from './run';
 import { note } from './runEvents';
 
 /** What has to be so before anything is sent. */
-export function releaseItems(rig: Rig): readonly { readonly key: string; readonly words: string }[] {
-  const one = rig.printer.trim().toLowerCase() === rig.cutter.trim().toLowerCase();
+export function releaseItems(setup: Setup): readonly { readonly key: string; readonly words: string }[] {
+  const one = setup.printer.trim().toLowerCase() === setup.cutter.trim().toLowerCase();
   return [
     {
       key: 'devices',
       words: one
-        ? `The print and the cut both go to: ${rig.printer}.`
-        : `The print goes to: ${rig.printer}. The cut goes to: ${rig.cutter}.`,
+        ? `The print and the cut both go to: ${setup.printer}.`
+        : `The print goes to: ${setup.printer}. The cut goes to: ${setup.cutter}.`,
     },
     {
       key: 'media',
-      words: `${rig.media} is loaded, printed side up, and the mode is the one of its recipe.`,
+      words: `${setup.media} is loaded, printed side up, and the mode is the one of its recipe.`,
     },
     { key: 'halves', words: 'Both halves are sent: print data and cut data, of the same plan.' },
     { key: 'keep', words: 'The cut data stays where it is, unchanged, until the last section is cut.' },
@@ -36,9 +37,11 @@ export function releaseRun(
   stamp: Stamp = {},
 ): Done {
   return onRun(deps, actor, runId, { ...stamp, act: 'release', allowed: OPEN_RUN }, async (inner, run) => {
-    const missing = releaseItems(run.rig).filter((i) => !ticked.includes(i.key));
+    const missing = releaseItems(run.setup).filter((i) => !ticked.includes(i.key));
     if (missing.length > 0) return refusedRun(`Not released yet. Still to check: ${missing[0]!.words}`);
     if (run.stage !== 'release') return accept(null);
+    const wrong = changeOverFirst(run.setup);
+    if (wrong) return refuse(wrong);
     await inner.db.update(runs).set({ stage: 'running' }).where(eq(runs.id, runId));
     await note(inner, actor, runId, 'released', null, { ticked });
     return accept(null);

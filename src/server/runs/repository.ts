@@ -4,8 +4,8 @@ import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
-import { getRig } from '@/server/rigs/repository';
-import { type Rig } from '@/server/rigs/rig';
+import { getSetup } from '@/server/setups/repository';
+import { type Setup } from '@/server/setups/setup';
 
 import {
   type CheckPlace,
@@ -35,10 +35,10 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
   if (rows.length === 0) return [];
   const own = rows.map((r) => r.id);
   // One after another: in a transaction there is one connection.
-  const rigs = new Map<string, Rig>();
-  for (const rigId of new Set(rows.map((r) => r.rigId))) {
-    const rig = await getRig(deps, rigId);
-    if (rig) rigs.set(rigId, rig);
+  const setups = new Map<string, Setup>();
+  for (const setupId of new Set(rows.map((r) => r.setupId))) {
+    const setup = await getSetup(deps, setupId);
+    if (setup) setups.set(setupId, setup);
   }
   const sections = await deps.db
     .select()
@@ -73,15 +73,15 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
   const eventsOfRun = group(events, (e) => e.runId);
   const filesOf = group(files, (f) => f.runId);
   return rows.flatMap((row) => {
-    const now = rigs.get(row.rigId);
+    const now = setups.get(row.setupId);
     if (!now) return [];
-    const rig = { ...now, media: row.mediaThen ?? now.media };
+    const setup = { ...now, media: row.mediaThen ?? now.media };
     return [
       {
         id: row.id,
         number: row.number,
         label: runLabel(row.number),
-        rig,
+        setup,
         name: row.name,
         stage: row.stage as RunStage,
         version: row.version,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Affine } from '@/core/geometry';
 import { CHECK_U_MM as COMB_U_MM, rowMiddleMm } from '@/core/layout';
 import { refuse } from '@/core/outcome';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 
 import { type Applied, eventDetailSchema, type FrozenPlan, type RunOutcome } from './stored';
 
@@ -84,7 +84,7 @@ export interface Run {
   readonly id: string;
   readonly number: number;
   readonly label: string;
-  readonly rig: Rig;
+  readonly setup: Setup;
   readonly name: string;
   readonly stage: RunStage;
   /** Counts everything that was done on it. */

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { runChecks, runFiles } from '@/db/schema';
 import { freshDeps } from '@test/database';
 import { logDocument } from '@test/log';
-import { ROLL_DRAFT } from '@test/rig';
+import { ROLL_DRAFT } from '@test/setups';
 
 import { addRig } from '@/server/rigs/writeRig';
 import { makeSectionFile } from './runFiles';
@@ -29,11 +29,11 @@ beforeAll(async () => {
 });
 afterAll(() => deps.close());
 
-let rigs = 0;
-async function rig(): Promise<string> {
-  const added = await addRig(deps, 'KT', { ...ROLL_DRAFT, name: `Roll rig ${(rigs += 1)}` });
+let setups = 0;
+async function setup(): Promise<string> {
+  const added = await addRig(deps, 'KT', { ...ROLL_DRAFT, name: `Roll rig ${(setups += 1)}` });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  return added.value.rigId;
+  return added.value.setupId;
 }
 
 const ACTS = [
@@ -70,7 +70,7 @@ async function pressed(run: Run, p: Press): Promise<{ ok: boolean }> {
   const [checkId, event] = [run.checks[p.at % Math.max(1, run.checks.length)]?.id, run.events[p.at % 7]];
   switch (p.act) {
     case 'release':
-      return releaseRun(deps, 'KT', id, p.other ? [] : releaseItems(run.rig).map((i) => i.key));
+      return releaseRun(deps, 'KT', id, p.other ? [] : releaseItems(run.setup).map((i) => i.key));
     case 'file':
       return makeSectionFile(deps, 'KT', id, p.section, 'hpgl');
     case 'cut':
@@ -144,9 +144,9 @@ function sound(run: Run): void {
 test('whatever is pressed, in whatever order', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(press, { minLength: 8, maxLength: 30 }), async (presses) => {
-      const rigId = await rig();
+      const setupId = await setup();
       const started = await startRun(deps, 'KT', {
-        ...{ rigId, name: 'luggage tags', strategy: 'sections', itemFile: null, spoilsAccepted: true },
+        ...{ setupId, name: 'luggage tags', strategy: 'sections', itemFile: null, spoilsAccepted: true },
         request: {
           ...{ item: { widthMm: 185, heightMm: 110 }, copies: 70, gapMm: 4, printableWidthMm: 1310 },
           ...{ rowsPerSection: 3, markRoomMm: 20, correctCreep: true },

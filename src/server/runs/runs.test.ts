@@ -1,7 +1,7 @@
 import { readByEzdxf } from '@test/readers/outside';
 import { freshDeps } from '@test/database';
 import { logDocument } from '@test/log';
-import { ROLL_DRAFT } from '@test/rig';
+import { ROLL_DRAFT } from '@test/setups';
 
 import { desc, eq } from 'drizzle-orm';
 import { unzipSync } from 'fflate';
@@ -11,9 +11,9 @@ import { acts, runs } from '@/db/schema';
 
 import type { Deps } from '@/server/base/deps';
 import { MOST_READINGS, newestOf, tapeRuns } from '@/server/drift/gather';
-import { rigDrift } from '@/server/drift/rigDrift';
+import { setupDrift } from '@/server/drift/setupDrift';
 import { driftRunsOf } from '@/server/drift/runRecord';
-import { getRig } from '@/server/rigs/repository';
+import { getSetup } from '@/server/setups/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { makeSectionFile, runArchive } from './runFiles';
 import { getRun, runStamp } from './repository';
@@ -38,10 +38,10 @@ const deps = (): Deps => shop;
 
 let names = 0;
 
-async function rigId(): Promise<string> {
+async function setupId(): Promise<string> {
   const added = await addRig(deps(), 'KT', { ...ROLL_DRAFT, name: `Roll rig ${(names += 1)}` });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  return added.value.rigId;
+  return added.value.setupId;
 }
 
 const REQUEST = {
@@ -55,10 +55,10 @@ const REQUEST = {
   correctCreep: true,
 };
 
-async function started(input: object = {}): Promise<{ runId: string; rig: string }> {
-  const rig = await rigId();
+async function started(input: object = {}): Promise<{ runId: string; setup: string }> {
+  const setup = await setupId();
   const run = await startRun(deps(), 'KT', {
-    rigId: rig,
+    setupId: setup,
     name: 'luggage tags',
     strategy: 'sections',
     request: REQUEST,
@@ -67,14 +67,14 @@ async function started(input: object = {}): Promise<{ runId: string; rig: string
     ...input,
   });
   if (!run.ok) throw new Error(JSON.stringify(run.refusal));
-  return { runId: run.value.runId, rig };
+  return { runId: run.value.runId, setup };
 }
 
-async function released(input: object = {}): Promise<{ runId: string; rig: string }> {
-  const { runId, rig } = await started(input);
-  const keys = releaseItems((await getRig(deps(), rig))!).map((i) => i.key);
+async function released(input: object = {}): Promise<{ runId: string; setup: string }> {
+  const { runId, setup } = await started(input);
+  const keys = releaseItems((await getSetup(deps(), setup))!).map((i) => i.key);
   expect((await releaseRun(deps(), 'KT', runId, keys)).ok).toBe(true);
-  return { runId, rig };
+  return { runId, setup };
 }
 
 const run = async (runId: string) => (await getRun(deps(), runId))!;
@@ -138,9 +138,9 @@ test.each([
 });
 
 test('refuses a plan that the rig cannot run', async () => {
-  const rig = await rigId();
+  const setup = await setupId();
   const input = {
-    rigId: rig,
+    setupId: setup,
     name: 'x',
     strategy: 'one-piece-intermediate',
     request: REQUEST,
@@ -287,9 +287,9 @@ test('an item file that cannot be read any more is told, never replaced by an ou
 });
 
 test('a plan that breaks its promise is run only when it is said so', async () => {
-  const rig = await rigId();
+  const setup = await setupId();
   const wide = {
-    ...{ rigId: rig, name: 'hull numbers', strategy: 'one-piece', itemFile: null },
+    ...{ setupId: setup, name: 'hull numbers', strategy: 'one-piece', itemFile: null },
     request: { ...REQUEST, toleranceMm: 0.02, rowsPerSection: undefined },
   };
   expect(message(await startRun(deps(), 'KT', wide))).toMatch(/ % of the items would be spoiled/);
@@ -392,7 +392,7 @@ test('a slip is called, kept or registered away; what was read stays in the log'
 });
 
 test('a run rests, goes on, is closed with what it taught, and can be opened again', async () => {
-  const { runId, rig } = await released();
+  const { runId, setup } = await released();
   await pauseRun(deps(), 'KT', runId, true);
   expect(message(await markSectionCut(deps(), 'KT', runId, 1, null))).toMatch(/rests/);
   await pauseRun(deps(), 'KT', runId, false);
@@ -409,10 +409,10 @@ test('a run rests, goes on, is closed with what it taught, and can be opened aga
     outcome: { spoiled: 2, costSpoiled: 1, checks: 8, note: 'all well' },
   });
   expect(message(await check(runId, 1, 'first row', 0))).toMatch(/closed/);
-  const known = (await rigDrift(deps(), rig))!;
+  const known = (await setupDrift(deps(), setup))!;
   expect(known).toMatchObject({ sectionsOnRecord: 4, along: { readings: 8 } });
   // Worked out once: the same readings give the stored estimate.
-  expect((await rigDrift(deps(), rig))!.along).toEqual(known.along);
+  expect((await setupDrift(deps(), setup))!.along).toEqual(known.along);
   await reopenRun(deps(), 'KT', runId);
   expect((await run(runId)).stage).toBe('running');
 });
@@ -487,26 +487,26 @@ test('a laminate that the cut did not follow is not taken for drift', async () =
 });
 
 test('first and last mark, and the tape', async () => {
-  const rig = await rigId();
+  const setup = await setupId();
   const marks = {
-    rigId: rig,
+    setupId: setup,
     lengthMm: 2000,
     first: { dyMm: 0, dxMm: null },
     last: { dyMm: 0.8, dxMm: null },
   };
   expect((await saveTwoMarks(deps(), 'KT', marks)).ok).toBe(true);
-  expect((await rigDrift(deps(), rig))!.along.creep.value).toBeCloseTo(0.4, 1);
+  expect((await setupDrift(deps(), setup))!.along.creep.value).toBeCloseTo(0.4, 1);
   expect(message(await saveTwoMarks(deps(), 'KT', { ...marks, last: { dyMm: null, dxMm: 0.1 } }))).toMatch(
     /same direction at both/,
   );
-  const tape = { rigId: rig, of: 'print', nominalMm: 2000, measuredMm: 2003, uMm: 0.3 };
+  const tape = { setupId: setup, of: 'print', nominalMm: 2000, measuredMm: 2003, uMm: 0.3 };
   expect((await saveTape(deps(), 'KT', tape)).ok).toBe(true);
   expect(message(await saveTape(deps(), 'KT', { ...tape, measuredMm: 2300 }))).toMatch(/3 % off/);
   // A cut line of the same day tells the creep: 0.2 mm per m on top of a print that is 1.5 too long.
-  const known = (await rigDrift(deps(), rig))!;
+  const known = (await setupDrift(deps(), setup))!;
   const cutTape = { ...tape, of: 'cut', nominalMm: 5000, measuredMm: 5008.5 };
   expect((await saveTape(deps(), 'KT', cutTape)).ok).toBe(true);
-  const taped = (await rigDrift(deps(), rig))!;
+  const taped = (await setupDrift(deps(), setup))!;
   expect(taped.sectionsOnRecord).toBe(known.sectionsOnRecord + 1);
   const { readings } = taped.record.along.at(-1)!;
   expect(readings.at(-1)!.offsetMm).toBeCloseTo(1, 9);
@@ -560,16 +560,18 @@ test('a long log is gone back over as far as its newest readings, in order of ti
 });
 
 test('the printer’s feed is noted, and what it was stays in the log', async () => {
-  const rig = await rigId();
-  expect(message(await setFeed(deps(), 'KT', { rigId: rig, feedPercent: 5 }))).toMatch(/between 50 and 200/);
-  expect(message(await setFeed(deps(), 'KT', { rigId: rig, feedPercent: Number.NaN }))).toMatch(
+  const setup = await setupId();
+  expect(message(await setFeed(deps(), 'KT', { setupId: setup, feedPercent: 5 }))).toMatch(
+    /between 50 and 200/,
+  );
+  expect(message(await setFeed(deps(), 'KT', { setupId: setup, feedPercent: Number.NaN }))).toMatch(
     /as a number/,
   );
-  expect((await setFeed(deps(), 'KT', { rigId: rig, feedPercent: 100 })).ok).toBe(true);
-  expect((await setFeed(deps(), 'KT', { rigId: rig, feedPercent: 99.85 })).ok).toBe(true);
-  expect(await getRig(deps(), rig)).toMatchObject({ feedPercent: 99.85, version: 1 });
+  expect((await setFeed(deps(), 'KT', { setupId: setup, feedPercent: 100 })).ok).toBe(true);
+  expect((await setFeed(deps(), 'KT', { setupId: setup, feedPercent: 99.85 })).ok).toBe(true);
+  expect(await getSetup(deps(), setup)).toMatchObject({ feedPercent: 99.85, version: 1 });
   const notes = (await logDocument(deps())).events.flatMap(({ event }) =>
-    event.rigId === rig ? [`${event.kind} ${event.note}`] : [],
+    event.setupId === setup ? [`${event.kind} ${event.note}`] : [],
   );
   expect(notes).toEqual(['feed from 100.00 % to 99.85 %']);
 });

@@ -100,7 +100,7 @@ export function archiveOf(
   const files: { index: number; format: CutFormat; fileName: string; content: string }[] = [];
   const lines = [
     `Run ${run.label}, ${run.name}`,
-    `Rig: ${run.rig.name}, ${run.rig.media}`,
+    `Rig: ${run.setup.name}, ${run.setup.media}`,
     'x runs across the media to the right, y along it from the leading mark of the section; printed side up.',
     ...(run.plan.imposition.turned
       ? ['Items lie turned by 90° anticlockwise, seen from the printed side.']

@@ -8,30 +8,30 @@ import { accept, refuse } from '@/core/outcome';
 import { runs, runSections } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
-import { rigDrift } from '@/server/drift/rigDrift';
+import { setupDrift } from '@/server/drift/setupDrift';
 import { type AxisKnowledge } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
-import { getRig } from '@/server/rigs/repository';
-import { type Rig } from '@/server/rigs/rig';
+import { getSetup } from '@/server/setups/repository';
+import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 
 import { refusedRun } from './run';
 import { frozen } from './stored';
 
 /** What the rig's marks allow. */
-export function rollRigOf(rig: Rig) {
+export function rollRigOf(setup: Setup) {
   return {
-    registers: rig.marks !== null,
-    bothEnds: (rig.marks?.count ?? 0) >= 2,
+    registers: setup.marks !== null,
+    bothEnds: (setup.marks?.count ?? 0) >= 2,
     // Else what it was calibrated over; farther marks were never tried.
-    longestMm: rig.roll.longestMm ?? rig.sheetHeightMm,
-    everyMm: rig.marks?.everyMm ?? null,
-    farLed: loadedBy(rig.marks).leadingEdge === 'far',
+    longestMm: setup.roll.longestMm ?? setup.sheetHeightMm,
+    everyMm: setup.marks?.everyMm ?? null,
+    farLed: loadedBy(setup.marks).leadingEdge === 'far',
   };
 }
 
 export const newRunSchema = z.object({
-  rigId: z.uuid(),
+  setupId: z.uuid(),
   name: z
     .string()
     .trim()
@@ -56,11 +56,11 @@ export async function startRun(
 ): Done<{ runId: string }> {
   const parsed = newRunSchema.safeParse(input);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = parsed.data;
-  const rig = await getRig(deps, rigId);
-  const drift = await rigDrift(deps, rigId);
-  if (!rig || !drift) return refuse({ code: 'not-found', what: 'rig' });
-  if (rig.archived) return refusedRun('This rig is off the bench. Put it back first, on its own page.');
+  const { setupId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = parsed.data;
+  const setup = await getSetup(deps, setupId);
+  const drift = await setupDrift(deps, setupId);
+  if (!setup || !drift) return refuse({ code: 'not-found', what: 'rig' });
+  if (setup.archived) return refusedRun('This setup is off the bench. Put it back first, on its own page.');
   if (itemFile !== null) {
     const read = await heavy('checkCutFile', itemFile);
     if (!read.ok) return refusedRun(fileRefusalText(read.refusal));
@@ -69,7 +69,7 @@ export async function startRun(
     jobOf(planned),
     { along: drift.along.nodes, across: drift.across.nodes },
     drift.sectionsOnRecord,
-    rollRigOf(rig),
+    rollRigOf(setup),
   ]);
   if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
   const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
@@ -88,15 +88,15 @@ export async function startRun(
     knowledge: drift,
   });
   const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION, expected);
-  return keep(deps, actor, { act: 'start run', subjectId: rigId, request }, async (inner) => {
+  return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
     const [row] = await inner.db
       .insert(runs)
       .values({
-        rigId,
+        setupId,
         kind: 'job',
         name,
         stage: 'release',
-        mediaThen: rig.media,
+        mediaThen: setup.media,
         plan,
         knowledge: {
           along: followed(drift.along),

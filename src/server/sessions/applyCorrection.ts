@@ -1,14 +1,16 @@
-import { eq, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 
 import { transformToField } from '@/core/fit';
 import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { corrections, rigs, rigSettings, sessions, settingChanges } from '@/db/schema';
+import { corrections, sessions, setups } from '@/db/schema';
 
 import { onSession, type Stamp } from '@/server/base/step';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
-import { getRig, getSimulation } from '@/server/rigs/repository';
-import { type Rig } from '@/server/rigs/rig';
+import { typeValue } from '@/server/rigs/machineValues';
+import { lockRig } from '@/server/rigs/writeRig';
+import { getSetup, getSimulation } from '@/server/setups/repository';
+import { type Setup } from '@/server/setups/setup';
 import {
   currentPass,
   fileTransformOf,
@@ -35,30 +37,34 @@ export function applyCorrection(
     const correction = pass.correction;
     if (!correction)
       return refuse({ code: 'refused', message: 'There is nothing to type yet: read the sheet first.' });
-    // Nobody edits the rig while its figures are compared and typed.
-    await inner.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, session.rig.id)).for('update');
-    const rig = (await getRig(inner, session.rig.id))!;
-    const refused = cannotCorrect(rig, correction, how);
+    // Nobody edits the rig or types into its machines while its figures are compared and typed.
+    await lockRig(inner, session.setup.rigId);
+    const setup = (await getSetup(inner, session.setup.id))!;
+    const refused = cannotCorrect(setup, correction, how);
     if (refused) return refuse(refused);
     await inner.db
       .update(corrections)
       .set({ done: how, doneBy: actor, doneAt: deps.now() })
       .where(eq(corrections.id, correction.id));
-    if (how === 'settings' || how === 'both') await typeSettings(inner, actor, rig.id, correction);
+    if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
     if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
-    const after = (await getRig(inner, rig.id))!;
+    const after = (await getSetup(inner, setup.id))!;
     return openProof(inner, session, pass, after, fileTransformOf(correction, how));
   });
 }
 
-function cannotCorrect(rig: Rig, correction: StoredCorrection, how: CorrectionWay): UseCaseRefusal | null {
+function cannotCorrect(
+  setup: Setup,
+  correction: StoredCorrection,
+  how: CorrectionWay,
+): UseCaseRefusal | null {
   const { changes } = correction;
-  if (!waysOf(rig, { settings: { changes }, restWorthwhile: true }).includes(how))
+  if (!waysOf(setup, { settings: { changes }, restWorthwhile: true }).includes(how))
     return {
       code: 'refused',
       message: 'This rig cannot be corrected that way. See what can be changed on its page.',
     };
-  const moved = rig.settings.find((s) =>
+  const moved = setup.settings.find((s) =>
     changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > 1e-9),
   );
   if ((how === 'settings' || how === 'both') && moved)
@@ -72,26 +78,13 @@ function cannotCorrect(rig: Rig, correction: StoredCorrection, how: CorrectionWa
 async function typeSettings(
   deps: Deps,
   actor: Actor,
-  rigId: string,
+  setup: Setup,
   correction: StoredCorrection,
 ): Promise<void> {
-  // Somebody who is editing the rig just now must see the new figures before saving over them.
-  await deps.db
-    .update(rigs)
-    .set({ version: sql`${rigs.version} + 1` })
-    .where(eq(rigs.id, rigId));
-  for (const change of correction.changes) {
-    if (change.from === change.to) continue;
-    await deps.db.update(rigSettings).set({ value: change.to }).where(eq(rigSettings.id, change.settingId));
-    await deps.db.insert(settingChanges).values({
-      settingId: change.settingId,
-      fromValue: change.from,
-      toValue: change.to,
-      reason: 'typed from a calibration',
-      correctionId: correction.id,
-      changedBy: actor,
-      changedAt: deps.now(),
-    });
+  const why = { reason: 'typed from a calibration', setup, correctionId: correction.id };
+  for (const { settingId, from, to } of correction.changes) {
+    const setting = setup.settings.find((s) => s.id === settingId);
+    if (setting && from !== to) await typeValue(deps, actor, { setting, from, to }, why);
   }
 }
 
@@ -100,7 +93,7 @@ const OWN_PAGE_STEP_MM = 0.1;
 
 /** A simulated rig's own calibration page takes out the shift, to its step. A real rig has done it by itself. */
 async function simulateOwnPage(deps: Deps, session: Session, correction: StoredCorrection): Promise<void> {
-  const simulation = await getSimulation(deps, session.rig.id);
+  const simulation = await getSimulation(deps, session.setup.id);
   if (!simulation) return;
   const found = transformToField(correction.wholeTransform, simulation.centre);
   const picked = (mm: number): number => OWN_PAGE_STEP_MM * Math.round(mm / OWN_PAGE_STEP_MM);
@@ -110,9 +103,9 @@ async function simulateOwnPage(deps: Deps, session: Session, correction: StoredC
     shiftYMm: simulation.truth.shiftYMm - picked(found.eyMm),
   };
   await deps.db
-    .update(rigs)
+    .update(setups)
     .set({ simulation: { ...simulation, truth } })
-    .where(eq(rigs.id, session.rig.id));
+    .where(eq(setups.id, session.setup.id));
 }
 
 /** The second set of the same sheet while it is loaded; else a new sheet. */
@@ -120,7 +113,7 @@ async function openProof(
   deps: Deps,
   session: Session,
   pass: Pass,
-  rig: Rig,
+  setup: Setup,
   fileTransform: Affine | null,
 ): Promise<Outcome<{ needsNewSheet: boolean }, UseCaseRefusal>> {
   const position = pass.position + 1;
@@ -128,17 +121,17 @@ async function openProof(
     deps.db.update(sessions).set({ stage }).where(eq(sessions.id, session.id));
   const unused = pass.set === 1 && pass.sheet.geometry.spec.secondSet;
   if (unused) {
-    await addPass(deps, session.id, position, rig, pass.sheet, 2, 'prove', pass.load, fileTransform);
+    await addPass(deps, session.id, position, setup, pass.sheet, 2, 'prove', pass.load, fileTransform);
     await toStage('prove');
     return accept({ needsNewSheet: false });
   }
   const { spec } = pass.sheet.geometry;
-  const full = defaultOptions(rig, spec.unit);
+  const full = defaultOptions(setup, spec.unit);
   // A few stations are enough to prove; the layout can be changed on Print.
   const options = { ...full, columns: Math.min(2, full.columns), rows: Math.min(2, full.rows) };
-  const sheet = await makeSheet(deps, rig, options);
+  const sheet = await makeSheet(deps, setup, options);
   if (!sheet.ok) return sheet;
-  await addPass(deps, session.id, position, rig, sheet.value, 1, 'prove', pass.load + 1, fileTransform);
+  await addPass(deps, session.id, position, setup, sheet.value, 1, 'prove', pass.load + 1, fileTransform);
   await toStage('print');
   return accept({ needsNewSheet: true });
 }

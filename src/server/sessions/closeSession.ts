@@ -1,18 +1,34 @@
 import { eq } from 'drizzle-orm';
 
+import type { Assessment } from '@/core/calibration';
 import { accept, refuse } from '@/core/outcome';
+import { standingAfter } from '@/core/setup';
 import { corrections, sessions } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onSession, type Stamp } from '@/server/base/step';
+
+import { replaceStanding, standingOf, undoStanding } from '@/server/setups/standing';
 
 import { openSession } from './loadSession';
 import { assess, currentPass, OPEN_STAGES, type Pass, type Session, type Stage } from './session';
 
 /** What a closed session goes on saying, however the rig is described later. */
-export const asItIs = ({ rig }: Session) => ({ mediaThen: rig.media, toleranceThenMm: rig.toleranceMm });
+export const asItIs = ({ setup }: Session) => ({
+  mediaThen: setup.media,
+  toleranceThenMm: setup.toleranceMm,
+});
 
-/** Closes a session with what its newest readings say; without readings it is given up. */
-export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+/**
+ * Closes a session with what its newest readings say; without readings it is given up. A correction that was proved is
+ * the setup’s standing one from then on; one that was not only when it is accepted as it is.
+ */
+export function closeSession(
+  deps: Deps,
+  actor: Actor,
+  sessionId: string,
+  stamp: Stamp = {},
+  accepted = false,
+): Done {
   const step = { ...stamp, act: 'close', allowed: OPEN_STAGES };
   return onSession(deps, actor, sessionId, step, async (inner, session) => {
     const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
@@ -38,7 +54,37 @@ export function closeSession(deps: Deps, actor: Actor, sessionId: string, stamp:
         ...asItIs(session),
       })
       .where(eq(sessions.id, sessionId));
+    if (!strip) await letStand(inner, actor, session, told, accepted);
     return accept(null);
+  });
+}
+
+/** What the setup’s settings shall show and its files carry after this session. */
+async function letStand(
+  deps: Deps,
+  actor: Actor,
+  session: Session,
+  told: Assessment | null,
+  accepted: boolean,
+): Promise<void> {
+  const { setup } = session;
+  const last = currentPass(session);
+  const done = session.passes.findLast((p) => p.correction?.done && p.correction.done !== 'leave');
+  if (told === null && !done) return;
+  const ended = {
+    settings: last.settingsAtCut,
+    fileTransform: last.fileTransform,
+    corrected: done !== undefined,
+    outcome: told?.state ?? null,
+  };
+  const steps = Object.fromEntries(setup.settings.map((s) => [s.id, s.step]));
+  const next = standingAfter(standingOf(setup), ended, steps, accepted);
+  if (!next) return;
+  await replaceStanding(deps, actor, setup.id, ended, {
+    source: next.source,
+    sessionId: session.id,
+    correctionId: done?.correction?.id ?? null,
+    r95Mm: told?.r95Mm ?? null,
   });
 }
 
@@ -64,9 +110,9 @@ export function discardSession(deps: Deps, actor: Actor, sessionId: string, stam
 export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
   const step = { ...stamp, act: 'open again', allowed: ['closed'] as const };
   return onSession(deps, actor, sessionId, step, async (inner, session) => {
-    if (session.rig.archived)
-      return refuse({ code: 'refused', message: 'This rig is off the bench. Put it back first.' });
-    if (await openSession(inner, session.rig.id, session.kind))
+    if (session.setup.archived)
+      return refuse({ code: 'refused', message: 'This setup is off the bench. Put it back first.' });
+    if (await openSession(inner, session.setup.id, session.kind))
       return refuse({
         code: 'refused',
         message: 'Another session of this rig has been opened since. Close that one first.',
@@ -85,6 +131,7 @@ export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: St
         toleranceThenMm: null,
       })
       .where(eq(sessions.id, sessionId));
+    await undoStanding(inner, session.setup.id, sessionId);
     return accept(null);
   });
 }

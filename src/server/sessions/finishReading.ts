@@ -32,7 +32,7 @@ const TOO_FEW: UseCaseRefusal = {
 
 export interface ReadingDone {
   readonly stage: Stage;
-  readonly rigId: string;
+  readonly setupId: string;
 }
 
 /** Fits the current pass for the record and proposes what to change. Pressed by two at once it is done once. */
@@ -63,7 +63,7 @@ async function concludeReading(deps: Deps, actor: Actor, session: Session): Done
       .set({ stage, closedAt: deps.now(), closedBy: actor, ...asItIs(session) })
       .where(eq(sessions.id, session.id));
   else await setStage(deps, session.id, stage);
-  return accept({ stage, rigId: session.rig.id });
+  return accept({ stage, setupId: session.setup.id });
 }
 
 /** Keeps a fit with its inputs and the correction it proposes; the same readings are not fitted twice. */
@@ -83,7 +83,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         a.plan.version,
         pass.readings.map((r) => [r.id, r.setAsideBy !== null]),
         settings,
-        session.rig.toleranceMm,
+        session.setup.toleranceMm,
       ]),
     )
     .digest('hex');
@@ -102,7 +102,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         setAside: pass.readings.filter((r) => r.setAsideBy !== null),
         workArea: pass.sheet.geometry.spec.workArea,
         settings,
-        toleranceMm: session.rig.toleranceMm,
+        toleranceMm: session.setup.toleranceMm,
         scatter: a.scatter,
         pooling: a.pooling,
         estimate: a.pooling === 'joined' ? a.estimate : null,

@@ -8,9 +8,9 @@ import { corrections, fits, passes, readings, sessions } from '@/db/schema';
 
 import { stored } from '@/server/base/stored';
 import type { Deps } from '@/server/base/deps';
-import { rigRecord } from '@/server/rigs/rigRecord';
-import { getRig } from '@/server/rigs/repository';
-import { recipeSchema } from '@/server/rigs/shapes';
+import { setupRecord } from '@/server/setups/setupRecord';
+import { getSetup } from '@/server/setups/repository';
+import { recipeSchema } from '@/server/setups/shapes';
 import { affineSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './stored';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
 import { getSheet } from './sheets';
@@ -18,7 +18,7 @@ import { getSheet } from './sheets';
 export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
   const [row] = await deps.db.select().from(sessions).where(eq(sessions.id, sessionId));
   if (!row) return null;
-  const rig = await getRig(deps, row.rigId);
+  const setup = await getSetup(deps, row.setupId);
   const passRows = await deps.db
     .select()
     .from(passes)
@@ -33,13 +33,13 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     kind: row.kind as SessionKind,
     stage: row.stage as Stage,
     // A closed session is shown with what held when it was closed.
-    rig: {
-      ...rig!,
-      media: row.mediaThen ?? rig!.media,
-      toleranceMm: row.toleranceThenMm ?? rig!.toleranceMm,
+    setup: {
+      ...setup!,
+      media: row.mediaThen ?? setup!.media,
+      toleranceMm: row.toleranceThenMm ?? setup!.toleranceMm,
     },
     passes: list,
-    record: await rigRecord(deps, rig!, row.startedAt),
+    record: await setupRecord(deps, setup!, row.startedAt),
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedBy: row.closedBy,
@@ -109,11 +109,11 @@ export const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrec
   doneAt: row.doneAt,
 });
 
-export async function openSession(deps: Deps, rigId: string, kind: SessionKind): Promise<string | null> {
+export async function openSession(deps: Deps, setupId: string, kind: SessionKind): Promise<string | null> {
   const [row] = await deps.db
     .select({ id: sessions.id })
     .from(sessions)
-    .where(and(eq(sessions.rigId, rigId), eq(sessions.kind, kind), isNull(sessions.closedAt)));
+    .where(and(eq(sessions.setupId, setupId), eq(sessions.kind, kind), isNull(sessions.closedAt)));
   return row?.id ?? null;
 }
 

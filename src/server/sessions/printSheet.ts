@@ -25,7 +25,7 @@ export function changeSessionSheet(
 ): Done {
   const step = { ...stamp, act: 'lay out', allowed: OPEN_STAGES };
   return onSession(deps, actor, sessionId, step, async (inner, session) => {
-    const changed = await changeSheet(inner, session.rig, options, currentPass(session).sheet.id);
+    const changed = await changeSheet(inner, session.setup, options, currentPass(session).sheet.id);
     return changed.ok ? accept(null) : changed;
   });
 }
@@ -47,7 +47,7 @@ export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: 
       .where(and(eq(proofSheets.id, pass.sheet.id), isNull(proofSheets.printedAt)));
     await inner.db
       .update(passes)
-      .set({ settingsAtCut: valuesOf(session.rig), recipe: session.rig.recipe })
+      .set({ settingsAtCut: valuesOf(session.setup), recipe: session.setup.recipe })
       .where(eq(passes.id, pass.id));
     await setStage(inner, sessionId, 'read');
     return accept(null);

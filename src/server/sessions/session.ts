@@ -14,9 +14,10 @@ import type { LinePick } from '@/core/readings';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
-import { loadScatterOf, type RigRecord } from '@/server/rigs/rigRecord';
-import type { Rig } from '@/server/rigs/rig';
-import type { Changeable, PrintRecipe } from '@/server/rigs/shapes';
+import { loadScatterOf, type SetupRecord } from '@/server/setups/setupRecord';
+import type { Setup } from '@/server/setups/setup';
+import type { Changeable } from '@/core/setup';
+import type { PrintRecipe } from '@/server/setups/shapes';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */
@@ -93,10 +94,10 @@ export interface Session {
   readonly number: number;
   readonly kind: SessionKind;
   readonly stage: Stage;
-  readonly rig: Rig;
+  readonly setup: Setup;
   readonly passes: readonly Pass[];
   /** What the sessions before this one tell of the rig: how much loads differ, what its settings do. */
-  readonly record: RigRecord;
+  readonly record: SetupRecord;
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly closedBy: string | null;
@@ -136,10 +137,10 @@ export function passReadings(pass: Pass): PassReading[] {
 }
 
 /** Settings as they stood when the pass was cut, with how far what they do is known; none where nobody can type any. */
-export function settingsAtCut({ rig, record }: Session, pass: Pass): Rig['settings'] {
-  if (!CAN_TYPE.includes(rig.changeable)) return [];
-  const proved = provedEffects(rig.settings, record.changes);
-  return rig.settings.map((s) => {
+export function settingsAtCut({ setup, record }: Session, pass: Pass): Setup['settings'] {
+  if (!CAN_TYPE.includes(setup.changeable)) return [];
+  const proved = provedEffects(setup.settings, record.changes);
+  return setup.settings.map((s) => {
     const seen = proved.find((p) => p.settingId === s.id);
     const value = pass.settingsAtCut[s.id] ?? s.value;
     return seen ? { ...s, value, effectU: effectUOf(seen) } : { ...s, value };
@@ -151,14 +152,14 @@ const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
 
 /** What can carry this correction on this rig, the best first; empty: live with it. */
 export function waysOf(
-  rig: Rig,
+  setup: Setup,
   plan: Pick<CorrectionPlan, 'restWorthwhile'> & {
     readonly settings: Pick<CorrectionPlan['settings'], 'changes'>;
   },
 ): CorrectionWay[] {
-  if (rig.changeable === 'machine-page') return ['machine-page'];
-  const type = CAN_TYPE.includes(rig.changeable) && plan.settings.changes.some((c) => c.from !== c.to);
-  const file = CAN_FILE.includes(rig.changeable);
+  if (setup.changeable === 'machine-page') return ['machine-page'];
+  const type = CAN_TYPE.includes(setup.changeable) && plan.settings.changes.some((c) => c.from !== c.to);
+  const file = CAN_FILE.includes(setup.changeable);
   const both = type && file && plan.restWorthwhile;
   return [
     ...(both ? (['both'] as const) : []),
@@ -183,8 +184,8 @@ const assessed = (session: Session, pass: Pass): Assessment | null =>
     passReadings(pass),
     settingsAtCut(session, pass),
     pass.sheet.geometry.spec.workArea,
-    session.rig.toleranceMm,
-    loadScatterOf(session.rig, pass.sheet.geometry.spec.marks, session.record.loads),
+    session.setup.toleranceMm,
+    loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
     expectedOf(session, pass),
   );
 

@@ -9,8 +9,8 @@ import { applyCorrection } from './applyCorrection';
 import type { UseCaseRefusal } from '@/server/base/deps';
 import { getSession, openSession } from './loadSession';
 import { clearReading, saveReading } from './readings';
-import { archiveRig } from '@/server/rigs/archiveRig';
-import { getRig } from '@/server/rigs/repository';
+import { archiveSetup } from '@/server/setups/archiveSetup';
+import { getSetup } from '@/server/setups/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { currentPass, type Session } from './session';
 import { closeSession, discardSession, undoClose } from './closeSession';
@@ -31,11 +31,11 @@ beforeAll(async () => {
 });
 afterAll(() => deps.close());
 
-let rigs = 0;
-async function rig(): Promise<string> {
+let setups = 0;
+async function setup(): Promise<string> {
   const added = await addRig(deps, 'KT', {
     ...{
-      name: `Card rig ${(rigs += 1)}`,
+      name: `Card rig ${(setups += 1)}`,
       printer: 'desk printer',
       cutter: 'small cutter',
       media: 'matt card',
@@ -48,7 +48,7 @@ async function rig(): Promise<string> {
     })),
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  return added.value.rigId;
+  return added.value.setupId;
 }
 
 const ACTS = [
@@ -101,7 +101,7 @@ function pressed(s: Session, p: Press, request: string): Done {
         deps,
         p.who,
         s.id,
-        { ...defaultOptions(s.rig, 'mm'), columns: 2, rows: 2 },
+        { ...defaultOptions(s.setup, 'mm'), columns: 2, rows: 2 },
         stamp,
       );
     case 'finish':
@@ -123,9 +123,9 @@ function pressed(s: Session, p: Press, request: string): Done {
     case 'open again':
       return undoClose(deps, p.who, s.id, stamp);
     case 'archive':
-      return archiveRig(deps, p.who, s.rig.id, p.other, request);
+      return archiveSetup(deps, p.who, s.setup.id, p.other, request);
     case 'start':
-      return startSession(deps, p.who, s.rig.id, 'calibration', 'mm', request);
+      return startSession(deps, p.who, s.setup.id, 'calibration', 'mm', request);
   }
 }
 
@@ -143,10 +143,10 @@ async function kept(sessionId: string) {
 async function sound(s: Session): Promise<void> {
   expect(s.closedAt === null).toBe(s.stage !== 'closed');
   if (s.discarded) expect([s.stage, s.outcome]).toEqual(['closed', null]);
-  const open = await openSession(deps, s.rig.id, 'calibration');
+  const open = await openSession(deps, s.setup.id, 'calibration');
   expect(open === s.id).toBe(s.stage !== 'closed');
   // Off the bench nothing is open.
-  if ((await getRig(deps, s.rig.id))!.archived) expect(open).toBeNull();
+  if ((await getSetup(deps, s.setup.id))!.archived) expect(open).toBeNull();
   for (const pass of s.passes) {
     if (pass.readings.length > 0) expect(pass.sheet.printedAt).not.toBeNull();
     // A pass that was corrected from is followed by its proof.
@@ -159,7 +159,7 @@ async function sound(s: Session): Promise<void> {
 test('whatever two people press, in whatever order, from whatever page', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(press, { minLength: 12, maxLength: 45 }), async (presses) => {
-      const begun = await startSession(deps, 'KT', await rig(), 'calibration');
+      const begun = await startSession(deps, 'KT', await setup(), 'calibration');
       if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
       const id = begun.value.sessionId;
       let page = (await getSession(deps, id))!;
@@ -196,7 +196,7 @@ test('whatever two people press, in whatever order, from whatever page', async (
 });
 
 test('thirty readings and a close at the same moment: each is kept or refused, none after the end', async () => {
-  const begun = await startSession(deps, 'KT', await rig(), 'calibration');
+  const begun = await startSession(deps, 'KT', await setup(), 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -218,7 +218,7 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
 });
 
 test('a reading answers which change of the session it was: the next is one on, the same number again the same', async () => {
-  const begun = await startSession(deps, 'KT', await rig(), 'calibration');
+  const begun = await startSession(deps, 'KT', await setup(), 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -255,22 +255,22 @@ test('a reading answers which change of the session it was: the next is one on, 
 });
 
 test('the same press under the same number answers the same; the number of something else is refused', async () => {
-  const rigId = await rig();
+  const setupId = await setup();
   const request = crypto.randomUUID();
-  const first = await startSession(deps, 'KT', rigId, 'calibration', 'mm', request);
-  expect(await startSession(deps, 'KT', rigId, 'calibration', 'mm', request)).toEqual(first);
-  expect(await deps.db.$count(sessions, eq(sessions.rigId, rigId))).toBe(1);
+  const first = await startSession(deps, 'KT', setupId, 'calibration', 'mm', request);
+  expect(await startSession(deps, 'KT', setupId, 'calibration', 'mm', request)).toEqual(first);
+  expect(await deps.db.$count(sessions, eq(sessions.setupId, setupId))).toBe(1);
   const [logged] = await deps.db.select().from(acts).where(eq(acts.request, request));
-  expect(logged).toMatchObject({ act: 'start calibration', subjectId: rigId, by: 'KT' });
-  expect(await archiveRig(deps, 'KT', rigId, true, request)).toMatchObject({
+  expect(logged).toMatchObject({ act: 'start calibration', subjectId: setupId, by: 'KT' });
+  expect(await archiveSetup(deps, 'KT', setupId, true, request)).toMatchObject({
     ok: false,
     refusal: { code: 'stale' },
   });
 });
 
 test('two who press “I have typed them” at once: the settings change once, by the amount that was told', async () => {
-  const rigId = await rig();
-  const begun = await startSession(deps, 'KT', rigId, 'calibration');
+  const setupId = await setup();
+  const begun = await startSession(deps, 'KT', setupId, 'calibration');
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -290,7 +290,7 @@ test('two who press “I have typed them” at once: the settings change once, b
   const after = (await getSession(deps, id))!;
   expect(after.passes).toHaveLength(2);
   const told = after.passes[0]!.correction!.changes;
-  const shows = (await getRig(deps, rigId))!.settings;
+  const shows = (await getSetup(deps, setupId))!.settings;
   for (const c of told) expect(shows.find((s) => s.id === c.settingId)!.value).toBe(c.to);
   // Of this session: the walks before it may have typed something too.
   const typed = await deps.db

@@ -6,24 +6,26 @@ import { applyAffine } from '@/core/geometry';
 import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
-import { correctedFiles, fileContents, fits, proofSheets, readings, rigs as rigTable } from '@/db/schema';
+import { correctedFiles, fileContents, fits, proofSheets, readings, setups as setupTable } from '@/db/schema';
 import { correctFileByStored } from '@/server/files/correctFile';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
 
 import { csvLine } from '@/server/base/csv';
-import { rigDrift } from '@/server/drift/rigDrift';
+import { setupDrift } from '@/server/drift/setupDrift';
 import { applyCorrection } from './applyCorrection';
-import { loadBench } from '@/server/rigs/bench';
+import { loadBench } from '@/server/setups/bench';
 import { listSessions, sessionTrace } from '@/server/logbook/logbook';
 import { startRollProof, startSession } from './startSession';
-import { archiveRig } from '@/server/rigs/archiveRig';
-import { sayFirstEdge, settingHistory } from '@/server/rigs/history';
-import { getRig, getSimulation, listRigs } from '@/server/rigs/repository';
-import { type Rig } from '@/server/rigs/rig';
+import { archiveSetup } from '@/server/setups/archiveSetup';
+import { sayFirstEdge, settingHistory } from '@/server/setups/history';
+import { getSetup, getSimulation, listSetups } from '@/server/setups/repository';
+import { type Setup } from '@/server/setups/setup';
 import { addRig, changeRig } from '@/server/rigs/writeRig';
-import type { RigDraft } from '@/server/rigs/shapes';
+import { getRig } from '@/server/rigs/repository';
+import type { RigDraft } from '@/server/setups/shapes';
+import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
 import { saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
@@ -65,14 +67,14 @@ const INPUT: RigDraft = {
   ],
 };
 
-async function rig(change: Partial<RigDraft> = {}): Promise<Rig> {
+async function setup(change: Partial<RigDraft> = {}): Promise<Setup> {
   const added = await addRig(deps, 'KT', { ...INPUT, ...change });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  return (await getRig(deps, added.value.rigId))!;
+  return (await getSetup(deps, added.value.setupId))!;
 }
 
 /** What the form would send for the rig's settings. */
-const settingsOf = (r: Rig): RigDraft['settings'] =>
+const settingsOf = (r: Setup): RigDraft['settings'] =>
   r.settings.map(({ id, name, unit, step, value, min, max, display, direction }) => ({
     id,
     name,
@@ -85,7 +87,7 @@ const settingsOf = (r: Rig): RigDraft['settings'] =>
     direction,
   }));
 
-const hidden = (r: Rig): SimulatedRig => ({
+const hidden = (r: Setup): SimulatedRig => ({
   seed: 5,
   truth: {
     shiftXMm: -2.95,
@@ -126,8 +128,11 @@ async function readPass(sessionId: string, simulation: SimulatedRig): Promise<vo
     }
 }
 
-const start = async (rigId: string, kind: 'calibration' | 'quick-check' = 'calibration'): Promise<string> => {
-  const started = await startSession(deps, 'KT', rigId, kind);
+const start = async (
+  setupId: string,
+  kind: 'calibration' | 'quick-check' = 'calibration',
+): Promise<string> => {
+  const started = await startSession(deps, 'KT', setupId, kind);
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   return started.value.sessionId;
 };
@@ -135,7 +140,7 @@ const start = async (rigId: string, kind: 'calibration' | 'quick-check' = 'calib
 test.each<CorrectionWay>(['settings', 'both', 'file'])(
   'a rig 3 mm out on both axes is brought in by %s, proved on the same sheet, and traced in the log',
   async (way) => {
-    const r = await rig({ name: `Rig by ${way}` });
+    const r = await setup({ name: `Rig by ${way}` });
     const simulation = hidden(r);
     const sessionId = await start(r.id);
     await markPrinted(deps, 'KT', sessionId);
@@ -166,14 +171,14 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     expect(trace.entered).toHaveLength(36);
     expect(trace.typed.map((t) => t.setting)).toEqual(way === 'file' ? [] : ['X', 'Y']);
     expect(trace.fits.map((f) => f.fit.version)).toEqual([FIT_VERSION, FIT_VERSION]);
-    const after = (await getRig(deps, r.id))!;
+    const after = (await getSetup(deps, r.id))!;
     if (way !== 'file') expect(after.settings[0]!.value).toBeCloseTo(0.15 - 2.95, 0);
-    expect((await settingHistory(deps, r.id)).length).toBe(way === 'file' ? 2 : 4);
+    expect((await settingHistory(deps, (await getRig(deps, r.rigId))!)).length).toBe(way === 'file' ? 2 : 4);
   },
 );
 
 test('going round again composes with the file that was cut: the second file undoes both', async () => {
-  const r = await rig({ name: 'Round rig', settings: [] });
+  const r = await setup({ name: 'Round rig', settings: [] });
   const simulation = { ...hidden(r), loadScatterMm: 0 };
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
@@ -201,7 +206,7 @@ test('going round again composes with the file that was cut: the second file und
 });
 
 test('a printed sheet is frozen, in the use case and in the database', async () => {
-  const r = await rig({ name: 'Frozen rig' });
+  const r = await setup({ name: 'Frozen rig' });
   const sessionId = await start(r.id);
   const options = { ...defaultOptions(r, 'mm'), columns: 2 };
   expect((await changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
@@ -215,7 +220,7 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
 });
 
 test('two tablets reading the same comb lose nothing: one counts, both are in the log', async () => {
-  const r = await rig({ name: 'Tablet rig' });
+  const r = await setup({ name: 'Tablet rig' });
   const [a, b] = await Promise.all([start(r.id), start(r.id)]);
   expect(a).toBe(b);
   await markPrinted(deps, 'KT', a);
@@ -236,36 +241,26 @@ test('two tablets reading the same comb lose nothing: one counts, both are in th
 });
 
 test('somebody else saved first: the save is refused with both values shown', async () => {
-  const r = await rig({ name: 'Shared rig' });
-  const settings = settingsOf(r);
-  const first = await changeRig(deps, 'IM', r.id, r.version, {
-    ...INPUT,
-    name: r.name,
-    settings,
-    toleranceMm: 0.6,
-  });
+  const r = await setup({ name: 'Shared rig' });
+  const first = await changeSetup(deps, 'IM', r.id, r.version, { ...INPUT, toleranceMm: 0.6 });
   expect(first.ok).toBe(true);
-  const second = await changeRig(deps, 'KT', r.id, r.version, {
-    ...INPUT,
-    name: r.name,
-    settings,
-    toleranceMm: 0.3,
-  });
+  const second = await changeSetup(deps, 'KT', r.id, r.version, { ...INPUT, toleranceMm: 0.3 });
   expect(second).toMatchObject({
     ok: false,
     refusal: { code: 'stale', message: expect.stringContaining('saved “0.6”, yours “0.3”') },
   });
-  expect((await getRig(deps, r.id))!.toleranceMm).toBe(0.6);
+  expect((await getSetup(deps, r.id))!.toleranceMm).toBe(0.6);
 });
 
 test('a setting changed since the sheet was cut makes its figures void', async () => {
-  const r = await rig({ name: 'Meddled rig' });
+  const r = await setup({ name: 'Meddled rig' });
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
   await finishReading(deps, 'KT', sessionId);
   const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
-  await changeRig(deps, 'IM', r.id, r.version, { ...INPUT, name: r.name, settings });
+  const { version } = (await getRig(deps, r.rigId))!;
+  expect((await changeRig(deps, 'IM', r.rigId, version, { ...INPUT, name: r.name, settings })).ok).toBe(true);
   expect(await applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
     ok: false,
     refusal: { code: 'stale' },
@@ -273,7 +268,7 @@ test('a setting changed since the sheet was cut makes its figures void', async (
 });
 
 test('a second file undoes the first and what was found beyond it, in this order: with a turn it matters', async () => {
-  const r = await rig({ name: 'Turned rig', settings: [] });
+  const r = await setup({ name: 'Turned rig', settings: [] });
   const still = { ...hidden(r), loadScatterMm: 0 };
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
@@ -292,7 +287,7 @@ test('a second file undoes the first and what was found beyond it, in this order
 });
 
 test('a quick check of a rig that lives by its corrected file says plumb while nothing has changed', async () => {
-  const r = await rig({ name: 'File rig', changeable: 'file', settings: [] });
+  const r = await setup({ name: 'File rig', changeable: 'file', settings: [] });
   const simulation = hidden(r);
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
@@ -312,7 +307,7 @@ test('a quick check of a rig that lives by its corrected file says plumb while n
 });
 
 test('typed and closed without the proof: no figure of before is the rig’s, and the log says so', async () => {
-  const r = await rig({ name: 'Unproved rig' });
+  const r = await setup({ name: 'Unproved rig' });
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
@@ -324,31 +319,29 @@ test('typed and closed without the proof: no figure of before is the rig’s, an
     outcome: null,
     outcomeR95Mm: null,
   });
-  const own = (await loadBench(deps)).find((b) => b.rig.id === r.id)!;
+  const own = (await loadBench(deps)).find((b) => b.setup.id === r.id)!;
   expect(own).toMatchObject({ unproved: { done: 'settings' }, history: [] });
   expect((await undoClose(deps, 'KT', sessionId)).ok).toBe(true);
   expect(await getSession(deps, sessionId)).toMatchObject({ unproved: false, stage: 'prove' });
 });
 
 test('what is closed keeps its medium and tolerance, whatever the rig is called later', async () => {
-  const r = await rig({ name: 'Renamed rig' });
+  const r = await setup({ name: 'Renamed rig' });
   const sessionId = await start(r.id, 'calibration');
   await closeSession(deps, 'KT', sessionId);
-  const changed = await changeRig(deps, 'KT', r.id, r.version, {
+  const changed = await changeSetup(deps, 'KT', r.id, r.version, {
     ...INPUT,
-    name: 'Renamed rig',
     media: 'gloss film',
     toleranceMm: 0.7,
-    settings: settingsOf(r),
   });
   expect(changed.ok).toBe(true);
-  expect((await getSession(deps, sessionId))!.rig).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
-  const { rows } = await listSessions(deps, { rigId: r.id, sort: 'when', descending: true });
+  expect((await getSession(deps, sessionId))!.setup).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
+  const { rows } = await listSessions(deps, { setupId: r.id, sort: 'when', descending: true });
   expect(rows[0]).toMatchObject({ media: 'matt card', toleranceMm: 0.4 });
 });
 
 test('quick check: one station, two picks, a state for that place', async () => {
-  const r = await rig({ name: 'Checked rig' });
+  const r = await setup({ name: 'Checked rig' });
   const sessionId = await start(r.id, 'quick-check');
   await markPrinted(deps, 'KT', sessionId);
   const session = (await getSession(deps, sessionId))!;
@@ -363,22 +356,22 @@ test('quick check: one station, two picks, a state for that place', async () => 
 });
 
 test('which edge left the printer first is kept with the rig, and can be told anew', async () => {
-  const r = await rig({ name: 'Edge rig' });
+  const r = await setup({ name: 'Edge rig' });
   expect(r.bobFirst).toBeNull();
   for (const bobFirst of [true, false]) {
-    expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst })).ok).toBe(true);
-    expect((await getRig(deps, r.id))!.bobFirst).toBe(bobFirst);
+    expect((await sayFirstEdge(deps, 'KT', { setupId: r.id, bobFirst })).ok).toBe(true);
+    expect((await getSetup(deps, r.id))!.bobFirst).toBe(bobFirst);
   }
-  expect((await sayFirstEdge(deps, 'KT', { rigId: r.id, bobFirst: 'near' })).ok).toBe(false);
-  expect((await sayFirstEdge(deps, 'KT', { rigId: crypto.randomUUID(), bobFirst: true })).ok).toBe(false);
+  expect((await sayFirstEdge(deps, 'KT', { setupId: r.id, bobFirst: 'near' })).ok).toBe(false);
+  expect((await sayFirstEdge(deps, 'KT', { setupId: crypto.randomUUID(), bobFirst: true })).ok).toBe(false);
 });
 
 test('taking a rig off the bench and putting it back', async () => {
-  const r = await rig({ name: 'Old rig' });
-  await archiveRig(deps, 'KT', r.id, true);
-  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(false);
-  await archiveRig(deps, 'KT', r.id, false);
-  expect((await listRigs(deps)).some((x) => x.id === r.id)).toBe(true);
+  const r = await setup({ name: 'Old rig' });
+  await archiveSetup(deps, 'KT', r.id, true);
+  expect((await listSetups(deps)).some((x) => x.id === r.id)).toBe(false);
+  await archiveSetup(deps, 'KT', r.id, false);
+  expect((await listSetups(deps)).some((x) => x.id === r.id)).toBe(true);
 });
 
 test.each<[string, unknown, string]>([
@@ -406,17 +399,17 @@ test.each<[string, unknown, string]>([
 });
 
 test('the database refuses what the use cases would have caught', async () => {
-  await rig({ name: 'Guarded rig' });
+  await setup({ name: 'Guarded rig' });
   const update = (set: string) => deps.db.execute(sql.raw(`update ${set}`));
   await expect(update('rigs set tolerance_mm = 0')).rejects.toThrow();
   await expect(update('rigs set area_x1_mm = area_x0_mm')).rejects.toThrow();
   await expect(update('rig_settings set step = -1')).rejects.toThrow();
   await expect(update("sessions set stage = 'lost'")).rejects.toThrow();
-  await expect(deps.db.insert(rigTable).values({} as never)).rejects.toThrow();
+  await expect(deps.db.insert(setupTable).values({} as never)).rejects.toThrow();
 });
 
 test('the same name and media twice is refused by its field', async () => {
-  await rig({ name: 'Twin rig' });
+  await setup({ name: 'Twin rig' });
   expect(await addRig(deps, 'KT', { ...INPUT, name: 'Twin rig' })).toMatchObject({
     ok: false,
     refusal: { fields: { name: expect.any(String) } },
@@ -432,7 +425,7 @@ test('export: a reading a row, replaced ones too, and no cell that a spreadsheet
 });
 
 test('a sheet that would not fit says how many stations do', async () => {
-  const r = await rig({
+  const r = await setup({
     name: 'Small rig',
     sheetWidthMm: 120,
     sheetHeightMm: 120,
@@ -475,7 +468,7 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
       display: 'signed',
       ...more,
     }) as RigDraft['settings'][number];
-  const r = await rig({
+  const r = await setup({
     name: 'Full rig',
     changeable: 'settings',
     marks: MARKS,
@@ -511,9 +504,9 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
 });
 
 test('a rig with its own calibration page: run it there, prove it here; nothing is typed, no file is made', async () => {
-  const r = await rig({ name: 'Page rig', changeable: 'machine-page' });
+  const r = await setup({ name: 'Page rig', changeable: 'machine-page' });
   const simulation = { ...hidden(r), loadScatterMm: 0 };
-  await deps.db.update(rigTable).set({ simulation }).where(eq(rigTable.id, r.id));
+  await deps.db.update(setupTable).set({ simulation }).where(eq(setupTable.id, r.id));
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
@@ -529,7 +522,7 @@ test('a rig with its own calibration page: run it there, prove it here; nothing 
 });
 
 test('where nothing can be changed there is no way but bleed, and 99 of 100 need more of it than 95', async () => {
-  const r = await rig({ name: 'Stuck rig', changeable: 'nothing' });
+  const r = await setup({ name: 'Stuck rig', changeable: 'nothing' });
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
@@ -543,7 +536,7 @@ test('where nothing can be changed there is no way but bleed, and 99 of 100 need
 });
 
 test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
-  const r = await rig({ name: 'Slip rig' });
+  const r = await setup({ name: 'Slip rig' });
   const sessionId = await start(r.id);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
@@ -575,7 +568,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
 });
 
 test('a strip of nine metres tells how the cut creeps, and has no outcome of its own', async () => {
-  const r = await rig({ name: 'Strip rig', sheetWidthMm: 900, areaWidthMm: 880 });
+  const r = await setup({ name: 'Strip rig', sheetWidthMm: 900, areaWidthMm: 880 });
   const plumb = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
   const simulation: SimulatedRig = {
     ...hidden(r),
@@ -605,7 +598,7 @@ test('a strip of nine metres tells how the cut creeps, and has no outcome of its
     outcome: null,
     outcomeR95Mm: null,
   });
-  const drift = (await rigDrift(deps, r.id))!;
+  const drift = (await setupDrift(deps, r.id))!;
   for (const [axis, creep] of [
     ['along', 0.42],
     ['across', -0.08],
@@ -623,7 +616,7 @@ test('a strip of nine metres tells how the cut creeps, and has no outcome of its
     .update(readings)
     .set({ setAsideBy: 'KT', setAsideAt: new Date() })
     .where(and(eq(readings.passId, pass.id), inArray(readings.stationId, row)));
-  expect((await rigDrift(deps, r.id))!.along.readings).toBe(8);
+  expect((await setupDrift(deps, r.id))!.along.readings).toBe(8);
 });
 
 test.each([
@@ -632,14 +625,14 @@ test.each([
   ['rows too close', 3000, 20, ['spacing']],
   ['both, and no numbers', Number.NaN, Number.POSITIVE_INFINITY, ['length', 'spacing']],
 ])('a strip that is %s is refused by its fields', async (_, length, spacing, fields) => {
-  const r = await rig({ name: `Strip ${length} ${spacing}` });
+  const r = await setup({ name: `Strip ${length} ${spacing}` });
   const refused = await startRollProof(deps, 'KT', r.id, { length, spacing });
   if (refused.ok || refused.refusal.code !== 'invalid-input') throw new Error(JSON.stringify(refused));
   expect(Object.keys(refused.refusal.fields)).toEqual(fields);
 });
 
 test('closed by mistake: opened again where it was, unless another session has begun', async () => {
-  const r = await rig({ name: 'Mistaken rig' });
+  const r = await setup({ name: 'Mistaken rig' });
   const first = await start(r.id);
   await markPrinted(deps, 'KT', first);
   await readPass(first, hidden(r));
@@ -659,7 +652,7 @@ test('closed by mistake: opened again where it was, unless another session has b
 });
 
 test('what the check bars measure is kept with the pass, and taken back', async () => {
-  const r = await rig({ name: 'Bar rig' });
+  const r = await setup({ name: 'Bar rig' });
   const id = await start(r.id);
   for (const bars of [
     { acrossMm: 100.4, alongMm: 99.8 },
@@ -695,7 +688,7 @@ test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>(
 test.each<CorrectionWay>(['settings', 'both', 'file'])(
   'loads on record, corrected by %s: what was typed and what the file undid are taken out, so that they compare',
   async (way) => {
-    const r = await rig({ name: `Loads by ${way}` });
+    const r = await setup({ name: `Loads by ${way}` });
     const visit = async (load: number): Promise<string> => {
       const id = await start(r.id);
       await markPrinted(deps, 'KT', id);
@@ -720,7 +713,8 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     expect(joined.plan.estimationVarianceMm2).toBeLessThan(alone.plan.estimationVarianceMm2);
     const [logged] = await deps.db.select().from(fits).where(eq(fits.passId, proof.passes[1]!.id));
     expect(logged!.inputs).toMatchObject({ pooling: 'joined', estimate: { field: joined.estimate.field } });
-    await closeSession(deps, 'KT', first);
+    // What settings alone leave of this rig is still out of plumb: it stands because somebody says so.
+    await closeSession(deps, 'KT', first, {}, true);
     // A check of one place tells no shift at the middle of the sheet.
     const check = await start(r.id, 'quick-check');
     await markPrinted(deps, 'KT', check);
@@ -760,7 +754,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
 );
 
 test('a cut file is made once from the stored correction and kept as it is handed over; not for whoever is gone', async () => {
-  const r = await rig({ name: 'Files of a correction' });
+  const r = await setup({ name: 'Files of a correction' });
   const id = await start(r.id);
   await markPrinted(deps, 'KT', id);
   await readPass(id, hidden(r));

@@ -19,7 +19,7 @@ import { proofSheets } from '@/db/schema';
 
 import { stored } from '@/server/base/stored';
 import type { Deps, UseCaseRefusal } from '@/server/base/deps';
-import type { Rig } from '@/server/rigs/rig';
+import type { Setup } from '@/server/setups/setup';
 import { type SheetOptions } from './shapes';
 import { proofSheetSchema } from './stored';
 
@@ -28,7 +28,7 @@ export interface StoredSheet {
   readonly number: number;
   readonly label: string;
   readonly geometry: ProofSheet;
-  readonly rigId: string;
+  readonly setupId: string;
   readonly rigName: string;
   readonly mediaName: string;
   readonly address: string;
@@ -40,10 +40,10 @@ export interface StoredSheet {
 export const sheetLabel = (number: number): string => String(number).padStart(4, '0');
 
 /** 3 × 3 with a second set, or as much of it as the work area takes. */
-export function defaultOptions(rig: Rig, unit: 'mm' | 'in'): SheetOptions {
+export function defaultOptions(setup: Setup, unit: 'mm' | 'in'): SheetOptions {
   const step = unit === 'mm' ? 0.1 : 0.004;
   const stepMm = unit === 'mm' ? 0.1 : 0.1016;
-  const area = layoutAreaOf(rig);
+  const area = layoutAreaOf(setup);
   const two = stationsThatFit(area, stepMm, true);
   const one = stationsThatFit(area, stepMm, false);
   const secondSet = two.columns >= 2 && two.rows >= 2;
@@ -51,12 +51,12 @@ export function defaultOptions(rig: Rig, unit: 'mm' | 'in'): SheetOptions {
   return { columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet, unit, step, stepMm };
 }
 
-function specOf(rig: Rig, options: SheetOptions, seed: number): ProofSpec {
+function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
   return {
-    sheetWidthMm: rig.sheetWidthMm,
-    sheetHeightMm: rig.sheetHeightMm,
-    workArea: rig.workArea,
-    marks: rig.marks,
+    sheetWidthMm: setup.sheetWidthMm,
+    sheetHeightMm: setup.sheetHeightMm,
+    workArea: setup.workArea,
+    marks: setup.marks,
     columns: options.columns,
     rows: options.rows,
     secondSet: options.secondSet,
@@ -69,29 +69,29 @@ function specOf(rig: Rig, options: SheetOptions, seed: number): ProofSpec {
 /** Makes a sheet with the next number. */
 export async function makeSheet(
   deps: Deps,
-  rig: Rig,
+  setup: Setup,
   options: SheetOptions,
 ): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
-  const trial = buildProofSheet(specOf(rig, options, 0));
+  const trial = buildProofSheet(specOf(setup, options, 0));
   if (!trial.ok) return refuse({ code: 'refused', message: proofRefusalText(trial.refusal) });
   const [row] = await deps.db
     .insert(proofSheets)
     .values({
-      rigId: rig.id,
+      setupId: setup.id,
       geometry: trial.value,
-      rigName: rig.name,
-      mediaName: rig.media,
+      rigName: setup.name,
+      mediaName: setup.media,
       address: '',
       createdAt: deps.now(),
     })
     .returning();
-  return writeGeometry(deps, rig, options, row!.id, row!.number);
+  return writeGeometry(deps, setup, options, row!.id, row!.number);
 }
 
 /** Lays an unprinted sheet out anew, under the same number. */
 export async function changeSheet(
   deps: Deps,
-  rig: Rig,
+  setup: Setup,
   options: SheetOptions,
   sheetId: string,
 ): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
@@ -102,22 +102,22 @@ export async function changeSheet(
       code: 'refused',
       message: `Sheet ${sheet.label} has been printed and is frozen. Start a new sheet to change it.`,
     });
-  return writeGeometry(deps, rig, options, sheet.id, sheet.number);
+  return writeGeometry(deps, setup, options, sheet.id, sheet.number);
 }
 
 async function writeGeometry(
   deps: Deps,
-  rig: Rig,
+  setup: Setup,
   options: SheetOptions,
   sheetId: string,
   number: number,
 ): Promise<Outcome<StoredSheet, UseCaseRefusal>> {
-  const built = buildProofSheet(specOf(rig, options, number));
+  const built = buildProofSheet(specOf(setup, options, number));
   if (!built.ok) return refuse({ code: 'refused', message: proofRefusalText(built.refusal) });
   const address = `${deps.origin}/s/${sheetLabel(number)}`;
   const [row] = await deps.db
     .update(proofSheets)
-    .set({ geometry: built.value, address, rigName: rig.name, mediaName: rig.media })
+    .set({ geometry: built.value, address, rigName: setup.name, mediaName: setup.media })
     .where(eq(proofSheets.id, sheetId))
     .returning();
   return accept(toSheet(row!));
@@ -138,7 +138,7 @@ const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
   number: row.number,
   label: sheetLabel(row.number),
   geometry: stored(proofSheetSchema, row.geometry, 'proof_sheets.geometry'),
-  rigId: row.rigId,
+  setupId: row.setupId,
   rigName: row.rigName,
   mediaName: row.mediaName,
   address: row.address,

@@ -4,18 +4,18 @@ import { z } from 'zod';
 import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
-import { passes, rigs, sessions } from '@/db/schema';
+import { passes, setups, sessions } from '@/db/schema';
 import { sqlState } from '@/db/transaction';
 
 import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { openSession } from './loadSession';
-import { getRig } from '@/server/rigs/repository';
-import { type Rig } from '@/server/rigs/rig';
+import { changeOverFirst } from '@/server/setups/mustType';
+import { getSetup } from '@/server/setups/repository';
+import { type Setup } from '@/server/setups/setup';
 import type { SheetOptions } from './shapes';
 import type { Pass, SessionKind } from './session';
 import { defaultOptions, makeSheet, type StoredSheet } from './sheets';
-import { standingFile } from './standingFile';
 
 export interface Started {
   readonly sessionId: string;
@@ -24,47 +24,49 @@ export interface Started {
 
 const OFF_THE_BENCH = {
   code: 'refused',
-  message: 'This rig is off the bench. Put it back first, on its own page.',
+  message: 'This setup is off the bench. Put it back first, on its own page.',
 } as const;
 
 /** The rig, held so that nobody takes it off the bench meanwhile. */
-async function rigInUse(deps: Deps, rigId: string): Promise<Outcome<Rig, UseCaseRefusal>> {
-  await deps.db.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for('share');
-  const rig = await getRig(deps, rigId);
-  if (!rig) return refuse({ code: 'not-found', what: 'rig' });
-  return rig.archived ? refuse(OFF_THE_BENCH) : accept(rig);
+async function setupInUse(deps: Deps, setupId: string): Promise<Outcome<Setup, UseCaseRefusal>> {
+  await deps.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('share');
+  const setup = await getSetup(deps, setupId);
+  if (!setup) return refuse({ code: 'not-found', what: 'rig' });
+  return setup.archived ? refuse(OFF_THE_BENCH) : accept(setup);
 }
 
 /** Opens a session with a sheet of its own, or joins the one that is open for this rig and kind already. */
 async function start(
   deps: Deps,
   actor: Actor,
-  rigId: string,
+  setupId: string,
   kind: SessionKind,
   request: string | undefined,
-  layOut: (rig: Rig) => { readonly on: Rig; readonly options: SheetOptions },
+  layOut: (setup: Setup) => { readonly on: Setup; readonly options: SheetOptions },
 ): Promise<Outcome<Started, UseCaseRefusal>> {
   const joined = async (inner: Deps): Promise<Outcome<Started, UseCaseRefusal> | null> => {
-    const open = await openSession(inner, rigId, kind);
+    const open = await openSession(inner, setupId, kind);
     return open ? accept({ sessionId: open, resumed: true }) : null;
   };
   try {
-    return await keep(deps, actor, { act: `start ${kind}`, subjectId: rigId, request }, async (inner) => {
-      const rig = await rigInUse(inner, rigId);
-      if (!rig.ok) return rig;
+    return await keep(deps, actor, { act: `start ${kind}`, subjectId: setupId, request }, async (inner) => {
+      const setup = await setupInUse(inner, setupId);
+      if (!setup.ok) return setup;
       const open = await joined(inner);
       if (open) return open;
-      const { on, options } = layOut(rig.value);
+      const wrong = changeOverFirst(setup.value);
+      if (wrong) return refuse(wrong);
+      const { on, options } = layOut(setup.value);
       const sheet = await makeSheet(inner, on, options);
       if (!sheet.ok) return sheet;
       const [row] = await inner.db
         .insert(sessions)
-        .values({ rigId, kind, stage: 'print', startedBy: actor, startedAt: deps.now() })
+        .values({ setupId, kind, stage: 'print', startedBy: actor, startedAt: deps.now() })
         .returning({ id: sessions.id });
       const purpose = kind === 'quick-check' ? 'prove' : 'measure';
       // A check asks whether the rig is as it was left: its cut carries what every cut file of the rig carries.
-      const carried = kind === 'quick-check' ? await standingFile(inner, rigId) : null;
-      await addPass(inner, row!.id, 1, rig.value, sheet.value, 1, purpose, 1, carried);
+      const carried = kind === 'quick-check' ? setup.value.standing.fileTransform : null;
+      await addPass(inner, row!.id, 1, setup.value, sheet.value, 1, purpose, 1, carried);
       return accept({ sessionId: row!.id, resumed: false });
     });
   } catch (error) {
@@ -78,15 +80,15 @@ async function start(
 export function startSession(
   deps: Deps,
   actor: Actor,
-  rigId: string,
+  setupId: string,
   kind: Exclude<SessionKind, 'roll-proof'>,
   unit: 'mm' | 'in' = 'mm',
   request?: string,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
-  return start(deps, actor, rigId, kind, request, (rig) => {
-    const full = defaultOptions(rig, unit);
+  return start(deps, actor, setupId, kind, request, (setup) => {
+    const full = defaultOptions(setup, unit);
     const one = { ...full, columns: 1, rows: 1, secondSet: false };
-    return { on: rig, options: kind === 'calibration' ? full : one };
+    return { on: setup, options: kind === 'calibration' ? full : one };
   });
 }
 
@@ -105,7 +107,7 @@ export const stripSchema = z.object({
 export function startRollProof(
   deps: Deps,
   actor: Actor,
-  rigId: string,
+  setupId: string,
   input: z.input<typeof stripSchema>,
   request?: string,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
@@ -113,11 +115,11 @@ export function startRollProof(
   if (!parsed.success)
     return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
   const { length, spacing } = parsed.data;
-  return start(deps, actor, rigId, 'roll-proof', request, (rig) => {
-    const strip: Rig = {
-      ...rig,
+  return start(deps, actor, setupId, 'roll-proof', request, (setup) => {
+    const strip: Setup = {
+      ...setup,
       sheetHeightMm: length,
-      workArea: { ...rig.workArea, y1: length - rig.workArea.y0 },
+      workArea: { ...setup.workArea, y1: length - setup.workArea.y0 },
       // The strip is read where it lies: its own stations are its marks.
       marks: null,
     };
@@ -135,14 +137,14 @@ export function startRollProof(
   });
 }
 
-export const valuesOf = (rig: Rig): Record<string, number> =>
-  Object.fromEntries(rig.settings.map((s) => [s.id, s.value]));
+export const valuesOf = (setup: Setup): Record<string, number> =>
+  Object.fromEntries(setup.settings.map((s) => [s.id, s.value]));
 
 export async function addPass(
   deps: Deps,
   sessionId: string,
   position: number,
-  rig: Rig,
+  setup: Setup,
   sheet: StoredSheet,
   stationSet: StationSet,
   purpose: Pass['purpose'],
@@ -155,7 +157,7 @@ export async function addPass(
     sheetId: sheet.id,
     stationSet,
     purpose,
-    settingsAtCut: valuesOf(rig),
+    settingsAtCut: valuesOf(setup),
     load,
     fileTransform,
     createdAt: deps.now(),

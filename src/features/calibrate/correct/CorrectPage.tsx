@@ -38,7 +38,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const { plan } = a;
   const workArea = pass.sheet.geometry.spec.workArea;
   const rows = termTable(a.fit, workArea, a.readingNoiseMm);
-  const settings = session.rig.settings;
+  const settings = session.setup.settings;
   const views: SettingView[] = plan.settings.changes.map((c) => {
     const setting = settings.find((s) => s.id === c.settingId)!;
     return {
@@ -63,7 +63,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
     y: 0,
   });
   const leave = plan.decision === 'leave';
-  const ways = waysOf(session.rig, plan);
+  const ways = waysOf(session.setup, plan);
   const inFile = ways.includes('both') || ways[0] === 'file';
   const left = ways.length === 0 || ways[0] === 'machine-page' ? plan.field : plan.settings.leftOver;
   const after = leave || !inFile ? left : zeroField(plan.field.origin);
@@ -72,8 +72,8 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const suspects = a.ladder.suspects.map(({ stationId, axis }) => ({ stationId, axis }));
   const without = suspects.length > 0 ? assessWithout(session, pass, suspects) : null;
   return (
-    <SessionPage session={session} ratio={a.r95Mm / session.rig.toleranceMm} words={STATE_WORDS[a.state]}>
-      <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.rig.changeable)}</h1>
+    <SessionPage session={session} ratio={a.r95Mm / session.setup.toleranceMm} words={STATE_WORDS[a.state]}>
+      <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.setup.changeable)}</h1>
       <div className="two">
         <div className="stack">
           <OffsetField
@@ -84,7 +84,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           />
           <SpreadMaps
             workArea={workArea}
-            toleranceMm={session.rig.toleranceMm}
+            toleranceMm={session.setup.toleranceMm}
             before={{ bias: plan.field, covariance: plan.covariance, load: plan.load }}
             after={
               leave || ways.length === 0 || ways[0] === 'machine-page'

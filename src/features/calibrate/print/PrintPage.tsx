@@ -33,7 +33,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
       <h1 className="answer">
         {frozen
           ? `Sheet ${sheet.label} has been printed and is frozen. Cut set A, leave it loaded, and read it.`
-          : `Print sheet ${sheet.label} at 100 % on ${session.rig.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
+          : `Print sheet ${sheet.label} at 100 % on ${session.setup.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
       </h1>
       <div className="two">
         <div>
@@ -56,9 +56,9 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 SVG to print
               </a>
             </div>
-            <Recipe recipe={pass.recipe ?? session.rig.recipe} />
+            <Recipe recipe={pass.recipe ?? session.setup.recipe} />
             <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
-            <FirstEdge rigId={session.rig.id} bobFirst={session.rig.bobFirst} />
+            <FirstEdge setupId={session.setup.id} bobFirst={session.setup.bobFirst} />
             <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
               <summary>Measure both check bars</summary>
               <BarsForm
@@ -109,7 +109,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                   COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < 1e-9) ??
                   COMB_STEPS[spec.unit][1]!,
               }}
-              fits={stationsThatFit(layoutAreaOf(session.rig), spec.stepMm, spec.secondSet)}
+              fits={stationsThatFit(layoutAreaOf(session.setup), spec.stepMm, spec.secondSet)}
             />
           )}
         </div>

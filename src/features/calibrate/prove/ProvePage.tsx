@@ -1,6 +1,6 @@
 import type { Pooling } from '@/core/correction';
 import { CUT_FORMATS } from '@/core/formats/file';
-import { STATE_WORDS } from '@/core/verdict';
+import { STATE_WORDS, type PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
@@ -32,19 +32,19 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   return (
     <SessionPage
       session={session}
-      ratio={read ? a.r95Mm / session.rig.toleranceMm : null}
+      ratio={read ? a.r95Mm / session.setup.toleranceMm : null}
       words={read ? STATE_WORDS[a.state] : 'to be proved'}
     >
       {read ? (
         <>
-          <h1 className="answer">{proveAnswer(a, session.rig.toleranceMm, unit)}</h1>
+          <h1 className="answer">{proveAnswer(a, session.setup.toleranceMm, unit)}</h1>
           <div className="two">
-            <PassChart points={passPoints(session)} toleranceMm={session.rig.toleranceMm} unit={unit} />
+            <PassChart points={passPoints(session)} toleranceMm={session.setup.toleranceMm} unit={unit} />
             <div className="stack side">
               <section className="panel">
                 <div className="rig-card">
                   <PlumbGlyph
-                    ratio={a.r95Mm / session.rig.toleranceMm}
+                    ratio={a.r95Mm / session.setup.toleranceMm}
                     size={150}
                     label={STATE_WORDS[a.state]}
                   />
@@ -66,7 +66,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
-              <Next session={session} plumb={a.state === 'plumb'} whole={a.scope === 'whole-area'} />
+              <Next session={session} state={a.state} whole={a.scope === 'whole-area'} />
             </div>
           </div>
         </>
@@ -77,18 +77,34 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   );
 }
 
-function Next({ session, plumb, whole }: { session: Session; plumb: boolean; whole: boolean }) {
+function Next({ session, state, whole }: { session: Session; state: PlumbState; whole: boolean }) {
   const quick = session.kind === 'quick-check';
+  const plumb = state === 'plumb';
+  // What did not hold replaces nothing by itself.
+  const choose = state === 'out-of-plumb' && !quick;
   return (
     <section className="panel stack">
       <ActButton
         act="close"
         session={stateOf(session)}
         words={
-          !plumb ? 'Close it as it is' : whole ? 'Close: it is proved' : 'Close: plumb where it was read'
+          choose
+            ? 'Close it: what stood before stands'
+            : !plumb
+              ? 'Close it as it is'
+              : whole
+                ? 'Close: it is proved'
+                : 'Close: plumb where it was read'
         }
         main={plumb || quick}
       />
+      {choose && (
+        <ActButton
+          act="accept"
+          session={stateOf(session)}
+          words="Close it: the new correction stands all the same"
+        />
+      )}
       {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb} />}
       <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
       {quick && !plumb && (
@@ -102,7 +118,7 @@ function Next({ session, plumb, whole }: { session: Session; plumb: boolean; who
 function Before({ session }: { session: Session }) {
   const pass = currentPass(session);
   const previous = previousPass(session);
-  const typed = session.rig.settings
+  const typed = session.setup.settings
     .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
     .join(' and ');
   const inFile = pass.fileTransform !== null;
@@ -156,7 +172,22 @@ function Before({ session }: { session: Session }) {
               then includes that loading.
             </p>
           </section>
-          <ActButton act="close" session={stateOf(session)} words="Close without proof" />
+          <section className="panel stack">
+            <p className="small-print mb-0">
+              Without a proof nobody knows whether the correction holds. Say what shall stand until one is
+              made.
+            </p>
+            <ActButton
+              act="accept"
+              session={stateOf(session)}
+              words="Close without proof: the new correction stands"
+            />
+            <ActButton
+              act="close"
+              session={stateOf(session)}
+              words="Close without proof: what stood before stands"
+            />
+          </section>
         </div>
       </div>
     </>

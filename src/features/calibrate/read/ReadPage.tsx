@@ -2,7 +2,7 @@ import { predictOffset } from '@/core/fit';
 import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/base/context';
-import { getSimulation } from '@/server/rigs/repository';
+import { getSimulation } from '@/server/setups/repository';
 import { assess, currentPass, type Pass, type Session } from '@/server/sessions/session';
 import { STATE_WORDS } from '@/core/verdict';
 
@@ -25,7 +25,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   return (
     <SessionPage
       session={session}
-      ratio={assessment ? assessment.r95Mm / session.rig.toleranceMm : null}
+      ratio={assessment ? assessment.r95Mm / session.setup.toleranceMm : null}
       words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
       <ReadDesk
@@ -37,9 +37,9 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         initial={readings}
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
-        toleranceMm={session.rig.toleranceMm}
+        toleranceMm={session.setup.toleranceMm}
         unit={unit}
-        simulated={session.rig.simulated ? await simulatedCombs(session, pass) : null}
+        simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
     </SessionPage>
   );
@@ -47,7 +47,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
 
 /** What the loupe of a simulated rig would show at each comb of this pass. */
 async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {
-  const simulation = await getSimulation(requestDeps(), session.rig.id);
+  const simulation = await getSimulation(requestDeps(), session.setup.id);
   if (!simulation) return null;
   const load = session.number * 16 + pass.load;
   const sheet = loadField(simulation, pass.settingsAtCut, load);

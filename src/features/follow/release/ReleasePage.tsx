@@ -18,7 +18,7 @@ import { TypeThese } from '@/ui/picture/TypeThese';
 export async function ReleasePage({ params }: { params: Promise<{ id: string }> }) {
   const run = await runAt((await params).id, 'release');
   const { unit } = await preferences();
-  const { plan, rig } = run;
+  const { plan, setup } = run;
   const { request, imposition, sections } = plan;
   const last = sections.at(-1)!;
   return (
@@ -45,24 +45,25 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
             leadMm={request.leadMm}
             tailMm={request.tailMm}
             printableWidthMm={request.printableWidthMm}
-            mediaWidthMm={Math.max(rig.sheetWidthMm, request.printableWidthMm)}
-            marks={rig.marks}
-            rollers={rig.roll}
-            bobFirst={rig.bobFirst}
+            mediaWidthMm={Math.max(setup.sheetWidthMm, request.printableWidthMm)}
+            marks={setup.marks}
+            rollers={setup.roll}
+            bobFirst={setup.bobFirst}
             current={null}
             unit={unit}
           />
           <section className="panel">
             <h2>Loading</h2>
             <div className="loading-card">
-              <LoadingCard rig={rig} unit={unit} />
+              <LoadingCard setup={setup} unit={unit} />
               <div>
-                <Recipe recipe={rig.recipe} />
+                <Recipe recipe={setup.recipe} />
                 <p className="small-print mt-3">
                   Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers
-                  {rig.roll.testCutTurned ? '' : ' and a test cut'}. Tail {plainLength(request.tailMm, unit)}{' '}
-                  behind the last: {rig.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media
-                  sensor stays covered while the far marks are read.
+                  {setup.roll.testCutTurned ? '' : ' and a test cut'}. Tail{' '}
+                  {plainLength(request.tailMm, unit)} behind the last:{' '}
+                  {setup.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media sensor stays
+                  covered while the far marks are read.
                 </p>
                 <p className="small-print mb-0">
                   Test cut first: two small shapes, weed one; the other stays put, and the liner may be marked
@@ -73,7 +74,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
           </section>
         </div>
         <div className="stack side">
-          <ReleaseForm runId={run.id} version={run.version} items={releaseItems(rig)} />
+          <ReleaseForm runId={run.id} version={run.version} items={releaseItems(setup)} />
           <details className="working panel py-1">
             <summary>Not this one</summary>
             <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
@@ -85,7 +86,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
             imposition={imposition}
             markRoomMm={plan.markRoomMm}
             printableWidthMm={request.printableWidthMm}
-            hasMarks={(rig.marks?.count ?? 0) >= 2}
+            hasMarks={(setup.marks?.count ?? 0) >= 2}
             unit={unit}
             step={unit === 'mm' ? 1 : 0.01}
           />

@@ -52,7 +52,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
       toleranceMm={toleranceMm}
       outline={run.plan.request.outline}
       item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
-      loaded={loadedBy(run.rig.marks)}
+      loaded={loadedBy(run.setup.marks)}
       main={bare}
       unit={unit}
     />
@@ -84,10 +84,10 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             leadMm={run.plan.request.leadMm}
             tailMm={run.plan.request.tailMm}
             printableWidthMm={run.plan.request.printableWidthMm}
-            mediaWidthMm={Math.max(run.rig.sheetWidthMm, run.plan.request.printableWidthMm)}
-            marks={run.rig.marks}
-            rollers={run.rig.roll}
-            bobFirst={run.rig.bobFirst}
+            mediaWidthMm={Math.max(run.setup.sheetWidthMm, run.plan.request.printableWidthMm)}
+            marks={run.setup.marks}
+            rollers={run.setup.roll}
+            bobFirst={run.setup.bobFirst}
             current={index ?? run.sections.length + 1}
             unit={unit}
           />

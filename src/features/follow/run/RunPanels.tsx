@@ -43,7 +43,7 @@ export function NextPanel({
       />
       <details className="working">
         <summary>How to load it</summary>
-        <LoadingCard rig={run.rig} unit={unit} />
+        <LoadingCard setup={run.setup} unit={unit} />
       </details>
     </section>
   );

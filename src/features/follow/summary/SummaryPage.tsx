@@ -179,7 +179,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
             </section>
           )}
           <div className="d-flex gap-2 flex-wrap">
-            <Link className="btn btn-main" href={`/rigs/${run.rig.id}/roll`}>
+            <Link className="btn btn-main" href={`/setups/${run.setup.id}/roll`}>
               What the log knows now
             </Link>
             <Link className="btn btn-plain" href={`/jobs/new?again=${run.id}`}>

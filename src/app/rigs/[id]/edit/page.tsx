@@ -1,0 +1,1 @@
+export { EditRigPage as default } from '@/features/rig/EditRigPage';

@@ -1,0 +1,1 @@
+export { AnotherPage as default } from '@/features/rig/AnotherPage';

@@ -1,0 +1,1 @@
+export { ChangeOverPage as default } from '@/features/setup/ChangeOverPage';

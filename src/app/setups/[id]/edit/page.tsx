@@ -1,0 +1,1 @@
+export { EditSetupPage as default } from '@/features/setup/EditSetupPage';

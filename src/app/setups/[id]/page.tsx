@@ -1,0 +1,1 @@
+export { SetupPage as default } from '@/features/setup/SetupPage';

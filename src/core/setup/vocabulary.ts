@@ -1,0 +1,33 @@
+/* What a shop is made of, in words that the tables, the forms and the sentences share. */
+
+/** What the operator can change to bring a rig in. */
+export const CHANGEABLE = ['settings-and-file', 'settings', 'file', 'machine-page', 'nothing'] as const;
+export type Changeable = (typeof CHANGEABLE)[number];
+
+/** Where a machine keeps the value of a setting: one for all media, or one for each. */
+export const KEPT = ['one', 'per-medium'] as const;
+export type Kept = (typeof KEPT)[number];
+
+/** Which machine of a rig a setting is typed into. */
+export const MACHINE_ROLES = ['cutter', 'printer'] as const;
+export type MachineRole = (typeof MACHINE_ROLES)[number];
+
+/** Where a standing correction came from. */
+export const STANDING_SOURCES = ['as-found', 'proved', 'accepted', 'taken-back'] as const;
+export type StandingSource = (typeof STANDING_SOURCES)[number];
+
+export const EVENT_KINDS = [
+  'moved',
+  'unplugged',
+  'firmware',
+  'new-blade',
+  'media-change',
+  'size-change',
+  'long-idle',
+  'feed',
+  'other',
+] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
+
+/** Events that happen to one medium or size; the others happen to the whole rig, and so to each of its setups. */
+export const OF_ONE_SETUP: readonly EventKind[] = ['media-change', 'size-change', 'feed'];

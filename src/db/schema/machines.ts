@@ -1,0 +1,130 @@
+import { sql } from 'drizzle-orm';
+import {
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  smallint,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+
+import { at, id } from './columns';
+import { corrections } from './sessions';
+import { media, setups } from './setups';
+
+/** A printer, a cutter, or both in one. Two may have one name until somebody tells that they are the same. */
+export const machines = pgTable(
+  'machines',
+  {
+    id: id(),
+    name: text().notNull(),
+    prints: boolean().notNull(),
+    cuts: boolean().notNull(),
+    /** Counts every change of it, of what its settings are, and of what they show. */
+    version: integer().notNull().default(1),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (t) => [
+    check('machines_does_something', sql`${t.prints} or ${t.cuts}`),
+    check('machines_name', sql`length(${t.name}) between 1 and 60`),
+  ],
+);
+
+/** The figures that a machine takes: what each is called there, and what it does to the cut. */
+export const machineSettings = pgTable(
+  'machine_settings',
+  {
+    id: id(),
+    machineId: uuid('machine_id')
+      .notNull()
+      .references(() => machines.id),
+    position: smallint().notNull(),
+    name: text().notNull(),
+    /** offset, scale, length or turn. */
+    kind: text().notNull().default('offset'),
+    /** Unit of value, step, min and max. */
+    unit: text().notNull(),
+    step: doublePrecision().notNull(),
+    min: doublePrecision(),
+    max: doublePrecision(),
+    /** How the machine shows it: signed, or sign and size apart. */
+    display: text().notNull().default('signed'),
+    /** Which way +1 moves, stretches or turns the cut. */
+    direction: text().notNull(),
+    /** The place that a stretch or a turn leaves where it is. */
+    anchorXMm: doublePrecision('anchor_x_mm').notNull().default(0),
+    anchorYMm: doublePrecision('anchor_y_mm').notNull().default(0),
+    /** Of a length setting: the commanded length that the typed one is compared with. */
+    nominalMm: doublePrecision('nominal_mm'),
+    /** Where the machine keeps its value: one for all media, or one for each. */
+    kept: text().notNull().default('one'),
+    /** The machine’s own words for it: where it is, which keys, in what state, what not to press first, what after. */
+    words: jsonb().notNull().default({}),
+    /** Taken off the machine; its history stays. */
+    retiredAt: at('retired_at'),
+  },
+  (t) => [
+    check(
+      'machine_settings_unit',
+      sql`(${t.kind} in ('offset', 'length') and ${t.unit} in ('mm', 'in')) or (${t.kind} = 'scale' and ${t.unit} in ('percent', 'permille', 'mm-per-m')) or (${t.kind} = 'turn' and ${t.unit} in ('degree', 'mm-per-m'))`,
+    ),
+    check('machine_settings_nominal', sql`${t.kind} <> 'length' or coalesce(${t.nominalMm}, 0) > 0`),
+    check('machine_settings_step_positive', sql`${t.step} > 0`),
+    check('machine_settings_range', sql`${t.min} is null or ${t.max} is null or ${t.min} < ${t.max}`),
+    check('machine_settings_display', sql`${t.display} in ('signed', 'sign-and-size')`),
+    check('machine_settings_kept', sql`${t.kept} in ('one', 'per-medium')`),
+    check(
+      'machine_settings_direction',
+      sql`(${t.kind} = 'offset' and ${t.direction} in ('right', 'left', 'further', 'back')) or (${t.kind} in ('scale', 'length') and ${t.direction} in ('wider', 'narrower', 'longer', 'shorter')) or (${t.kind} = 'turn' and ${t.direction} in ('anticlockwise', 'clockwise'))`,
+    ),
+    uniqueIndex('machine_settings_position')
+      .on(t.machineId, t.position)
+      .where(sql`retired_at is null`),
+  ],
+);
+
+/** What a setting shows on its machine now; of one that is kept per medium, what it shows for that medium. */
+export const settingValues = pgTable(
+  'setting_values',
+  {
+    id: id(),
+    settingId: uuid('setting_id')
+      .notNull()
+      .references(() => machineSettings.id),
+    /** Null where the machine keeps one for all. */
+    mediaId: uuid('media_id').references(() => media.id),
+    value: doublePrecision().notNull(),
+    since: at('since').notNull(),
+    by: text().notNull(),
+  },
+  (t) => [unique('setting_values_of').on(t.settingId, t.mediaId).nullsNotDistinct()],
+);
+
+/** Every value that was ever typed. */
+export const settingChanges = pgTable(
+  'setting_changes',
+  {
+    id: id(),
+    settingId: uuid('setting_id')
+      .notNull()
+      .references(() => machineSettings.id),
+    /** The setup that it was typed for; null when it was the machine’s own. */
+    setupId: uuid('setup_id').references(() => setups.id),
+    fromValue: doublePrecision('from_value'),
+    toValue: doublePrecision('to_value').notNull(),
+    reason: text().notNull(),
+    correctionId: uuid('correction_id').references(() => corrections.id),
+    changedBy: text('changed_by').notNull(),
+    changedAt: at('changed_at').notNull(),
+  },
+  (t) => [
+    index('setting_changes_setting').on(t.settingId, t.changedAt),
+    index('setting_changes_correction').on(t.correctionId),
+  ],
+);

@@ -1,0 +1,263 @@
+'use client';
+
+import Button from 'react-bootstrap/Button';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
+import { useRouter } from 'next/navigation';
+import { useState, useTransition } from 'react';
+import { useForm, type FieldPath, type UseFormReturn } from 'react-hook-form';
+
+import { fieldLength, type LengthUnit } from '@/core/units';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
+
+import { formField, readShopForm, type ShopPart } from './readShopForm';
+import { PAPERS } from '@/ui/sizeWords';
+
+import { type ShopFields } from './shopFields';
+import { Field } from './ShopField';
+import { MarksPanel } from './MarksPanel';
+import { RecipePanel } from './RecipePanel';
+import { RollPanel } from './RollPanel';
+import { SettingsPanel } from './SettingsPanel';
+
+interface ShopFormProps {
+  readonly part: ShopPart;
+  /** What is changed; null for what is only being added. */
+  readonly id: string | null;
+  readonly version: number;
+  readonly initial: ShopFields;
+  readonly unit: LengthUnit;
+  /** Keeps what was typed, and says which page shows it. */
+  readonly save: SaveShop;
+  readonly words: string;
+  readonly back: { readonly href: string; readonly words: string };
+}
+
+export type SaveShop = (
+  given: { readonly version: number; readonly input: unknown },
+  stamp: BrowserStamp,
+) => Promise<ActionResult<{ readonly goTo: string | null }>>;
+
+/** Adds or changes a rig or a setup: who prints, who cuts, which figures they take; on what, in what size. */
+export function ShopForm(props: ShopFormProps) {
+  const [base, setBase] = useState(props);
+  const [savedVersion, setSavedVersion] = useState<number | null>(null);
+  // What was saved here is laid out afresh. A refresh for any other reason leaves what is being typed alone,
+  // and the version it started from: a save over somebody else's is then refused, not lost.
+  if (savedVersion !== null && props.version > savedVersion) {
+    setBase(props);
+    setSavedVersion(null);
+  } else if (props.unit !== base.unit) setBase({ ...props, version: base.version });
+  const [saved, setSaved] = useState(false);
+  return (
+    <Editor
+      key={`${base.version} ${base.unit}`}
+      {...base}
+      saved={saved ? 'Saved.' : ''}
+      onSaved={() => {
+        setSavedVersion(base.version);
+        setSaved(true);
+      }}
+    />
+  );
+}
+
+function Editor({
+  part,
+  id,
+  version,
+  initial,
+  unit,
+  save,
+  words,
+  back,
+  saved,
+  onSaved,
+}: ShopFormProps & { readonly saved: string; readonly onSaved: () => void }) {
+  const form = useForm<ShopFields>({ defaultValues: initial });
+  const router = useRouter();
+  const ready = useHydrated();
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+
+  const submit = form.handleSubmit((fields) => {
+    const read = readShopForm(fields, unit, part);
+    if (Object.keys(read.errors).length > 0) {
+      showErrors(form, read.errors);
+      setMessage('Some figures need another look; they are marked.');
+      return;
+    }
+    start(async () => {
+      const result = await keeping([part, id, version, read.input], (stamp) =>
+        save({ version, input: read.input }, stamp),
+      );
+      if (result.ok) {
+        if (result.value.goTo !== null) router.push(result.value.goTo);
+        onSaved();
+        setMessage('');
+        router.refresh();
+        return;
+      }
+      setMessage(result.message);
+      showErrors(form, result.fields);
+    });
+  });
+
+  return (
+    <form onSubmit={submit} noValidate>
+      <fieldset disabled={!ready} style={{ display: 'contents' }}>
+        <Panels part={part} form={form} unit={unit} />
+        <div className="d-flex gap-3 align-items-center mt-3">
+          <Button type="submit" variant="main" className="px-4" disabled={pending}>
+            {words}
+          </Button>
+          <Button variant="plain" onClick={() => router.push(back.href)}>
+            {back.words}
+          </Button>
+          <span role="status" className={message ? 'field-error' : undefined}>
+            {message || saved}
+          </span>
+        </div>
+      </fieldset>
+    </form>
+  );
+}
+
+/** The panels of a form’s part. */
+function Panels({ part, form, unit }: PanelProps & { readonly part: ShopPart }) {
+  if (part === 'rig')
+    return (
+      <div className="two">
+        <MachinesPanel form={form} />
+        <SettingsPanel form={form} unit={unit} />
+      </div>
+    );
+  return (
+    <div className="two">
+      <div className="stack">
+        {part === 'new-rig' && <MachinesPanel form={form} />}
+        <MediumPanel form={form} />
+        <Sheet form={form} unit={unit} />
+        <MarksPanel form={form} unit={unit} />
+      </div>
+      <div className="stack side">
+        {part === 'new-rig' && <SettingsPanel form={form} unit={unit} />}
+        <RecipePanel form={form} />
+        <RollPanel form={form} unit={unit} />
+      </div>
+    </div>
+  );
+}
+
+interface PanelProps {
+  readonly form: UseFormReturn<ShopFields>;
+  readonly unit: LengthUnit;
+}
+
+function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">The rig</legend>
+      <div className="row g-3">
+        <Field form={form} name="name" label="Name" hint="as you call it at the machine" wide />
+        <div className="col-sm-6" />
+        <Field form={form} name="printer" label="Printer" wide />
+        <Field
+          form={form}
+          name="cutter"
+          label="Cutter"
+          hint="the same name when one machine does both"
+          wide
+        />
+      </div>
+    </fieldset>
+  );
+}
+
+function MediumPanel({ form }: Pick<PanelProps, 'form'>) {
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">What is on it</legend>
+      <div className="row g-3">
+        <Field
+          form={form}
+          name="media"
+          label="Media"
+          hint="a calibration belongs to rig, media and size"
+          wide
+        />
+        <Field
+          form={form}
+          name="label"
+          label="A word of your own"
+          hint="to tell two of the same apart; mostly empty"
+          wide
+        />
+        <div className="col-sm-6">
+          <FormLabel htmlFor="mediaClass">Kind of media</FormLabel>
+          <FormSelect id="mediaClass" {...form.register('mediaClass')}>
+            <option value="film">film or vinyl</option>
+            <option value="paper">paper or card</option>
+            <option value="transfer">heat-transfer film</option>
+          </FormSelect>
+          <span className="small-print">what is assumed of its drift until the log knows better</span>
+        </div>
+      </div>
+    </fieldset>
+  );
+}
+
+function showErrors(form: UseFormReturn<ShopFields>, errors: Readonly<Record<string, string>>): void {
+  const names = Object.keys(errors).map(formField);
+  Object.entries(errors).forEach(([path, text]) =>
+    form.setError(formField(path) as FieldPath<ShopFields>, { message: text }),
+  );
+  if (names[0]) form.setFocus(names[0] as FieldPath<ShopFields>);
+}
+
+function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
+  const choose = (name: string): void => {
+    const paper = PAPERS.find((p) => p.name === name);
+    if (!paper) return;
+    const set = (field: FieldPath<ShopFields>, mm: number): void =>
+      form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
+    set('sheetWidth', paper.widthMm);
+    set('sheetHeight', paper.heightMm);
+    set('marginLeft', 10);
+    set('marginNear', 15);
+    set('areaWidth', paper.widthMm - 20);
+    set('areaHeight', paper.heightMm - 30);
+  };
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">Sheet and work area, {unit === 'mm' ? 'mm' : 'inch'}</legend>
+      <p className="small-print">
+        The work area is what can be printed and cut, not the media’s overall width. Lengths may be typed as
+        12.5, 1/16 in or 210 mm.
+      </p>
+      <div className="btn-group flex-wrap mb-3" role="group" aria-label="Common sheets">
+        {PAPERS.map((p) => (
+          <Button key={p.name} variant="plain" onClick={() => choose(p.name)}>
+            {p.name}
+          </Button>
+        ))}
+      </div>
+      <div className="row g-3">
+        <Field form={form} name="sheetWidth" label="Sheet width" hint="across the media" />
+        <Field form={form} name="sheetHeight" label="Sheet height" hint="along the feed" />
+        <Field
+          form={form}
+          name="tolerance"
+          label="Allowed miss"
+          hint="what the tightest job’s bleed or border hides"
+        />
+        <Field form={form} name="marginLeft" label="Left margin" />
+        <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
+        <Field form={form} name="areaWidth" label="Work area width" />
+        <Field form={form} name="areaHeight" label="Work area height" />
+      </div>
+    </fieldset>
+  );
+}

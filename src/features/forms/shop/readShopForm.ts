@@ -1,0 +1,139 @@
+import type { SettingUnit } from '@/core/correction';
+import { fromMm, lengthRefusalText, type LengthUnit, parseLength } from '@/core/units';
+
+import {
+  LENGTH_FIELDS,
+  MARK_LENGTHS,
+  type MarkFields,
+  type ShopFields,
+  ROLL_LENGTHS,
+  type RollFields,
+  SETTING_LENGTHS,
+  type SettingFields,
+} from './shopFields';
+
+/** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
+export const formField = (path: string): string => path.replace(/Mm$/, '');
+
+export interface ReadForm {
+  readonly input: Record<string, unknown>;
+  readonly errors: Readonly<Record<string, string>>;
+}
+
+/** Collects what was read and what could not be, by field. */
+class Reading {
+  readonly errors: Record<string, string> = {};
+  constructor(private readonly unit: LengthUnit) {}
+
+  length(path: string, typed: string): number {
+    const read = parseLength(typed, this.unit);
+    if (read.ok) return read.value;
+    this.errors[path] = lengthRefusalText(read.refusal, this.unit);
+    return Number.NaN;
+  }
+
+  /** A machine's figure is in the machine's own unit, whatever the screen shows. */
+  figure(path: string, typed: string, unit: SettingUnit): number {
+    const length = unit === 'in' || unit === 'mm' ? unit : 'mm';
+    if (length !== unit && !/^[+\-\u2212]?(?:\d+(?:[.,]\d+)?|[.,]\d+)$/.test(typed.trim())) {
+      this.errors[path] = `Enter a plain figure, for example 0.05.`;
+      return Number.NaN;
+    }
+    const read = parseLength(typed, length);
+    if (read.ok) return Number(fromMm(read.value, length).toFixed(9));
+    this.errors[path] = lengthRefusalText(read.refusal, length);
+    return Number.NaN;
+  }
+}
+
+/** What a form is about: a rig, a setup, or a new rig with its first setup. */
+export type ShopPart = 'rig' | 'setup' | 'new-rig';
+
+/** Reads what was typed of the form’s part; anything unreadable becomes a message by its field. */
+export function readShopForm(fields: ShopFields, unit: LengthUnit, part: ShopPart = 'new-rig'): ReadForm {
+  const reading = new Reading(unit);
+  const input = {
+    ...(part === 'setup' ? {} : readRig(reading, fields)),
+    ...(part === 'rig' ? {} : readSetup(reading, fields)),
+  };
+  return { input, errors: reading.errors };
+}
+
+const readRig = (reading: Reading, fields: ShopFields): Record<string, unknown> => ({
+  name: fields.name,
+  printer: fields.printer,
+  cutter: fields.cutter,
+  changeable: fields.changeable,
+  settings: fields.settings.map((s, i) => readSetting(reading, s, `settings.${i}`)),
+});
+
+function readSetup(reading: Reading, fields: ShopFields): Record<string, unknown> {
+  const lengths = Object.entries(LENGTH_FIELDS).map(([field, mm]) => [
+    mm,
+    reading.length(field, fields[field as keyof typeof LENGTH_FIELDS]),
+  ]);
+  return {
+    media: fields.media,
+    label: fields.label,
+    mediaClass: fields.mediaClass,
+    ...Object.fromEntries(lengths),
+    marks: readMarks(reading, fields.marks),
+    recipe: {
+      ...fields.recipe,
+      scalePercent: reading.figure('recipe.scalePercent', fields.recipe.scalePercent, 'percent'),
+    },
+    roll: readRoll(reading, fields.roll),
+  };
+}
+
+function readRoll(reading: Reading, roll: RollFields): Record<string, unknown> {
+  const lengths = Object.entries(ROLL_LENGTHS).map(([field, mm]) => [
+    mm,
+    reading.length(`roll.${field}`, roll[field as keyof typeof ROLL_LENGTHS]),
+  ]);
+  return {
+    ...Object.fromEntries(lengths),
+    longestMm: roll.longest.trim() === '' ? null : reading.length('roll.longest', roll.longest),
+    testCutTurned: roll.testCutTurned,
+  };
+}
+
+function readSetting(reading: Reading, s: SettingFields, path: string): Record<string, unknown> {
+  const { anchorX, anchorY, nominal, id, ...plain } = s;
+  const given = { anchorX, anchorY, nominal };
+  const lengths = Object.entries(SETTING_LENGTHS).map(([field, mm]) => {
+    const typed = given[field as keyof typeof given];
+    const used = field === 'nominal' ? s.kind === 'length' : s.kind !== 'offset';
+    if (!used) return [mm, field === 'nominal' ? null : 0];
+    return [mm, reading.length(`${path}.${field}`, typed)];
+  });
+  const figure = (name: 'step' | 'value'): number => reading.figure(`${path}.${name}`, s[name], s.unit);
+  const limit = (name: 'min' | 'max'): number | null =>
+    s[name].trim() === '' ? null : reading.figure(`${path}.${name}`, s[name], s.unit);
+  return {
+    ...(id ? { id } : {}),
+    ...plain,
+    ...Object.fromEntries(lengths),
+    step: figure('step'),
+    value: figure('value'),
+    min: limit('min'),
+    max: limit('max'),
+  };
+}
+
+function readMarks(reading: Reading, m: MarkFields): Record<string, unknown> | null {
+  if (m.count === '0') return null;
+  const lengths = Object.entries(MARK_LENGTHS).map(([field, mm]) => [
+    mm,
+    reading.length(`marks.${field}`, m[field as keyof typeof MARK_LENGTHS]),
+  ]);
+  return {
+    ...Object.fromEntries(lengths),
+    count: Number(m.count),
+    shape: m.shape,
+    colour: m.colour,
+    leading: m.leading,
+    leadSign: m.leadSign,
+    everyMm: m.every.trim() === '' ? null : reading.length('marks.every', m.every),
+  };
+}

@@ -1,0 +1,286 @@
+import {
+  DIRECTIONS_OF_KIND,
+  type EffectDirection,
+  type SettingKind,
+  type SettingUnit,
+  UNITS_OF_KIND,
+} from '@/core/correction';
+import type { MediaClass } from '@/core/drift';
+import { NEW_ROLL_KIT } from '@/core/layout';
+import type { Corner, LeadSign, MarkShape } from '@/core/marks';
+import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
+import type { Rig, Setup } from '@/server/setups/setup';
+import type { Changeable, Kept, MachineRole } from '@/core/setup';
+import type { MachineWords } from '@/server/setups/shapes';
+import type { RollKit } from '@/shapes/kits';
+
+/** A rig and its setup as typed: every figure is text, in the user's units, until it is read. */
+export interface SettingFields {
+  id?: string;
+  name: string;
+  kind: SettingKind;
+  unit: SettingUnit;
+  step: string;
+  value: string;
+  min: string;
+  max: string;
+  display: 'signed' | 'sign-and-size';
+  kept: Kept;
+  on: MachineRole;
+  words: MachineWords;
+  direction: EffectDirection;
+  anchorX: string;
+  anchorY: string;
+  nominal: string;
+}
+
+export interface MarkFields {
+  count: string;
+  shape: MarkShape;
+  size: string;
+  line: string;
+  colour: string;
+  insetLeft: string;
+  insetRight: string;
+  insetNear: string;
+  insetFar: string;
+  clear: string;
+  leading: Corner;
+  leadSign: LeadSign;
+  every: string;
+  printerEdge: string;
+  sensorEdge: string;
+}
+
+export interface RecipeFields {
+  tray: string;
+  face: string;
+  paperType: string;
+  quality: string;
+  borderless: boolean;
+  scalePercent: string;
+  warmUp: string;
+  room: string;
+}
+
+export interface RollFields {
+  lead: string;
+  tail: string;
+  roller: string;
+  rollerEdge: string;
+  longest: string;
+  testCutTurned: boolean;
+}
+
+/** Rig and setup in one: a form shows the part that it is about. */
+export interface ShopFields {
+  name: string;
+  printer: string;
+  cutter: string;
+  media: string;
+  label: string;
+  sheetWidth: string;
+  sheetHeight: string;
+  marginLeft: string;
+  marginNear: string;
+  areaWidth: string;
+  areaHeight: string;
+  tolerance: string;
+  changeable: Changeable;
+  mediaClass: MediaClass;
+  settings: SettingFields[];
+  marks: MarkFields;
+  recipe: RecipeFields;
+  roll: RollFields;
+}
+
+export const LENGTH_FIELDS = {
+  sheetWidth: 'sheetWidthMm',
+  sheetHeight: 'sheetHeightMm',
+  marginLeft: 'marginLeftMm',
+  marginNear: 'marginNearMm',
+  areaWidth: 'areaWidthMm',
+  areaHeight: 'areaHeightMm',
+  tolerance: 'toleranceMm',
+} as const;
+
+export const MARK_LENGTHS = {
+  size: 'sizeMm',
+  line: 'lineMm',
+  insetLeft: 'insetLeftMm',
+  insetRight: 'insetRightMm',
+  insetNear: 'insetNearMm',
+  insetFar: 'insetFarMm',
+  clear: 'clearMm',
+  printerEdge: 'printerEdgeMm',
+  sensorEdge: 'sensorEdgeMm',
+} as const;
+
+export const ROLL_LENGTHS = {
+  lead: 'leadMm',
+  tail: 'tailMm',
+  roller: 'rollerMm',
+  rollerEdge: 'rollerEdgeMm',
+} as const;
+
+export const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
+
+export function emptySetting(name: string, direction: EffectDirection): SettingFields {
+  return {
+    name,
+    kind: 'offset',
+    unit: 'mm',
+    step: '0.05',
+    value: '0',
+    min: '',
+    max: '',
+    display: 'signed',
+    kept: 'one',
+    on: 'cutter',
+    words: { there: '', keys: '', state: '', notFirst: '', after: '' },
+    direction,
+    anchorX: '0',
+    anchorY: '0',
+    nominal: '',
+  };
+}
+
+/** The usual unit, direction and step when the kind of a setting is chosen. */
+export function settingOfKind(kind: SettingKind): Pick<SettingFields, 'unit' | 'direction' | 'step'> {
+  const step = { offset: '0.05', scale: '0.01', length: '0.1', turn: '0.01' }[kind];
+  return { unit: UNITS_OF_KIND[kind][0]!, direction: DIRECTIONS_OF_KIND[kind][0]!, step };
+}
+
+function emptyMarks(show: (mm: number) => string): MarkFields {
+  return {
+    count: '0',
+    shape: 'disc',
+    size: show(6),
+    line: show(0.5),
+    colour: '#000000',
+    insetLeft: show(12),
+    insetRight: show(12),
+    insetNear: show(12),
+    insetFar: show(12),
+    clear: show(4),
+    leading: 'near left',
+    leadSign: 'larger',
+    every: '',
+    printerEdge: show(5),
+    sensorEdge: show(6),
+  };
+}
+
+export function emptyShop(unit: LengthUnit): ShopFields {
+  const show = (mm: number): string => fieldLength(mm, unit);
+  return {
+    name: '',
+    printer: '',
+    cutter: '',
+    media: '',
+    label: '',
+    sheetWidth: show(210),
+    sheetHeight: show(297),
+    marginLeft: show(10),
+    marginNear: show(15),
+    areaWidth: show(190),
+    areaHeight: show(267),
+    tolerance: unit === 'mm' ? '0.5' : '0.02',
+    changeable: 'settings-and-file',
+    mediaClass: 'film',
+    settings: [emptySetting('Offset X', 'right'), emptySetting('Offset Y', 'further')],
+    marks: emptyMarks(show),
+    recipe: {
+      tray: '',
+      face: '',
+      paperType: '',
+      quality: '',
+      borderless: false,
+      scalePercent: '100',
+      warmUp: '',
+      room: '',
+    },
+    roll: rollFields(NEW_ROLL_KIT, show),
+  };
+}
+
+const rollFields = (roll: RollKit, show: (mm: number) => string): RollFields => ({
+  lead: show(roll.leadMm),
+  tail: show(roll.tailMm),
+  roller: show(roll.rollerMm),
+  rollerEdge: show(roll.rollerEdgeMm),
+  longest: roll.longestMm === null ? '' : show(roll.longestMm),
+  testCutTurned: roll.testCutTurned,
+});
+
+export function shopFieldsOf(setup: Setup, unit: LengthUnit): ShopFields {
+  const show = (mm: number): string => fieldLength(mm, unit);
+  const area = setup.workArea;
+  return {
+    name: setup.name,
+    printer: setup.printer,
+    cutter: setup.cutter,
+    media: setup.media,
+    label: setup.label,
+    sheetWidth: show(setup.sheetWidthMm),
+    sheetHeight: show(setup.sheetHeightMm),
+    marginLeft: show(area.x0),
+    marginNear: show(area.y0),
+    areaWidth: show(area.x1 - area.x0),
+    areaHeight: show(area.y1 - area.y0),
+    tolerance: show(setup.toleranceMm),
+    changeable: setup.changeable,
+    mediaClass: setup.mediaClass,
+    settings: setup.settings.map((s) => ({
+      id: s.id,
+      name: s.name,
+      kind: s.kind,
+      unit: s.unit,
+      step: String(s.step),
+      value: fixed(s.value, placesOfStep(s.step)),
+      min: s.min === null ? '' : String(s.min),
+      max: s.max === null ? '' : String(s.max),
+      display: s.display,
+      kept: s.kept,
+      on: s.on,
+      words: s.words,
+      direction: s.direction,
+      anchorX: show(s.anchor.x),
+      anchorY: show(s.anchor.y),
+      nominal: s.nominalMm === null ? '' : show(s.nominalMm),
+    })),
+    marks: markFields(setup, show),
+    recipe: { ...setup.recipe, scalePercent: String(setup.recipe.scalePercent) },
+    roll: rollFields(setup.roll, show),
+  };
+}
+
+function markFields({ marks }: Setup, show: (mm: number) => string): MarkFields {
+  if (marks === null) return emptyMarks(show);
+  const lengths = Object.entries(MARK_LENGTHS).map(([field, mm]) => [field, show(marks[mm])]);
+  return {
+    ...emptyMarks(show),
+    ...(Object.fromEntries(lengths) as Partial<MarkFields>),
+    count: String(marks.count),
+    shape: marks.shape,
+    colour: marks.colour,
+    leading: marks.leading,
+    leadSign: marks.leadSign,
+    every: marks.everyMm === null ? '' : show(marks.everyMm),
+  };
+}
+
+/** A rig’s own part; of its setups it shows nothing. */
+export function rigFieldsOf(rig: Rig, unit: LengthUnit): ShopFields {
+  const first = rig.setups[0];
+  const { name, printer, cutter, changeable } = rig;
+  const own = { name, printer, cutter, changeable };
+  return first ? { ...shopFieldsOf(first, unit), ...own } : { ...emptyShop(unit), ...own, settings: [] };
+}
+
+/** Another setup like this one, whose medium is still to be named. */
+export const anotherFieldsOf = (setup: Setup, unit: LengthUnit): ShopFields => ({
+  ...shopFieldsOf(setup, unit),
+  media: '',
+  label: '',
+});

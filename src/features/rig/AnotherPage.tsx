@@ -1,0 +1,53 @@
+import { notFound } from 'next/navigation';
+import { z } from 'zod';
+
+import { anotherFieldsOf } from '@/features/forms/shop/shopFields';
+import { ShopForm } from '@/features/forms/shop/ShopForm';
+import { Page } from '@/features/frame/Page';
+import { preferences, requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { getRig } from '@/server/rigs/repository';
+
+import { saveAnother } from './actions';
+
+const like = z.object({ like: idSchema.optional().catch(undefined) });
+
+/** Another medium or size on a rig: it starts from one that is on it, so that nothing is typed twice. */
+export async function AnotherPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const id = idSchema.safeParse((await params).id);
+  const rig = id.success ? await getRig(requestDeps(), id.data) : null;
+  const wanted = like.parse(await searchParams).like;
+  const from = rig?.setups.find((s) => s.id === wanted) ?? rig?.setups[0];
+  if (!rig || !from) notFound();
+  const { unit } = await preferences();
+  return (
+    <Page
+      context={
+        <>
+          <strong>{rig.name}</strong>
+          <span className="soft">another medium or size</span>
+        </>
+      }
+    >
+      <h1 className="answer">
+        Everything else is as for {from.media}: name the new medium, and change what is different about it.
+      </h1>
+      <ShopForm
+        part="setup"
+        id={null}
+        version={0}
+        initial={anotherFieldsOf(from, unit)}
+        unit={unit}
+        save={saveAnother.bind(null, rig.id)}
+        words={`Put it on ${rig.name}`}
+        back={{ href: `/rigs/${rig.id}`, words: `Back to ${rig.name}` }}
+      />
+    </Page>
+  );
+}

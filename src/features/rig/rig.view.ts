@@ -1,0 +1,119 @@
+import { format } from 'date-fns';
+
+import { deedOf, toType, type Deed } from '@/core/setup';
+import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
+import type { PlumbState } from '@/core/verdict';
+import type { BenchSetup } from '@/server/setups/bench';
+import type { Rig, Setup, SetupSetting } from '@/server/setups/setup';
+import { UNIT_WORDS } from '@/ui/settingWords';
+import { sizeWords } from '@/ui/sizeWords';
+
+export interface WantedFigure {
+  readonly settingId: string;
+  readonly figure: string;
+  readonly deed: Deed;
+}
+
+export interface SetupRowView {
+  readonly id: string;
+  readonly media: string;
+  readonly about: string;
+  readonly state: PlumbState | null;
+  readonly ratio: number | null;
+  readonly r95: string | null;
+  readonly allowed: string;
+  readonly wants: readonly WantedFigure[];
+}
+
+export interface RigView {
+  readonly answer: string;
+  /** The settings, in the order in which they are typed. */
+  readonly settings: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly unit: string;
+    /** What the machine shows; null where it keeps one for each medium. */
+    readonly shows: string | null;
+  }[];
+  readonly rows: readonly SetupRowView[];
+}
+
+const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
+
+/** What a rig’s home says: one table of what its machine shows and what each of its setups wants. */
+export function rigView(rig: Rig, setups: readonly BenchSetup[], unit: LengthUnit): RigView {
+  return {
+    answer: answer(rig, setups),
+    settings: (rig.setups[0]?.settings ?? []).map((s) => ({
+      id: s.id,
+      name: s.name,
+      unit: UNIT_WORDS[s.unit],
+      shows: s.kept === 'per-medium' ? null : figureOf(s, s.value),
+    })),
+    rows: setups.map((s) => row(s, rig.onIt?.setupId === s.setup.id, unit)),
+  };
+}
+
+function row({ setup, history, unproved }: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
+  const known = unproved ? null : (history.at(-1) ?? null);
+  const lately = known
+    ? `${known.proved ? 'proved' : known.kind === 'quick-check' ? 'checked' : 'measured'} ${format(known.at, 'd MMM')}`
+    : unproved
+      ? 'not proved yet'
+      : 'never measured';
+  return {
+    id: setup.id,
+    media: setup.label ? `${setup.media}, ${setup.label}` : setup.media,
+    about: `${sizeWords(setup, unit)}, ${onIt ? 'on it now' : lately}`,
+    state: known?.state ?? null,
+    ratio: known ? known.r95Mm / setup.toleranceMm : null,
+    r95: known ? lengthFigure(known.r95Mm, unit) : null,
+    allowed: lengthFigure(setup.toleranceMm, unit),
+    wants: setup.settings.map((s) => ({
+      settingId: s.id,
+      figure: figureOf(s, s.wanted),
+      deed: deedOf(s),
+    })),
+  };
+}
+
+/** How many are plumb, and which of them needs somebody first. */
+function answer(rig: Rig, setups: readonly BenchSetup[]): string {
+  if (setups.length === 0) return 'Nothing is on this rig: put a medium on it.';
+  const stateOf = (s: BenchSetup): PlumbState | null =>
+    s.unproved ? null : (s.history.at(-1)?.state ?? null);
+  const out = setups.filter((s) => stateOf(s) === 'out-of-plumb');
+  const leaning = setups.filter((s) => stateOf(s) === 'leaning');
+  const unknown = setups.filter((s) => stateOf(s) === null);
+  const parts = [
+    ...(out.length > 0
+      ? [
+          `${names(out)} ${are(out)} out of plumb: calibrate before ${it(out)} run${out.length > 1 ? '' : 's'}`,
+        ]
+      : []),
+    ...(leaning.length > 0 ? [`${names(leaning)} ${are(leaning)} leaning`] : []),
+    ...(unknown.length > 0 ? [`${names(unknown)} ${has(unknown)} not been proved`] : []),
+  ];
+  const rest = setups.length - out.length - leaning.length - unknown.length;
+  if (parts.length === 0)
+    return setups.length === 1
+      ? `${capital(names(setups))} is plumb.`
+      : `All ${setups.length} setups of this rig are plumb.`;
+  const sentence = capital(parts.join('; '));
+  return rest > 0
+    ? `${sentence}. The ${rest > 1 ? `other ${rest} are` : 'other one is'} plumb.`
+    : `${sentence}.`;
+}
+
+const are = (list: readonly unknown[]): string => (list.length > 1 ? 'are' : 'is');
+const has = (list: readonly unknown[]): string => (list.length > 1 ? 'have' : 'has');
+const it = (list: readonly unknown[]): string => (list.length > 1 ? 'they' : 'it');
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+function names(list: readonly BenchSetup[]): string {
+  const all = list.map((s) => s.setup.media);
+  return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)!}`;
+}
+
+/** Whether a setup’s figures have to be typed before it runs. */
+export const waitsForTyping = (setup: Setup): boolean => toType(setup.settings).length > 0;

@@ -1,0 +1,211 @@
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+
+import { toType } from '@/core/setup';
+import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
+import { Page } from '@/features/frame/Page';
+import { FirstEdge } from '@/features/pieces/FirstEdge';
+import { StartButton } from '@/features/pieces/StartButton';
+import { preferences, requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { loadBench, type BenchSetup } from '@/server/setups/bench';
+import { getSetup } from '@/server/setups/repository';
+import type { Setup } from '@/server/setups/setup';
+import { standingHistory, type StandingEntry } from '@/server/setups/standing';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { sizeWords } from '@/ui/sizeWords';
+import { StateTag } from '@/ui/StateTag';
+
+import { RemoveSetup } from './RemoveSetup';
+import { setupAnswer, SOURCE_WORDS } from './setup.view';
+import { StandAgain } from './StandAgain';
+
+/** A medium and size on a rig: what its machines have to show, what its files carry, and since when. */
+export async function SetupPage({ params }: { params: Promise<{ id: string }> }) {
+  const id = idSchema.safeParse((await params).id);
+  if (!id.success) notFound();
+  const deps = requestDeps();
+  const setup = await getSetup(deps, id.data);
+  if (!setup) notFound();
+  const { unit } = await preferences();
+  const onBench = (await loadBench(deps, setup.rigId)).find((s) => s.setup.id === setup.id) ?? null;
+  const standing = await standingHistory(deps, setup.id);
+  const wrong = toType(setup.settings).length > 0;
+  return (
+    <Page
+      context={
+        <>
+          <Link href={`/rigs/${setup.rigId}`}>
+            <strong>{setup.name}</strong>
+          </Link>
+          <span className="soft">
+            {setup.media}, {sizeWords(setup, unit)}
+            {setup.label && `, ${setup.label}`}
+            {setup.archived && ', off the bench'}
+          </span>
+        </>
+      }
+    >
+      <h1 className="answer">{setupAnswer(setup)}</h1>
+      {!setup.archived && <Acts setup={setup} onBench={onBench} wrong={wrong} />}
+      <div className="two mt-3">
+        <Standing setup={setup} entries={standing} unit={unit} />
+        <div className="stack side">
+          <About setup={setup} onBench={onBench} unit={unit} />
+          <section className="panel">
+            <h2>How its sheets leave the printer</h2>
+            <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
+          </section>
+          <RemoveSetup
+            setupId={setup.id}
+            name={`${setup.media} on ${setup.name}`}
+            archived={setup.archived}
+          />
+        </div>
+      </div>
+    </Page>
+  );
+}
+
+function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | null; wrong: boolean }) {
+  const open = onBench?.open.some((s) => s.kind === 'calibration') ?? false;
+  return (
+    <div className="d-flex gap-2 flex-wrap">
+      <Link className={`btn ${wrong ? 'btn-main' : 'btn-plain'}`} href={`/setups/${setup.id}/change-over`}>
+        Change over to it
+      </Link>
+      <StartButton setupId={setup.id} kind="calibration" words={open ? 'Go on calibrating' : 'Calibrate'} />
+      <StartButton setupId={setup.id} kind="quick-check" words="Quick check" />
+      <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
+        Drift
+      </Link>
+      <Link className="btn btn-plain" href={`/setups/${setup.id}/edit`}>
+        Edit
+      </Link>
+      <Link className="btn btn-plain" href={`/rigs/${setup.rigId}/new?like=${setup.id}`}>
+        Another like it
+      </Link>
+    </div>
+  );
+}
+
+/** What stands, and what stood before it. */
+function Standing({
+  setup,
+  entries,
+  unit,
+}: {
+  setup: Setup;
+  entries: readonly StandingEntry[];
+  unit: LengthUnit;
+}) {
+  const figures = (entry: StandingEntry): string =>
+    setup.settings
+      .map((s) => `${s.name} ${fixed(entry.settings[s.id] ?? s.wanted, placesOfStep(s.step))}`)
+      .join(', ') || 'no figures';
+  return (
+    <section className="panel">
+      <h2>Its standing correction</h2>
+      <p className="small-print">
+        What the machine shall show and what every cut file of this setup carries, from day to day. A
+        calibration that is proved replaces it; earlier ones are kept.
+      </p>
+      <div className="overflow-auto">
+        <table className="rows">
+          <thead>
+            <tr>
+              <th scope="col">since</th>
+              <th scope="col">the machine shows</th>
+              <th scope="col">files carry</th>
+              <th scope="col">came from</th>
+              <th scope="col" className="num">
+                95 of 100 then
+              </th>
+              <th scope="col">
+                <span className="visually-hidden">take back</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {entries.map((e) => (
+              <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
+                <td>
+                  {format(e.since, 'd MMM yyyy')}
+                  <br />
+                  <span className="small-print">{e.by}</span>
+                </td>
+                <td className="mono">{e.replacedAt === null ? <strong>{figures(e)}</strong> : figures(e)}</td>
+                <td>{e.carriesFile ? 'a correction' : 'nothing'}</td>
+                <td>
+                  {SOURCE_WORDS[e.source]}
+                  {e.session && (
+                    <>
+                      ,{' '}
+                      <Link href={`/logbook/${e.session.id}`}>
+                        session {String(e.session.number).padStart(4, '0')}
+                      </Link>
+                    </>
+                  )}
+                </td>
+                <td className="num">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
+                <td className="text-end">
+                  {e.replacedAt === null ? (
+                    'stands'
+                  ) : setup.archived ? null : (
+                    <StandAgain setupId={setup.id} standingId={e.id} when={format(e.since, 'd MMM yyyy')} />
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function About({ setup, onBench, unit }: { setup: Setup; onBench: BenchSetup | null; unit: LengthUnit }) {
+  const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
+  const area = setup.workArea;
+  const length = (mm: number): string => lengthText(mm, unit);
+  return (
+    <section className="panel">
+      <div className="rig-card">
+        <PlumbGlyph
+          ratio={known ? known.r95Mm / setup.toleranceMm : null}
+          size={110}
+          label={known ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}` : 'not measured'}
+        />
+        <div>
+          <StateTag state={known?.state ?? null} />
+          <p className="mb-1 mt-2">
+            {known ? (
+              <>
+                <span className="mono big">{length(known.r95Mm)}</span>
+                <br />
+                <span className="small-print">
+                  95 of 100 cuts stay within this; {length(setup.toleranceMm)} allowed
+                </span>
+              </>
+            ) : (
+              <span className="small-print">{length(setup.toleranceMm)} allowed</span>
+            )}
+          </p>
+        </div>
+      </div>
+      <dl className="facts mb-0">
+        <dt>Work area</dt>
+        <dd>
+          {length(area.x1 - area.x0)} × {length(area.y1 - area.y0)}
+        </dd>
+        <dt>Marks</dt>
+        <dd>
+          {setup.marks === null ? 'none are read' : `${setup.marks.count} of ${length(setup.marks.sizeMm)}`}
+        </dd>
+        <dt>Tray</dt>
+        <dd>{setup.recipe.tray || 'not noted'}</dd>
+      </dl>
+    </section>
+  );
+}

@@ -1,0 +1,30 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+
+import { keeping } from '@/features/forms/keeping';
+import { PendingButton } from '@/ui/PendingButton';
+
+import { letStandAgain } from './actions';
+
+/** One press back to an earlier standing correction; what it wants is typed at the next change-over. */
+export function StandAgain({
+  setupId,
+  standingId,
+  when,
+}: {
+  setupId: string;
+  standingId: string;
+  when: string;
+}) {
+  const router = useRouter();
+  const press = async (): Promise<string | undefined> => {
+    const done = await keeping(['stand', standingId], (stamp) =>
+      letStandAgain({ setupId, standingId }, stamp),
+    );
+    if (!done.ok) return done.message;
+    router.refresh();
+    return undefined;
+  };
+  return <PendingButton words={`Back to ${when}`} onPress={press} />;
+}

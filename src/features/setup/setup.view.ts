@@ -1,0 +1,75 @@
+import { deedOf, toType, type Deed, type StandingSource } from '@/core/setup';
+import { fixed, placesOfStep } from '@/core/units';
+import type { Setup, SetupSetting } from '@/server/setups/setup';
+import { UNIT_WORDS } from '@/ui/settingWords';
+
+const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
+const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;
+
+const list = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`;
+
+/** What has to be so before a setup runs, in one sentence. */
+export function setupAnswer(setup: Setup): string {
+  if (setup.settings.length === 0)
+    return 'These machines take no figures: the cut files carry the correction.';
+  const wrong = toType(setup.settings);
+  if (wrong.length === 0)
+    return `The machine shows what ${setup.media} wants: ${list(setup.settings.map((s) => `${s.name} ${figure(s, s.wanted)}`))}.`;
+  const type = list(wrong.map((s) => `${s.name} ${figure(s, s.wanted)}`));
+  const shows = list(wrong.map((s) => figureOf(s, s.value)));
+  return `Before ${setup.media} runs, type ${type}: the machine shows ${shows} now.`;
+}
+
+/** Where a standing correction came from. */
+export const SOURCE_WORDS: Readonly<Record<StandingSource, string>> = {
+  'as-found': 'as it was found',
+  proved: 'proved by a calibration',
+  accepted: 'accepted without a proof',
+  'taken-back': 'an earlier one, taken back',
+};
+
+export interface ChangeRow {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly deed: Deed;
+  readonly from: string;
+  readonly to: string;
+  readonly wanted: number;
+  /** A minus comes or goes: easily missed on a machine that shows sign and size apart. */
+  readonly crossesZero: boolean;
+  /** Which machine it is typed into. */
+  readonly machine: string;
+  /** How it is done there, a sentence each; empty where nobody noted it. */
+  readonly how: readonly string[];
+}
+
+/** The rows of a change-over card: to type first, then to leave, then only to look at. */
+export function changeRows(setup: Setup): ChangeRow[] {
+  const order: readonly Deed[] = ['type', 'leave', 'look'];
+  return setup.settings
+    .map((s) => ({
+      id: s.id,
+      name: s.name,
+      unit: UNIT_WORDS[s.unit],
+      deed: deedOf(s),
+      from: figureOf(s, s.value),
+      to: figureOf(s, s.wanted),
+      wanted: s.wanted,
+      crossesZero: s.value * s.wanted < 0,
+      machine: s.on === 'printer' ? setup.printer : setup.cutter,
+      how: howWords(s),
+    }))
+    .toSorted((a, b) => order.indexOf(a.deed) - order.indexOf(b.deed));
+}
+
+function howWords({ words }: SetupSetting): string[] {
+  return [
+    ...(words.there ? [`There it is called “${words.there}”.`] : []),
+    ...(words.state ? [`The machine has to be: ${words.state}.`] : []),
+    ...(words.keys ? [`Keys: ${words.keys}.`] : []),
+    ...(words.notFirst ? [`Do not press first: ${words.notFirst}.`] : []),
+    ...(words.after ? [`Afterwards: ${words.after}.`] : []),
+  ];
+}

@@ -1,0 +1,149 @@
+import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
+
+import { DRIFT_PRIORS, DRIFT_VERSION, type DriftNode, type DriftRun, START_SD_MM } from '@/core/drift';
+import { driftEstimates, setups, runs, sessions, tapeMeasures } from '@/db/schema';
+import type { Deps } from '@/server/base/deps';
+import { stored } from '@/server/base/stored';
+import { heavy } from '@/server/heavy/pool';
+import { getSetup } from '@/server/setups/repository';
+
+import { gather, newestOf, tapeRuns } from './gather';
+import { type AxisKnowledge, driftResultSchema, nodeSchema } from './stored';
+import { listTapeMeasures } from './tapeMeasures';
+
+export interface SetupDrift {
+  readonly version: string;
+  readonly along: AxisKnowledge;
+  readonly across: AxisKnowledge;
+  readonly sectionsOnRecord: number;
+  readonly record: { readonly along: readonly DriftRun[]; readonly across: readonly DriftRun[] };
+}
+
+/** What is known of a rig's drift now; null when there is no such rig. */
+export async function setupDrift(deps: Deps, setupId: string): Promise<SetupDrift | null> {
+  const setup = await getSetup(deps, setupId);
+  if (!setup) return null;
+  const pieces = await gather(deps, setupId);
+  const tapes = tapeRuns(await listTapeMeasures(deps, setupId));
+  const sectionsOnRecord = [...pieces, ...tapes].reduce((sum, p) => sum + p.sections, 0);
+  const record = { along: newestOf([...pieces, ...tapes], 'along'), across: newestOf(pieces, 'across') };
+  // A tape starts at the cut itself: it does not tell how far out a run starts.
+  const started = { along: newestOf(pieces, 'along'), across: record.across };
+  const calibratedSdMm = await lastOutcomeSd(deps, setupId);
+  const inputs = { mediaClass: setup.mediaClass, calibratedSdMm, ...record };
+  const fingerprint = createHash('sha256').update(JSON.stringify(inputs)).digest('hex');
+  const [before] = await deps.db
+    .select()
+    .from(driftEstimates)
+    .where(
+      and(
+        eq(driftEstimates.setupId, setupId),
+        eq(driftEstimates.version, DRIFT_VERSION),
+        eq(driftEstimates.fingerprint, fingerprint),
+      ),
+    );
+  if (before) {
+    const result = stored(driftResultSchema, before.result, 'drift_estimates.result');
+    return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
+  }
+  const result = {
+    along: await axisKnowledge(record.along, setup.mediaClass, startSdOf(started.along, calibratedSdMm)),
+    across: await axisKnowledge(record.across, setup.mediaClass, startSdOf(started.across, calibratedSdMm)),
+  };
+  await deps.db
+    .insert(driftEstimates)
+    .values({ setupId, version: DRIFT_VERSION, fingerprint, inputs, result, createdAt: deps.now() })
+    .onConflictDoNothing();
+  return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
+}
+
+/** Rigs whose drift is remembered between pages. */
+const MOST_REMEMBERED = 50;
+
+const remembered = new Map<string, { readonly stamp: string; readonly drift: Promise<SetupDrift | null> }>();
+
+/** The same for pages: gathered and worked out once for all who look, until something of the rig changes. */
+export async function shownDrift(deps: Deps, setupId: string): Promise<SetupDrift | null> {
+  const stamp = await driftStamp(deps, setupId);
+  const known = remembered.get(setupId);
+  if (known?.stamp === stamp) return known.drift;
+  const drift = setupDrift(deps, setupId);
+  remembered.delete(setupId);
+  remembered.set(setupId, { stamp, drift });
+  if (remembered.size > MOST_REMEMBERED) remembered.delete(remembered.keys().next().value!);
+  drift.catch(() => {
+    if (remembered.get(setupId)?.drift === drift) remembered.delete(setupId);
+  });
+  return drift;
+}
+
+/** Moves with everything that an estimate of this rig's drift is made from. */
+async function driftStamp(deps: Deps, setupId: string): Promise<string> {
+  const { rows } = await deps.db.execute<{ stamp: string }>(sql`
+    select concat_ws(' ', (select version from ${setups} where id = ${setupId}),
+      (select concat(count(*), '/', sum(version)) from ${runs} where setup_id = ${setupId}),
+      (select concat(count(*), '/', sum(version)) from ${sessions} where setup_id = ${setupId}),
+      (select concat(count(*), '/', max(entered_at)) from ${tapeMeasures} where setup_id = ${setupId})) as stamp`);
+  return rows[0]!.stamp;
+}
+
+/** What the rig's newest closed session left over, a standard deviation an axis; null without one. */
+async function lastOutcomeSd(deps: Deps, setupId: string): Promise<number | null> {
+  const [row] = await deps.db
+    .select({ r95Mm: sessions.outcomeR95Mm })
+    .from(sessions)
+    .where(and(eq(sessions.setupId, setupId), isNotNull(sessions.outcomeR95Mm)))
+    .orderBy(desc(sessions.closedAt))
+    .limit(1);
+  return row?.r95Mm == null ? null : row.r95Mm / R95_OF_SD;
+}
+
+/** Radius of 95 of 100 over the standard deviation an axis, without bias (Rayleigh, closed form). */
+const R95_OF_SD = Math.sqrt(-2 * Math.log(0.05));
+
+/** Runs from which the log tells how far out a run starts; and between which figures it may. */
+const RUNS_TO_TELL_START = 3;
+
+const START_RANGE_MM = [0.05, 0.5] as const;
+
+/** Root mean square of the runs' first checks; else what the last calibration left; else what is usual. */
+function startSdOf(record: readonly DriftRun[], calibratedSdMm: number | null): number {
+  const firsts = record.map((r) => r.readings[0]!.offsetMm);
+  const told =
+    firsts.length >= RUNS_TO_TELL_START
+      ? Math.sqrt(firsts.reduce((sum, mm) => sum + mm * mm, 0) / (firsts.length - 1))
+      : (calibratedSdMm ?? START_SD_MM);
+  return Math.min(START_RANGE_MM[1], Math.max(START_RANGE_MM[0], told));
+}
+
+/** Seven digits of each figure: far more than it is known to, and half as long to keep. */
+const asKept = (node: DriftNode): DriftNode =>
+  nodeSchema.parse(
+    Object.fromEntries(
+      Object.entries<number>({ ...node }).map(([name, v]) => [name, Number(v.toPrecision(7))]),
+    ),
+  );
+
+async function axisKnowledge(
+  record: readonly DriftRun[],
+  mediaClass: keyof typeof DRIFT_PRIORS,
+  startSdMm: number,
+): Promise<AxisKnowledge> {
+  const { estimate, slips } = await heavy('estimateDrift', { record, mediaClass });
+  return {
+    runs: estimate.runs,
+    readings: estimate.readings,
+    enough: estimate.enough,
+    wander: estimate.wander,
+    creepVar: estimate.creepVar,
+    readingVar: estimate.readingVar,
+    registrationVar: estimate.registrationVar,
+    creep: estimate.creep,
+    bow: estimate.bow,
+    unitVarMm2: estimate.unitVarMm2,
+    startSdMm,
+    nodes: estimate.nodes.map(asKept),
+    slips: slips.map((s) => ({ ...s })),
+  };
+}

@@ -1,0 +1,274 @@
+import { and, eq, inArray, isNull, ne, or, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import { z } from 'zod';
+
+import { accept, refuse } from '@/core/outcome';
+import { sameFigure } from '@/core/setup';
+import {
+  changeOvers,
+  corrections,
+  events,
+  fits,
+  machines,
+  machineSettings,
+  passes,
+  rigs,
+  sessions,
+  settingChanges,
+  settingValues,
+  setups,
+  standingCorrections,
+} from '@/db/schema';
+import { keep } from '@/server/base/act';
+import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import type { Rig, SetupSetting } from '@/server/setups/setup';
+
+import { typeValue } from './machineValues';
+import { getRig } from './repository';
+import { lockRig } from './writeRig';
+
+/*
+ * Rigs that name the same printer and cutter may be one rig with several media. Only the operator knows: it is offered,
+ * with what differs, and done when somebody says so.
+ */
+
+/** A rig that seems to be this one, and how their settings go together. */
+export interface Twin {
+  readonly rigId: string;
+  readonly name: string;
+  readonly media: readonly string[];
+  /** By what the machine calls them; `other` is null where that rig has no such setting. */
+  readonly settings: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly value: number;
+    readonly other: { readonly id: string; readonly value: number } | null;
+  }[];
+  /** Settings that mean something else on each: then they cannot be put together. */
+  readonly against: string | null;
+}
+
+const printer = alias(machines, 'printer');
+const cutter = alias(machines, 'cutter');
+const plain = (name: unknown) => sql`lower(regexp_replace(btrim(${name}), '\\s+', ' ', 'g'))`;
+
+/** Rigs with something on them whose machines are called as those of this one. */
+export async function twinsOf(deps: Deps, rig: Rig): Promise<Twin[]> {
+  const rows = await deps.db
+    .selectDistinct({ id: rigs.id })
+    .from(rigs)
+    .innerJoin(printer, eq(printer.id, rigs.printerId))
+    .innerJoin(cutter, eq(cutter.id, rigs.cutterId))
+    .innerJoin(setups, and(eq(setups.rigId, rigs.id), isNull(setups.archivedAt)))
+    .where(
+      and(
+        ne(rigs.id, rig.id),
+        ne(rigs.cutterId, rig.cutterId),
+        sql`${plain(printer.name)} = ${plain(sql`${rig.printer}::text`)}`,
+        sql`${plain(cutter.name)} = ${plain(sql`${rig.cutter}::text`)}`,
+      ),
+    );
+  const found: Twin[] = [];
+  for (const { id } of rows) {
+    const other = await getRig(deps, id);
+    if (other) found.push(compare(rig, other));
+  }
+  return found;
+}
+
+const settingsOf = (rig: Rig): readonly SetupSetting[] => rig.setups[0]?.settings ?? [];
+
+function compare(rig: Rig, other: Rig): Twin {
+  const theirs = settingsOf(other);
+  const settings = settingsOf(rig).map((s) => {
+    const same = theirs.find((t) => t.name.toLowerCase() === s.name.toLowerCase());
+    return {
+      id: s.id,
+      name: s.name,
+      value: s.value,
+      other: same ? { id: same.id, value: same.value } : null,
+    };
+  });
+  const unlike = settingsOf(rig).find((s) =>
+    theirs.some((t) => t.name.toLowerCase() === s.name.toLowerCase() && !meansTheSame(s, t)),
+  );
+  const missing = theirs.find((t) => !settings.some((s) => s.other?.id === t.id));
+  return {
+    rigId: other.id,
+    name: other.name,
+    media: other.setups.map((s) => s.media),
+    settings,
+    against: unlike
+      ? `${unlike.name} does something else on each of them`
+      : missing
+        ? `only ${other.name} has a setting called ${missing.name}`
+        : settings.some((s) => s.other === null)
+          ? `only ${rig.name} has a setting called ${settings.find((s) => s.other === null)!.name}`
+          : null,
+  };
+}
+
+const meansTheSame = (a: SetupSetting, b: SetupSetting): boolean =>
+  a.kind === b.kind &&
+  a.unit === b.unit &&
+  a.direction === b.direction &&
+  a.step === b.step &&
+  a.anchor.x === b.anchor.x &&
+  a.anchor.y === b.anchor.y &&
+  a.nominalMm === b.nominalMm;
+
+export const oneRigSchema = z.object({
+  /** The rig that stays, and the one that becomes setups of it. */
+  rigId: z.uuid(),
+  otherId: z.uuid(),
+  /** Where the machine keeps the figures that differ. */
+  kept: z.enum(['one', 'per-medium']),
+  /** Kept as one: what the machine shows now, by the staying rig’s settings. */
+  shows: z
+    .record(z.uuid(), z.number('Type the figure that the machine shows.').min(-1e4).max(1e4))
+    .default({}),
+});
+
+/** “They are the same machines”: the other rig’s setups, with all their log, go on as setups of this one. */
+export async function makeOneRig(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
+  const parsed = oneRigSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { rigId, otherId, kept, shows } = parsed.data;
+  return keep(deps, actor, { act: 'make one rig', subjectId: rigId, request }, async (inner) => {
+    for (const id of [rigId, otherId].sort()) await lockRig(inner, id);
+    const rig = await getRig(inner, rigId);
+    const other = await getRig(inner, otherId);
+    if (!rig || !other) return refuse({ code: 'not-found', what: 'rig' });
+    const twin = (await twinsOf(inner, rig)).find((t) => t.rigId === otherId);
+    if (!twin)
+      return refuse({ code: 'stale', message: 'These two rigs do not name the same machines any more.' });
+    if (twin.against)
+      return refuse({
+        code: 'refused',
+        message: `They cannot be put together as they are: ${twin.against}. Mend that on the rigs’ pages first.`,
+      });
+    const clash = other.setups.find((o) => rig.setups.some((s) => sameKind(s, o)));
+    if (clash)
+      return refuse({
+        code: 'refused',
+        message: `Both have ${clash.media} in this size. Take one of the two off the bench first, or tell them apart by a word.`,
+      });
+    const before = settingsOf(rig);
+    for (const pair of twin.settings) {
+      const setting = before.find((s) => s.id === pair.id)!;
+      const differ = !sameFigure(pair.value, pair.other!.value, setting.step);
+      await oneSetting(inner, actor, rig, other, setting, pair.other!, {
+        kept: differ ? kept : setting.kept,
+        shows: shows[pair.id],
+      });
+    }
+    await moveOver(inner, rig, other);
+    return accept(null);
+  });
+}
+
+const sameKind = (
+  a: { media: string; sheetWidthMm: number; sheetHeightMm: number; label: string },
+  b: typeof a,
+): boolean =>
+  a.media === b.media &&
+  a.sheetWidthMm === b.sheetWidthMm &&
+  a.sheetHeightMm === b.sheetHeightMm &&
+  a.label === b.label;
+
+/** Two rows of one setting become one; what the log keeps under the id that goes is kept under the one that stays. */
+async function oneSetting(
+  deps: Deps,
+  actor: Actor,
+  rig: Rig,
+  other: Rig,
+  setting: SetupSetting,
+  twin: { readonly id: string; readonly value: number },
+  { kept, shows }: { readonly kept: SetupSetting['kept']; readonly shows: number | undefined },
+): Promise<void> {
+  await renameInLog(deps, twin.id, setting.id, other);
+  await deps.db
+    .update(settingChanges)
+    .set({ settingId: setting.id })
+    .where(eq(settingChanges.settingId, twin.id));
+  await deps.db.update(machineSettings).set({ kept }).where(eq(machineSettings.id, setting.id));
+  await deps.db
+    .delete(settingValues)
+    .where(or(eq(settingValues.settingId, setting.id), eq(settingValues.settingId, twin.id)));
+  await deps.db.delete(machineSettings).where(eq(machineSettings.id, twin.id));
+  const why = { reason: `${other.name} is the same machine` };
+  const now = { id: setting.id, step: setting.step, kept };
+  if (kept === 'one')
+    return typeValue(deps, actor, { setting: now, from: setting.value, to: shows ?? setting.value }, why);
+  for (const [list, from] of [
+    [rig.setups, setting.value],
+    [other.setups, twin.value],
+  ] as const)
+    for (const setup of list)
+      await typeValue(deps, actor, { setting: now, from, to: from }, { ...why, setup });
+}
+
+/** Ids inside stored JSON: each is a UUID, which stands for nothing else. */
+async function renameInLog(deps: Deps, was: string, now: string, other: Rig): Promise<void> {
+  const renamed = (column: unknown) => sql`replace(${column}::text, ${was}, ${now})::jsonb`;
+  const ids = deps.db
+    .select({ id: setups.id })
+    .from(setups)
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .where(or(eq(rigs.cutterId, other.cutterId), eq(rigs.printerId, other.printerId)));
+  const sessionIds = deps.db.select({ id: sessions.id }).from(sessions).where(inArray(sessions.setupId, ids));
+  const passIds = deps.db.select({ id: passes.id }).from(passes).where(inArray(passes.sessionId, sessionIds));
+  const fitIds = deps.db.select({ id: fits.id }).from(fits).where(inArray(fits.passId, passIds));
+  await deps.db
+    .update(passes)
+    .set({ settingsAtCut: renamed(passes.settingsAtCut) })
+    .where(inArray(passes.sessionId, sessionIds));
+  await deps.db
+    .update(fits)
+    .set({ inputs: renamed(fits.inputs), result: renamed(fits.result) })
+    .where(inArray(fits.passId, passIds));
+  await deps.db
+    .update(corrections)
+    .set({ changes: renamed(corrections.changes), plan: renamed(corrections.plan) })
+    .where(inArray(corrections.fitId, fitIds));
+  await deps.db
+    .update(standingCorrections)
+    .set({ settings: renamed(standingCorrections.settings) })
+    .where(inArray(standingCorrections.setupId, ids));
+  await deps.db
+    .update(setups)
+    .set({
+      simulation: sql`case when ${setups.simulation} is null then null else ${renamed(setups.simulation)} end`,
+    })
+    .where(inArray(setups.id, ids));
+}
+
+/** The other rig’s setups, archived ones too, and what happened to it. The rig that nothing is left on stays in the log. */
+async function moveOver(deps: Deps, rig: Rig, other: Rig): Promise<void> {
+  // What happened to the other rig concerned its own setups only.
+  for (const setup of other.setups)
+    await deps.db.execute(sql`
+      insert into ${events} (rig_id, setup_id, kind, note, recorded_by, happened_at)
+      select ${rig.id}, ${setup.id}, kind, note, recorded_by, happened_at from ${events}
+      where rig_id = ${other.id} and setup_id is null`);
+  await deps.db
+    .update(events)
+    .set({ rigId: rig.id })
+    .where(and(eq(events.rigId, other.id), sql`${events.setupId} is not null`));
+  await deps.db
+    .update(setups)
+    .set({
+      rigId: rig.id,
+      // A name that was its own stays with it.
+      label: sql`case when ${setups.label} <> '' or ${other.name} = ${rig.name} then ${setups.label} else ${other.name} end`,
+    })
+    .where(eq(setups.rigId, other.id));
+  // Further rigs of the machine that was one of the same go on with the one that stays.
+  await deps.db.update(rigs).set({ cutterId: rig.cutterId }).where(eq(rigs.cutterId, other.cutterId));
+  await deps.db.update(rigs).set({ printerId: rig.printerId }).where(eq(rigs.printerId, other.printerId));
+  await deps.db.update(changeOvers).set({ rigId: rig.id }).where(eq(changeOvers.rigId, other.id));
+  await deps.db
+    .update(rigs)
+    .set({ version: sql`${rigs.version} + 1` })
+    .where(eq(rigs.id, rig.id));
+}

@@ -1,0 +1,204 @@
+import { and, asc, desc, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
+
+import type { PlumbState } from '@/core/verdict';
+import { corrections, events, fits, passes, proofSheets, readings, setups, sessions } from '@/db/schema';
+
+import type { Deps } from '@/server/base/deps';
+import { listSetups } from './repository';
+import { type Setup } from './setup';
+import type { CorrectionWay, SessionKind, Stage } from '@/server/sessions/session';
+
+export interface ClosedSession {
+  readonly id: string;
+  readonly kind: SessionKind;
+  readonly at: Date;
+  readonly state: PlumbState;
+  readonly r95Mm: number;
+  /** Read on a proving cut, not only measured and left. */
+  readonly proved: boolean;
+}
+
+/** A correction that was carried out and whose proof was not read. */
+export interface UnprovedSession {
+  readonly at: Date;
+  readonly done: CorrectionWay;
+}
+
+export interface OpenSession {
+  readonly id: string;
+  readonly kind: SessionKind;
+  readonly stage: Stage;
+  readonly sheetNumber: number;
+  readonly stationsRead: number;
+  readonly stations: number;
+}
+
+export interface SetupEvent {
+  readonly kind: string;
+  readonly note: string;
+  readonly by: string;
+  readonly at: Date;
+}
+
+export interface BenchSetup {
+  readonly setup: Setup;
+  /** Closed sessions that said something, oldest first. */
+  readonly history: readonly ClosedSession[];
+  readonly open: readonly OpenSession[];
+  /** Newer than everything in the history; else null. */
+  readonly unproved: UnprovedSession | null;
+  readonly events: readonly SetupEvent[];
+}
+
+/** How far back the bench looks at each rig; the logbook has the rest. */
+const SESSIONS_BACK = 60;
+const EVENTS_BACK = 40;
+
+/** Every setup on the bench (or of one rig) with what has been measured, what is open and what has happened to it. */
+export async function loadBench(deps: Deps, rigId?: string): Promise<BenchSetup[]> {
+  const list = await listSetups(deps, rigId);
+  if (list.length === 0) return [];
+  const [closed, happened, open, typed] = await Promise.all([
+    loadTold(deps),
+    loadEvents(deps),
+    loadOpen(deps),
+    loadUnproved(deps),
+  ]);
+  return list.map((setup) => {
+    const history = closed.get(setup.id) ?? [];
+    const unproved = typed.get(setup.id)?.[0] ?? null;
+    const last = history.at(-1);
+    return {
+      setup,
+      history,
+      open: open.get(setup.id) ?? [],
+      unproved: unproved && (!last || unproved.at > last.at) ? unproved : null,
+      events: happened.get(setup.id) ?? [],
+    };
+  });
+}
+
+function bySetup<R extends { readonly setupId: string }, T>(
+  rows: readonly R[],
+  view: (row: R) => T,
+): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const row of rows) {
+    const own = found.get(row.setupId);
+    if (own) own.push(view(row));
+    else found.set(row.setupId, [view(row)]);
+  }
+  return found;
+}
+
+const inUse = (deps: Deps) =>
+  deps.db
+    .select({ id: setups.id, rigId: setups.rigId })
+    .from(setups)
+    .where(isNull(setups.archivedAt))
+    .as('r');
+
+async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
+  const r = inUse(deps);
+  const newest = deps.db
+    .select()
+    .from(sessions)
+    .where(and(eq(sessions.setupId, r.id), isNotNull(sessions.outcome)))
+    .orderBy(desc(sessions.closedAt))
+    .limit(SESSIONS_BACK)
+    .as('s');
+  const rows = await deps.db
+    .select({
+      setupId: newest.setupId,
+      id: newest.id,
+      kind: newest.kind,
+      at: newest.closedAt,
+      state: newest.outcome,
+      r95Mm: newest.outcomeR95Mm,
+      proved: sql<boolean>`(select ${passes.purpose} = 'prove' from ${passes} where ${passes.sessionId} = ${newest.id} order by ${passes.position} desc limit 1)`,
+    })
+    .from(r)
+    .innerJoinLateral(newest, sql`true`)
+    .orderBy(asc(newest.closedAt));
+  return bySetup(rows, (s) => ({
+    id: s.id,
+    kind: s.kind as SessionKind,
+    at: s.at!,
+    state: s.state as PlumbState,
+    r95Mm: s.r95Mm!,
+    proved: s.proved,
+  }));
+}
+
+/** The newest correction of each rig whose proof was not read. */
+async function loadUnproved(deps: Deps): Promise<Map<string, UnprovedSession[]>> {
+  const rows = await deps.db
+    .selectDistinctOn([sessions.setupId], {
+      setupId: sessions.setupId,
+      at: sessions.closedAt,
+      done: corrections.done,
+    })
+    .from(sessions)
+    .innerJoin(passes, eq(passes.sessionId, sessions.id))
+    .innerJoin(fits, eq(fits.passId, passes.id))
+    .innerJoin(corrections, eq(corrections.fitId, fits.id))
+    .where(and(eq(sessions.unproved, true), isNotNull(corrections.done)))
+    .orderBy(sessions.setupId, desc(sessions.closedAt), desc(corrections.doneAt));
+  return bySetup(rows, (s) => ({ at: s.at!, done: s.done as CorrectionWay }));
+}
+
+async function loadEvents(deps: Deps): Promise<Map<string, SetupEvent[]>> {
+  const r = inUse(deps);
+  const newest = deps.db
+    .select()
+    .from(events)
+    .where(and(eq(events.rigId, r.rigId), or(isNull(events.setupId), eq(events.setupId, r.id))))
+    .orderBy(desc(events.happenedAt))
+    .limit(EVENTS_BACK)
+    .as('e');
+  const rows = await deps.db
+    .select({
+      setupId: r.id,
+      kind: newest.kind,
+      note: newest.note,
+      by: newest.recordedBy,
+      at: newest.happenedAt,
+    })
+    .from(r)
+    .innerJoinLateral(newest, sql`true`)
+    .orderBy(asc(newest.happenedAt));
+  return bySetup(rows, ({ kind, note, by, at }) => ({ kind, note, by, at }));
+}
+
+async function loadOpen(deps: Deps): Promise<Map<string, OpenSession[]>> {
+  const newest = deps.db
+    .select()
+    .from(passes)
+    .where(eq(passes.sessionId, sessions.id))
+    .orderBy(desc(passes.position))
+    .limit(1)
+    .as('p');
+  const rows = await deps.db
+    .select({
+      setupId: sessions.setupId,
+      id: sessions.id,
+      kind: sessions.kind,
+      stage: sessions.stage,
+      sheetNumber: proofSheets.number,
+      stationsRead: sql<number>`(select count(distinct ${readings.stationId})::int from ${readings} where ${readings.passId} = ${newest.id} and ${readings.replacedAt} is null)`,
+      stations: sql<number>`jsonb_array_length(jsonb_path_query_array(${proofSheets.geometry}, '$.stations[*] ? (@.set == $set)', jsonb_build_object('set', ${newest.stationSet})))`,
+    })
+    .from(sessions)
+    .innerJoinLateral(newest, sql`true`)
+    .innerJoin(proofSheets, eq(proofSheets.id, newest.sheetId))
+    .where(isNull(sessions.closedAt))
+    .orderBy(asc(sessions.startedAt));
+  return bySetup(rows, (s) => ({
+    id: s.id,
+    kind: s.kind as SessionKind,
+    stage: s.stage as Stage,
+    sheetNumber: s.sheetNumber,
+    stationsRead: s.stationsRead,
+    stations: s.stations,
+  }));
+}

@@ -1,0 +1,171 @@
+import { eq } from 'drizzle-orm';
+
+import { accept, refuse } from '@/core/outcome';
+import { media, setups } from '@/db/schema';
+import { sqlState } from '@/db/transaction';
+import { keep } from '@/server/base/act';
+import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { typeValue } from '@/server/rigs/machineValues';
+import { getRig } from '@/server/rigs/repository';
+
+import { getSetup } from './repository';
+import type { Setup } from './setup';
+import { anotherSetupSchema, type SetupInput, setupInputSchema } from './shapes';
+import { replaceStanding, wantAsFound } from './standing';
+
+export const isTaken = (error: unknown): boolean => sqlState(error) === '23505';
+
+const TAKEN = {
+  code: 'invalid-input',
+  fields: {
+    media:
+      'This medium in this size is on the rig already. Choose another one, or tell the two apart by a word of your own.',
+  },
+} as const;
+
+/** Another medium or size on a rig: nothing that its machines know is typed twice. */
+export async function addSetup(
+  deps: Deps,
+  actor: Actor,
+  rigId: string,
+  input: unknown,
+  request?: string,
+): Done<{ setupId: string }> {
+  const parsed = anotherSetupSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { values, ...given } = parsed.data;
+  try {
+    return await keep(deps, actor, { act: 'add setup', subjectId: rigId, request }, async (inner) => {
+      const rig = await getRig(inner, rigId);
+      const like = rig?.setups[0];
+      if (!rig || !like) return refuse({ code: 'not-found', what: 'rig' });
+      const { id: setupId } = await insertSetup(inner, rigId, given);
+      await standAsFound(inner, actor, setupId);
+      const setup = (await getSetup(inner, setupId))!;
+      for (const s of setup.settings.filter((x) => x.kept === 'per-medium' && values[x.id] !== undefined))
+        await typeValue(
+          inner,
+          actor,
+          { setting: s, from: null, to: values[s.id]! },
+          { reason: 'as found', setup },
+        );
+      await wantAsFound(inner, [setupId], values);
+      return accept({ setupId });
+    });
+  } catch (error) {
+    if (isTaken(error)) return refuse(TAKEN);
+    throw error;
+  }
+}
+
+/** Changes what a setup is; refused when somebody else saved it in the meantime. */
+export async function changeSetup(
+  deps: Deps,
+  actor: Actor,
+  setupId: string,
+  version: number,
+  input: unknown,
+  request?: string,
+): Done<{ setupId: string }> {
+  const parsed = setupInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  try {
+    return await keep(deps, actor, { act: 'change setup', subjectId: setupId, request }, async (inner) => {
+      await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
+      const before = await getSetup(inner, setupId);
+      if (!before) return refuse({ code: 'not-found', what: 'setup' });
+      if (before.version !== version)
+        return refuse({
+          code: 'stale',
+          message: staleText('setup', [
+            ['media', before.media, parsed.data.media],
+            ['tolerance (mm)', before.toleranceMm, parsed.data.toleranceMm],
+            ['sheet width (mm)', before.sheetWidthMm, parsed.data.sheetWidthMm],
+            ['sheet height (mm)', before.sheetHeightMm, parsed.data.sheetHeightMm],
+          ]),
+        });
+      const mediaId = await mediaIdOf(inner, parsed.data.media);
+      await inner.db
+        .update(setups)
+        .set({ ...setupColumns(parsed.data), mediaId, version: version + 1 })
+        .where(eq(setups.id, setupId));
+      return accept({ setupId });
+    });
+  } catch (error) {
+    if (isTaken(error)) return refuse(TAKEN);
+    throw error;
+  }
+}
+
+/** Both values of what differs, so that nobody's change is lost unseen. */
+export function staleText(
+  what: string,
+  pairs: readonly [string, string | number, string | number][],
+): string {
+  const differing = pairs
+    .filter(([, a, b]) => a !== b)
+    .map(([name, a, b]) => `${name}: saved “${a}”, yours “${b}”`);
+  const detail = differing.length > 0 ? ` ${differing.join('; ')}.` : '';
+  return `Somebody saved this ${what} while you were editing it.${detail} Reload to see theirs, then save yours again.`;
+}
+
+/** Adds the row; its standing correction has to follow in the same transaction. */
+export async function insertSetup(
+  deps: Deps,
+  rigId: string,
+  given: SetupInput,
+): Promise<{ readonly id: string; readonly mediaId: string }> {
+  const mediaId = await mediaIdOf(deps, given.media);
+  const [row] = await deps.db
+    .insert(setups)
+    .values({ ...setupColumns(given), rigId, mediaId, createdAt: deps.now() })
+    .returning({ id: setups.id });
+  return { id: row!.id, mediaId };
+}
+
+/** What its machines show is what a setup wants, until a calibration says otherwise. */
+export async function standAsFound(deps: Deps, actor: Actor, setupId: string): Promise<void> {
+  await replaceStanding(deps, actor, setupId, { settings: {}, fileTransform: null }, { source: 'as-found' });
+  const { settings } = (await getSetup(deps, setupId))!;
+  await wantAsFound(deps, [setupId], Object.fromEntries(settings.map((s) => [s.id, s.value])));
+}
+
+function setupColumns(s: SetupInput) {
+  return {
+    label: s.label,
+    sheetWidthMm: s.sheetWidthMm,
+    sheetHeightMm: s.sheetHeightMm,
+    areaX0Mm: s.marginLeftMm,
+    areaY0Mm: s.marginNearMm,
+    areaX1Mm: s.marginLeftMm + s.areaWidthMm,
+    areaY1Mm: s.marginNearMm + s.areaHeightMm,
+    toleranceMm: s.toleranceMm,
+    mediaClass: s.mediaClass,
+    marks: s.marks,
+    recipe: s.recipe,
+    roll: s.roll,
+  };
+}
+
+export async function mediaIdOf(deps: Deps, name: string): Promise<string> {
+  await deps.db.insert(media).values({ name }).onConflictDoNothing();
+  const [row] = await deps.db.select({ id: media.id }).from(media).where(eq(media.name, name));
+  return row!.id;
+}
+
+/** A setup as its form would give it: another one starts from it. */
+export const inputOf = (setup: Setup): SetupInput => ({
+  media: setup.media,
+  label: setup.label,
+  sheetWidthMm: setup.sheetWidthMm,
+  sheetHeightMm: setup.sheetHeightMm,
+  marginLeftMm: setup.workArea.x0,
+  marginNearMm: setup.workArea.y0,
+  areaWidthMm: setup.workArea.x1 - setup.workArea.x0,
+  areaHeightMm: setup.workArea.y1 - setup.workArea.y0,
+  toleranceMm: setup.toleranceMm,
+  mediaClass: setup.mediaClass,
+  marks: setup.marks,
+  recipe: setup.recipe,
+  roll: setup.roll,
+});
