@@ -43,7 +43,17 @@ async function walk(browser: Browser): Promise<void> {
   await shot('bench');
   await page.getByRole('link', { name: 'Add a rig' }).click();
   await page.getByRole('heading', { name: /One printer/ }).waitFor();
+  await shot('new-rig');
+  await page.goto(base);
+  await page.getByRole('link', { name: 'Roll rig', exact: true }).click();
+  await page.getByText('The machine shows now').waitFor();
   await shot('rig');
+  await page.getByRole('link', { name: 'clear film, reversed' }).click();
+  await page.getByRole('heading', { name: /^Before clear film/ }).waitFor();
+  await shot('setup');
+  await page.getByRole('link', { name: 'Change over to it' }).click();
+  await page.getByRole('heading', { name: /now gets/ }).waitFor();
+  await shot('change-over');
   await page.goto(base);
   await page
     .getByRole('region', { name: /^Honey-label desk rig/ })
@@ -53,7 +63,7 @@ async function walk(browser: Browser): Promise<void> {
   await shot('print');
   await page.goto(base);
   await page
-    .getByRole('row', { name: /Finish reading sheet/ })
+    .getByRole('region', { name: /^Deck-plan desk rig/ })
     .getByRole('link', { name: 'Go on' })
     .click();
   await page.waitForURL(/read$/);

@@ -1,6 +1,7 @@
 import type { MarkKit } from '@/core/marks';
-import type { Setup } from '../src/server/setups/setup';
-import { recipeSchema } from '../src/server/setups/shapes';
+import { declaredEffect, type DeclaredEffect } from '../src/core/correction';
+import type { Setup, SetupSetting } from '../src/server/setups/setup';
+import { machineWordsSchema, recipeSchema } from '../src/server/setups/shapes';
 import { rollKitSchema } from '../src/shapes/kits';
 
 /** A rig with nothing special about it, for view models. */
@@ -40,6 +41,33 @@ export const plainSetup = (more: Partial<Setup> = {}): Setup => ({
   version: 1,
   ...more,
 });
+
+/** An offset to the right, in steps of 0.05 mm. */
+export const plainSetting = (more: Partial<SetupSetting> = {}): SetupSetting => {
+  const declared: DeclaredEffect = {
+    kind: 'offset',
+    unit: 'mm',
+    direction: 'right',
+    anchor: { x: 0, y: 0 },
+    nominalMm: null,
+  };
+  return {
+    ...declared,
+    id: 'x',
+    name: 'Offset X',
+    step: 0.05,
+    value: 0,
+    wanted: 0,
+    min: null,
+    max: null,
+    display: 'signed',
+    kept: 'one',
+    on: 'cutter',
+    words: machineWordsSchema.parse({}),
+    effect: declaredEffect(declared),
+    ...more,
+  };
+};
 
 /** Four marks, as a roll rig reads them. */
 export const ROLL_MARKS: MarkKit = {

@@ -1,177 +1,260 @@
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import { z } from 'zod';
 
-import { lengthText } from '@/core/units';
-import { loadBench, type BenchSetup } from '@/server/setups/bench';
+import type { LengthUnit } from '@/core/units';
+import { StartButton } from '@/features/pieces/StartButton';
 import { preferences, requestDeps } from '@/server/base/context';
+import { rigsOf } from '@/server/rigs/repository';
 import { listRuns } from '@/server/runs/listRuns';
+import { loadBench } from '@/server/setups/bench';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { RecordChart } from '@/ui/RecordChart';
 import { StateTag } from '@/ui/StateTag';
 
 import { Page } from '../frame/Page';
 
-import { benchView, type BenchView, type SetupCardView } from './bench.view';
-import { EVENT_WORDS } from '@/ui/eventWords';
-import { StartButton } from '@/features/pieces/StartButton';
+import {
+  benchView,
+  SHOWN,
+  type BenchFilter,
+  type BenchView,
+  type RigGroupView,
+  type SetupRowView,
+  type Shown,
+} from './bench.view';
 
-/** Rigs and what needs doing now. */
-export async function BenchPage() {
+const asked = z.object({
+  show: z.enum(SHOWN).catch('all'),
+  find: z.string().max(80).catch(''),
+});
+
+/** Rigs, what is on them, and what needs doing now. */
+export async function BenchPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const filter = asked.parse(await searchParams);
   const { unit } = await preferences();
   const deps = requestDeps();
   const setups = await loadBench(deps);
-  const view = benchView(
-    setups,
-    unit,
-    new Date(),
-    (await listRuns(deps, { show: 'open', sort: 'newest', page: 1 })).rows,
+  const rigs = await rigsOf(
+    deps,
+    setups.map((s) => s.setup),
   );
-  const charted = setups.find((r) => r.setup.id === view.chartSetupId);
+  const runs = await listRuns(deps, { show: 'open', sort: 'newest', page: 1 });
+  const onIt = Object.fromEntries(rigs.flatMap((r) => (r.onIt ? [[r.id, r.onIt.setupId]] : [])));
+  const view = benchView(setups, unit, new Date(), runs.rows, onIt, filter);
   return (
-    <Page context={<strong>{setups.length === 1 ? '1 rig' : `${setups.length} rigs`} on the bench</strong>}>
+    <Page
+      context={
+        <strong>
+          {rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`},{' '}
+          {setups.length === 1 ? '1 setup' : `${setups.length} setups`}
+        </strong>
+      }
+    >
       <div className="answer-row">
         <h1 className="answer">{view.answer}</h1>
         <Link href="/rigs/new" className="btn btn-plain flex-shrink-0">
           <Plus size={20} aria-hidden /> Add a rig
         </Link>
       </div>
+      {setups.length > 1 && <Find filter={filter} counts={view.counts} />}
       {view.groups.map((group) => (
-        <section key={group.id} className="rig-group" aria-label={`On the rig ${group.name}`}>
-          <header>
-            <h2>
-              <Link href={`/rigs/${group.id}`}>{group.name}</Link>
-            </h2>
-            <span className="end">
-              {group.shows && (
-                <span className="small-print">
-                  shows <span className="mono">{group.shows}</span>
-                </span>
-              )}
-              <Link href={`/rigs/${group.id}/new`} aria-label={`Another medium on ${group.name}`}>
-                Another medium
-              </Link>
-            </span>
-          </header>
-          <div className="rig-cards">
-            {group.cards.map((card) => (
-              <SetupCard
-                key={card.id}
-                card={card}
-                unit={unit}
-                setup={setups.find((r) => r.setup.id === card.id)!}
-              />
-            ))}
-          </div>
-        </section>
+        <RigGroup key={group.id} group={group} unit={unit} />
       ))}
+      {setups.length > 0 && view.groups.length === 0 && (
+        <p>
+          Nothing on the bench is called or waits like that. <Link href="/">Show all of it</Link>
+        </p>
+      )}
       {setups.length > 0 && (
-        <div className="bench-below">
-          <Tasks tasks={view.tasks} />
-          {charted && (
-            <section className="panel">
-              <RecordChart
-                title={`${charted.setup.name}: what 95 of 100 cuts stayed within, ${unit}`}
-                points={charted.history.map((h) => ({
-                  at: h.at,
-                  r95Mm: h.r95Mm,
-                  words:
-                    h.kind === 'quick-check'
-                      ? 'quick check'
-                      : h.proved
-                        ? 'calibrated and proved'
-                        : 'measured, left as it is',
-                }))}
-                events={charted.events.map((e) => ({ at: e.at, words: EVENT_WORDS[e.kind] ?? e.kind }))}
-                toleranceMm={charted.setup.toleranceMm}
-                unit={unit}
-              />
-            </section>
-          )}
-        </div>
+        <p className="small-print">
+          Figures in {unit}: 95 of 100 cuts stay within this, of what is allowed. The numbers say what comes
+          first.
+        </p>
       )}
     </Page>
   );
 }
 
-function SetupCard({ card, unit, setup }: { card: SetupCardView; unit: 'mm' | 'in'; setup: BenchSetup }) {
+const SHOWN_WORDS: Readonly<Record<Shown, string>> = {
+  all: 'All',
+  'needs-you': 'Needs you',
+  leaning: 'Leaning',
+  'never-proved': 'Never proved',
+};
+
+function Find({ filter, counts }: { filter: BenchFilter; counts: BenchView['counts'] }) {
+  const at = (show: Shown): string => {
+    const query = new URLSearchParams({
+      ...(show === 'all' ? {} : { show }),
+      ...(filter.find ? { find: filter.find } : {}),
+    }).toString();
+    return query ? `/?${query}` : '/';
+  };
   return (
-    <section className="panel rig-card" aria-label={`${card.name}, ${card.media}`}>
-      <PlumbGlyph ratio={card.ratio} size={150} label={card.glyphLabel} />
-      <div>
-        <h3>
-          <Link href={`/setups/${card.id}`}>{card.media}</Link>
-        </h3>
-        <p className="soft mb-2">{card.size}</p>
-        <StateTag state={card.state} />
-        {card.r95 !== null && (
-          <p className="mb-1 mt-1">
-            <span className="mono big">{card.r95}</span> <span className="mono">{unit}</span>
-            <br />
-            <span className="small-print">
-              95 of 100 cuts stay within this; allowed <span className="mono">{card.allowed}</span>
-            </span>
-          </p>
-        )}
-        {card.r95 === null && (
-          <p className="small-print my-2">allowed {lengthText(setup.setup.toleranceMm, unit)}</p>
-        )}
-        {card.lines.map((line) => (
-          <p key={line} className="mb-0" style={{ fontSize: '0.9375rem' }}>
-            {line}
-          </p>
-        ))}
-      </div>
-      <div className="acts">
-        {card.changeOver && (
-          <Link href={`/setups/${card.id}/change-over`} className="btn btn-plain">
-            Change over
-          </Link>
-        )}
-        <StartButton
-          setupId={card.id}
-          kind="calibration"
-          words={setup.open.some((s) => s.kind === 'calibration') ? 'Go on calibrating' : 'Calibrate'}
+    <div className="find">
+      <form role="search" className="d-flex gap-2">
+        <FormControl
+          type="search"
+          name="find"
+          defaultValue={filter.find}
+          aria-label="Find rig, medium or job"
+          placeholder="Find rig, medium, job"
         />
-        {(card.state !== null || setup.unproved !== null) && (
-          <StartButton setupId={card.id} kind="quick-check" words="Quick check" />
-        )}
-        <Link href={`/setups/${card.id}/roll`} className="btn btn-plain">
-          Drift
-        </Link>
-      </div>
+        {filter.show !== 'all' && <input type="hidden" name="show" value={filter.show} />}
+        <Button type="submit" variant="plain">
+          Find
+        </Button>
+      </form>
+      <nav aria-label="Which setups" className="btn-group flex-wrap">
+        {SHOWN.map((show) => (
+          <Link
+            key={show}
+            href={at(show)}
+            className={`btn btn-plain${filter.show === show ? ' active' : ''}`}
+            aria-current={filter.show === show ? 'true' : undefined}
+          >
+            {SHOWN_WORDS[show]} <span className="fw-normal">{counts[show]}</span>
+          </Link>
+        ))}
+      </nav>
+    </div>
+  );
+}
+
+/** A rig is a beam; its setups hang on it. */
+function RigGroup({ group, unit }: { group: RigGroupView; unit: LengthUnit }) {
+  return (
+    <section className="rig-group" aria-label={`On the rig ${group.name}`}>
+      <header>
+        <h2>
+          <Link href={`/rigs/${group.id}`}>{group.name}</Link>
+        </h2>
+        <span className="soft">{group.about}</span>
+        <span className="end">
+          {group.onIt && (
+            <span>
+              on it: <strong>{group.onIt}</strong>
+            </span>
+          )}
+          {group.shows && (
+            <span className="small-print">
+              shows <span className="mono">{group.shows}</span>
+            </span>
+          )}
+          <Link href={`/rigs/${group.id}/new`} aria-label={`Another medium on ${group.name}`}>
+            Another medium
+          </Link>
+        </span>
+      </header>
+      {group.open.map((row) => (
+        <OpenRow key={row.id} row={row} unit={unit} />
+      ))}
+      {group.quiet.length > 0 && (
+        <div className="quiet-setups">
+          {group.quiet.map((row) => (
+            <QuietSetup key={row.id} row={row} />
+          ))}
+        </div>
+      )}
     </section>
   );
 }
 
-function Tasks({ tasks }: { tasks: BenchView['tasks'] }) {
+/** A setup that waits for somebody: why, how it stands, and what can be done. */
+function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) {
   return (
-    <section className="panel">
-      <h2>Do next</h2>
-      {tasks.length === 0 && (
-        <p className="mb-0">Nothing is waiting. Check a rig quickly before a tight job.</p>
+    <section className="setup-row" aria-label={`${row.name}, ${row.media}`}>
+      <span className="order" aria-label={`number ${row.number}`}>
+        {row.number}
+      </span>
+      <PlumbGlyph ratio={row.ratio} size={64} label={row.glyphLabel} />
+      <div>
+        <h3>
+          <Link href={`/setups/${row.id}`}>{row.media}</Link> <span className="soft">{row.size}</span>{' '}
+          <StateTag state={row.state} />
+        </h3>
+        {row.tasks.map((task) => (
+          <p key={task.key} className="mb-0">
+            {task.words}
+          </p>
+        ))}
+        <p className="small-print mb-0">{row.lines.join('; ')}</p>
+      </div>
+      <p className="figure mb-0">
+        {row.r95 !== null && (
+          <>
+            <span className="mono big">{row.r95}</span> <span className="mono">{unit}</span>
+            <br />
+          </>
+        )}
+        <span className="small-print">
+          {row.r95 === null ? '' : 'of '}
+          {row.allowed} allowed
+        </span>
+      </p>
+      <RowActs row={row} />
+    </section>
+  );
+}
+
+function RowActs({ row }: { row: SetupRowView }) {
+  const first = row.number === 1;
+  const [task] = row.tasks;
+  const links = row.tasks.filter((t) => t.href !== null);
+  return (
+    <div className="acts">
+      {links.map((t, i) => (
+        <Link key={t.key} className={`btn ${first && i === 0 ? 'btn-main' : 'btn-plain'}`} href={t.href!}>
+          {t.href!.endsWith('/change-over') ? 'Change over' : 'Go on'}
+        </Link>
+      ))}
+      {row.changeOver && !links.some((t) => t.href!.endsWith('/change-over')) && (
+        <Link href={`/setups/${row.id}/change-over`} className="btn btn-plain">
+          Change over
+        </Link>
       )}
-      <table className="rows">
-        <tbody>
-          {tasks.map((task, i) => (
-            <tr key={task.key}>
-              <th scope="row">
-                {task.words}
-                <br />
-                <span className="small-print">{task.rigName}</span>
-              </th>
-              <td className="text-end">
-                {task.href ? (
-                  <Link className={`btn ${i === 0 ? 'btn-main' : 'btn-plain'}`} href={task.href}>
-                    Go on
-                  </Link>
-                ) : (
-                  <StartButton setupId={task.setupId} kind={task.start!} words="Start" main={i === 0} />
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      {!row.calibrating && (
+        <StartButton
+          setupId={row.id}
+          kind="calibration"
+          words="Calibrate"
+          main={first && task?.start === 'calibration'}
+        />
+      )}
+      {row.checkable && (
+        <StartButton
+          setupId={row.id}
+          kind="quick-check"
+          words="Quick check"
+          main={first && task?.start === 'quick-check'}
+        />
+      )}
+      <Link href={`/setups/${row.id}/roll`} className="btn btn-plain">
+        Drift
+      </Link>
+    </div>
+  );
+}
+
+/** Nothing waits: its glyph, its figure, and the way to its page. */
+function QuietSetup({ row }: { row: SetupRowView }) {
+  return (
+    <section aria-label={`${row.name}, ${row.media}`}>
+      <PlumbGlyph ratio={row.ratio} size={48} label={row.glyphLabel} />
+      <div>
+        <Link href={`/setups/${row.id}`}>{row.media}</Link>
+        <br />
+        <span className="small-print">
+          {row.size} <strong className="mono">{row.r95}</strong> of {row.allowed}
+          {row.changeOver && ', other figures'}
+        </span>
+      </div>
     </section>
   );
 }

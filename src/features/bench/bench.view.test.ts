@@ -1,6 +1,6 @@
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup, OpenSession } from '@/server/setups/bench';
-import { plainSetup } from '@test/setups';
+import { plainSetup, plainSetting } from '@test/setups';
 
 import { benchView } from './bench.view';
 
@@ -11,6 +11,7 @@ function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
   return {
     setup: plainSetup({
       id: name,
+      rigId: name,
       name,
       media: 'matt paper',
       sheetWidthMm: 210,
@@ -43,7 +44,7 @@ test.each<[string, BenchSetup[], string]>([
   [
     'all plumb',
     [benchSetup('A', measured('plumb', 0.1)), benchSetup('B', measured('plumb', 0.2))],
-    'Every rig is plumb.',
+    'Every setup is plumb.',
   ],
   [
     'one leaning',
@@ -97,7 +98,7 @@ test.each<[string, Partial<BenchSetup>, string[], string | null]>([
 
 test('a card: state, ratio to what is allowed, and what happened since', () => {
   const card = view(benchSetup('A', { ...measured('leaning', 0.34, 5), ...event('firmware', 1) })).groups[0]!
-    .cards[0]!;
+    .open[0]!;
   expect(card).toMatchObject({
     state: 'leaning',
     r95: '0.34',
@@ -105,7 +106,7 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
     lines: ['proved 5 days ago', 'software or firmware changed 1 day ago'],
   });
   expect(card.ratio).toBeCloseTo(0.85, 9);
-  expect(view(benchSetup('A')).groups[0]!.cards[0]).toMatchObject({
+  expect(view(benchSetup('A')).groups[0]!.open[0]).toMatchObject({
     state: null,
     ratio: null,
     r95: null,
@@ -118,8 +119,8 @@ test('after a correction without its proof the card holds no figure of before', 
     benchSetup('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
   );
   expect(bench.answer).toBe('A was corrected and not proved yet: a quick check tells.');
-  expect(bench.groups[0]!.cards[0]).toMatchObject({ state: null, ratio: null, r95: null });
-  expect(bench.groups[0]!.cards[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
+  expect(bench.groups[0]!.open[0]).toMatchObject({ state: null, ratio: null, r95: null });
+  expect(bench.groups[0]!.open[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
 });
 
 test.each([
@@ -156,4 +157,60 @@ test.each([
   };
   const { tasks } = benchView([], 'mm', NOW, [run, { ...run, id: 'y', stage: 'closed' }]);
   expect(tasks.map((t) => [t.words, t.href])).toEqual([[words, '/jobs/x']]);
+});
+
+describe('several media on one rig', () => {
+  const on = (
+    media: string,
+    more: Partial<BenchSetup>,
+    settings: BenchSetup['setup']['settings'] = [],
+  ): BenchSetup => {
+    const one = benchSetup(media, more);
+    return { ...one, setup: { ...one.setup, rigId: 'r', name: 'Roll rig', media, settings } };
+  };
+  const x = plainSetting({ value: 0.85, wanted: 0.85 });
+  const list = [
+    on('vinyl', measured('plumb', 0.1), [x]),
+    on('foil', measured('leaning', 0.35), [{ ...x, wanted: 1.1 }]),
+    on('film', measured('out-of-plumb', 0.9)),
+    on('cling', {}),
+  ];
+
+  test('one group, the most urgent first, quiet ones apart; the answer names the medium', () => {
+    const { answer, groups, counts } = benchView(list, 'mm', NOW, [], { r: 'vinyl' });
+    expect(answer).toContain('film on Roll rig is out of plumb');
+    expect(groups).toHaveLength(1);
+    expect(groups[0]).toMatchObject({ name: 'Roll rig', onIt: 'vinyl', shows: 'Offset X 0.85' });
+    expect(groups[0]!.open.map((r) => [r.number, r.media])).toEqual([
+      [1, 'film'],
+      [2, 'foil'],
+      [3, 'cling'],
+    ]);
+    expect(groups[0]!.quiet.map((r) => r.media)).toEqual(['vinyl']);
+    expect(counts).toEqual({ all: 4, 'needs-you': 3, leaning: 2, 'never-proved': 1 });
+  });
+
+  test('what another medium left typed is changed over first', () => {
+    const [row] = benchView([list[1]!], 'mm', NOW).groups[0]!.open;
+    expect(row!.changeOver).toBe(true);
+    expect(row!.lines).toContain('the machine shows other figures: change over first');
+    expect(row!.tasks[0]).toMatchObject({
+      words: 'Change over, then: Calibrate before it is out',
+      href: '/setups/foil/change-over',
+      start: null,
+    });
+  });
+
+  test.each([
+    [{ show: 'never-proved', find: '' }, ['cling']],
+    [{ show: 'leaning', find: '' }, ['film', 'foil']],
+    [{ show: 'all', find: ' FO' }, ['foil']],
+    [{ show: 'all', find: 'do not run' }, ['film']],
+    [{ show: 'needs-you', find: 'nobody' }, []],
+  ] as const)('found by %j', (filter, media) => {
+    const { groups, tasks } = benchView(list, 'mm', NOW, [], {}, filter);
+    expect(groups.flatMap((g) => [...g.open, ...g.quiet].map((r) => r.media))).toEqual(media);
+    // What waits is told whatever is looked for.
+    expect(tasks).toHaveLength(3);
+  });
 });

@@ -9,7 +9,8 @@ import type { CorrectionWay } from '@/server/sessions/session';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { sizeWords } from '@/ui/sizeWords';
 
-export interface SetupCardView {
+/** One setup: what is known of it, and what it waits for. */
+export interface SetupRowView {
   readonly id: string;
   readonly name: string;
   readonly media: string;
@@ -22,15 +23,28 @@ export interface SetupCardView {
   readonly allowed: string;
   readonly glyphLabel: string;
   readonly lines: readonly string[];
+  /** Its place in the order of urgency over the whole bench, from 1; null when nothing waits. */
+  readonly number: number | null;
+  readonly tasks: readonly TaskView[];
+  /** A calibration of it is open: it is gone on with, not started. */
+  readonly calibrating: boolean;
+  /** Something was measured, so that a quick check says something. */
+  readonly checkable: boolean;
 }
 
 /** A rig, what its machine shows, and the setups on it. */
 export interface RigGroupView {
   readonly id: string;
   readonly name: string;
+  readonly about: string;
+  /** What it was changed over to last; null when nobody said. */
+  readonly onIt: string | null;
   /** “Offset X 0.85, Offset Y 0.20”; empty where it takes no figures or keeps them by medium. */
   readonly shows: string;
-  readonly cards: readonly SetupCardView[];
+  /** What needs somebody, the most urgent first. */
+  readonly open: readonly SetupRowView[];
+  /** What is quiet. */
+  readonly quiet: readonly SetupRowView[];
 }
 
 export interface TaskView {
@@ -41,15 +55,30 @@ export interface TaskView {
   /** Where to go on: an open session, a run, a change-over; else something to start. */
   readonly href: string | null;
   readonly start: 'calibration' | 'quick-check' | null;
+  readonly urgency: number;
 }
+
+export const SHOWN = ['all', 'needs-you', 'leaning', 'never-proved'] as const;
+export type Shown = (typeof SHOWN)[number];
 
 export interface BenchView {
   readonly answer: string;
+  readonly counts: Readonly<Record<Shown, number>>;
   readonly groups: readonly RigGroupView[];
+  /** Everything that waits, in the order of its urgency. */
   readonly tasks: readonly TaskView[];
-  /** The rig whose record is most worth looking at. */
-  readonly chartSetupId: string | null;
 }
+
+export interface BenchFilter {
+  readonly show: Shown;
+  /** Part of a rig’s, a medium’s or a job’s name. */
+  readonly find: string;
+}
+
+const EVERYTHING: BenchFilter = { show: 'all', find: '' };
+
+/** What is dealt with first. Nothing runs out of plumb; what is half done comes before what is only due. */
+const URGENCY = { out: 0, open: 1, run: 2, unproved: 3, event: 4, leaning: 5, unknown: 6 } as const;
 
 /** What the bench says and shows. */
 export function benchView(
@@ -57,38 +86,79 @@ export function benchView(
   unit: LengthUnit,
   now: Date,
   runs: readonly RunRow[] = [],
+  onIt: Readonly<Record<string, string>> = {},
+  filter: BenchFilter = EVERYTHING,
 ): BenchView {
+  const tasks = [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasksOf(r))].toSorted(
+    (a, b) => a.urgency - b.urgency,
+  );
+  const order = [...new Set(tasks.map((t) => t.setupId))];
+  const rows = setups.map((s) => rowOf(s, tasks, order, unit, now));
+  const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));
+  const wanted = of(filter.show).filter((r) => found(r, filter.find));
   return {
     answer: answer(setups),
-    groups: groupsOf(setups, unit, now),
-    tasks: [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasks(r))],
-    chartSetupId:
-      setups.reduce<BenchSetup | null>(
-        (worst, r) =>
-          r.history.length > 1 && (worst === null || r.history.length > worst.history.length) ? r : worst,
-        null,
-      )?.setup.id ?? null,
+    counts: {
+      all: rows.length,
+      'needs-you': of('needs-you').length,
+      leaning: of('leaning').length,
+      'never-proved': of('never-proved').length,
+    },
+    groups: groupsOf(setups, wanted, onIt),
+    tasks,
   };
 }
 
-function groupsOf(setups: readonly BenchSetup[], unit: LengthUnit, now: Date): RigGroupView[] {
-  const groups = new Map<string, BenchSetup[]>();
-  for (const s of setups) {
-    const own = groups.get(s.setup.rigId);
-    if (own) own.push(s);
-    else groups.set(s.setup.rigId, [s]);
+function isShown(row: SetupRowView, show: Shown): boolean {
+  switch (show) {
+    case 'all':
+      return true;
+    case 'needs-you':
+      return row.number !== null;
+    case 'leaning':
+      return row.state === 'leaning' || row.state === 'out-of-plumb';
+    case 'never-proved':
+      return row.state === null;
+    default:
+      return show satisfies never;
   }
-  return [...groups.values()].map((own) => {
+}
+
+const found = (row: SetupRowView, find: string): boolean =>
+  [row.name, row.media, row.size, ...row.tasks.map((t) => t.words)].some((words) =>
+    words.toLowerCase().includes(find.trim().toLowerCase()),
+  );
+
+function groupsOf(
+  setups: readonly BenchSetup[],
+  rows: readonly SetupRowView[],
+  onIt: Readonly<Record<string, string>>,
+): RigGroupView[] {
+  const byRig = new Map<string, BenchSetup[]>();
+  for (const s of setups) {
+    const own = byRig.get(s.setup.rigId);
+    if (own) own.push(s);
+    else byRig.set(s.setup.rigId, [s]);
+  }
+  return [...byRig.values()].flatMap((own) => {
     const { setup } = own[0]!;
-    return {
-      id: setup.rigId,
-      name: setup.name,
-      shows: setup.settings
-        .filter((s) => s.kept === 'one')
-        .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
-        .join(', '),
-      cards: own.map((r) => card(r, unit, now)),
-    };
+    const shown = rows.filter((r) => own.some((s) => s.setup.id === r.id));
+    if (shown.length === 0) return [];
+    const open = shown.filter((r) => r.number !== null);
+    return [
+      {
+        id: setup.rigId,
+        name: setup.name,
+        about: setup.printer === setup.cutter ? setup.cutter : `${setup.printer}, ${setup.cutter}`,
+        onIt: own.find((s) => s.setup.id === onIt[setup.rigId])?.setup.media ?? null,
+        shows: setup.settings
+          .filter((s) => s.kept === 'one')
+          .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
+          .join(', '),
+        open: open.toSorted((a, b) => a.number! - b.number!),
+        quiet: shown.filter((r) => r.number === null),
+      },
+    ];
   });
 }
 
@@ -100,32 +170,44 @@ function unseen(r: BenchSetup): SetupEvent[] {
   return r.events.filter((e) => last === null || e.at > last.at);
 }
 
-function card(r: BenchSetup, unit: LengthUnit, now: Date): SetupCardView {
+function rowOf(
+  r: BenchSetup,
+  tasks: readonly TaskView[],
+  order: readonly string[],
+  unit: LengthUnit,
+  now: Date,
+): SetupRowView {
   const last = latest(r);
   const event = unseen(r).at(-1);
   // What was measured before a correction is no figure of the rig after it.
   const known = r.unproved ? null : last;
-  const r95 = known ? lengthFigure(known.r95Mm, unit) : null;
+  const changeOver = toType(r.setup.settings).length > 0;
   const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
+  const of = `Plumb line of ${r.setup.name}, ${r.setup.media}`;
+  const place = order.indexOf(r.setup.id);
   return {
     id: r.setup.id,
     name: r.setup.name,
     media: r.setup.label ? `${r.setup.media}, ${r.setup.label}` : r.setup.media,
-    changeOver: toType(r.setup.settings).length > 0,
     size: sizeWords(r.setup, unit),
+    changeOver,
     state: known?.state ?? null,
     ratio: known ? known.r95Mm / r.setup.toleranceMm : null,
-    r95,
+    r95: known ? lengthFigure(known.r95Mm, unit) : null,
     allowed: lengthFigure(r.setup.toleranceMm, unit),
     glyphLabel: known
-      ? `Plumb line of ${r.setup.name}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.setup.toleranceMm, unit)} allowed`
-      : `Plumb line of ${r.setup.name}: not ${r.unproved ? 'proved' : 'measured'} yet`,
+      ? `${of}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.setup.toleranceMm, unit)} allowed`
+      : `${of}: not ${r.unproved ? 'proved' : 'measured'} yet`,
     lines: [
       ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
       last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
-      ...(toType(r.setup.settings).length > 0 ? ['the machine shows other figures: change over first'] : []),
+      ...(changeOver ? ['the machine shows other figures: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
+    number: place < 0 ? null : place + 1,
+    tasks: tasks.filter((t) => t.setupId === r.setup.id),
+    calibrating: r.open.some((s) => s.kind === 'calibration'),
+    checkable: known !== null || r.unproved !== null,
   };
 }
 
@@ -157,11 +239,12 @@ function runTask(r: RunRow): TaskView[] {
       setupId: r.setupId,
       href: `/jobs/${r.id}`,
       start: null,
+      urgency: URGENCY.run,
     },
   ];
 }
 
-function tasks(r: BenchSetup): TaskView[] {
+function tasksOf(r: BenchSetup): TaskView[] {
   const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
   const found: TaskView[] = r.open.map((s) => ({
     ...base,
@@ -169,12 +252,13 @@ function tasks(r: BenchSetup): TaskView[] {
     words: openWords(s, r.setup.changeable),
     href: `/calibrate/${s.id}`,
     start: null,
+    urgency: URGENCY.open,
   }));
   if (found.length > 0) return found;
   const last = latest(r);
   // Nothing is measured while the machine shows another medium’s figures.
   const change = toType(r.setup.settings).length > 0;
-  const start = (words: string, kind: 'calibration' | 'quick-check'): TaskView[] => [
+  const start = (words: string, kind: 'calibration' | 'quick-check', urgency: number): TaskView[] => [
     change
       ? {
           ...base,
@@ -182,19 +266,29 @@ function tasks(r: BenchSetup): TaskView[] {
           words: `Change over, then: ${words}`,
           href: `/setups/${r.setup.id}/change-over`,
           start: null,
+          urgency,
         }
-      : { ...base, key: `${r.setup.id}-${kind}`, words, href: null, start: kind },
+      : { ...base, key: `${r.setup.id}-${kind}`, words, href: null, start: kind, urgency },
   ];
   if (r.unproved)
-    return start(`Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`, 'quick-check');
-  if (!last) return start('First calibration', 'calibration');
+    return start(
+      `Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`,
+      'quick-check',
+      URGENCY.unproved,
+    );
+  if (!last) return start('First calibration', 'calibration', URGENCY.unknown);
   const event = unseen(r).at(-1);
   if (event)
-    return start(`Quick check: ${EVENT_WORDS[event.kind]} on ${format(event.at, 'd MMMM')}`, 'quick-check');
+    return start(
+      `Quick check: ${EVENT_WORDS[event.kind]} on ${format(event.at, 'd MMMM')}`,
+      'quick-check',
+      URGENCY.event,
+    );
   if (last.state !== 'plumb')
     return start(
       last.state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
       'calibration',
+      last.state === 'leaning' ? URGENCY.leaning : URGENCY.out,
     );
   return [];
 }
@@ -229,12 +323,17 @@ function openWords(s: BenchSetup['open'][number], changeable: Changeable): strin
   }
 }
 
+/** A rig by its name; where several media are on it, the medium too. */
+const nameOf = (s: BenchSetup, all: readonly BenchSetup[]): string =>
+  all.some((o) => o !== s && o.setup.rigId === s.setup.rigId)
+    ? `${s.setup.media} on ${s.setup.name}`
+    : s.setup.name;
+
 function answer(setups: readonly BenchSetup[]): string {
   if (setups.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
+  const names = (which: readonly BenchSetup[]): string[] => which.map((s) => nameOf(s, setups));
   const named = (state: PlumbState | null): string[] =>
-    setups
-      .filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state)
-      .map((r) => r.setup.name);
+    names(setups.filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state));
   const out = named('out-of-plumb');
   const leaning = named('leaning');
   const open = setups.filter((r) => r.open.some((s) => s.stage !== 'print'));
@@ -242,15 +341,14 @@ function answer(setups: readonly BenchSetup[]): string {
     return `${list(out)} ${out.length > 1 ? 'are' : 'is'} out of plumb: calibrate before anything is run there.`;
   if (leaning.length > 0)
     return `${list(leaning)} ${leaning.length > 1 ? 'are' : 'is'} leaning: calibrate before the next tight job.`;
-  if (open.length > 0)
-    return `A sheet of ${list(open.map((r) => r.setup.name))} is half done: go on where you left it.`;
-  const unproved = setups.filter((r) => r.unproved !== null).map((r) => r.setup.name);
+  if (open.length > 0) return `A sheet of ${list(names(open))} is half done: go on where you left it.`;
+  const unproved = names(setups.filter((r) => r.unproved !== null));
   if (unproved.length > 0)
     return `${list(unproved)} ${unproved.length > 1 ? 'were' : 'was'} corrected and not proved yet: a quick check tells.`;
   const unknown = named(null);
   if (unknown.length > 0)
     return `${list(unknown)} ${unknown.length > 1 ? 'have' : 'has'} not been measured yet: print a proof sheet.`;
-  return 'Every rig is plumb.';
+  return setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.';
 }
 
 const list = (names: readonly string[]): string =>

@@ -205,7 +205,7 @@ function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
           <tbody>
             {history.map((h, i) => (
               <tr key={i}>
-                <td>{format(h.at, 'd MMM yyyy HH:mm')}</td>
+                <td className="text-nowrap">{format(h.at, 'd MMM yyyy, HH:mm')}</td>
                 <td>{h.by}</td>
                 <td>{h.setting}</td>
                 <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>

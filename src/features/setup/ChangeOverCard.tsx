@@ -62,7 +62,7 @@ export function ChangeOverCard({
               {r.machine}: {DEED_WORDS[r.deed]}
             </span>
           </div>
-          <div className="figures mono">
+          <div className="to-show mono">
             {r.deed === 'type' && (
               <>
                 <span className="from">{r.from}</span> <span aria-hidden>→</span>{' '}

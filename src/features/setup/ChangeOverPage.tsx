@@ -40,7 +40,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
       }
     >
       <h1 className="answer">
-        {rig.name} now gets {setup.media}: {typeWords(type)}.
+        {rig.name} now gets {setup.media}: {typeWords(type, rows.length)}.
       </h1>
       <div className="two">
         <ChangeOverCard
@@ -85,12 +85,11 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
   );
 }
 
-const typeWords = (type: number): string =>
-  type === 0
-    ? 'nothing to type, load it and look'
-    : type === 1
-      ? 'type one figure, leave the rest'
-      : `type ${type} figures, leave the rest`;
+function typeWords(type: number, all: number): string {
+  if (type === 0) return 'nothing to type, load it and look';
+  const figures = type === 1 ? 'type one figure' : `type ${type} figures`;
+  return type === all ? figures : `${figures}, leave the rest`;
+}
 
 function Load({ setup, unit }: { setup: Setup; unit: 'mm' | 'in' }) {
   const { marks, recipe } = setup;

@@ -13,7 +13,9 @@ import { loadBench, type BenchSetup } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
+import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { RecordChart } from '@/ui/RecordChart';
 import { sizeWords } from '@/ui/sizeWords';
 import { StateTag } from '@/ui/StateTag';
 
@@ -50,7 +52,10 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
       <h1 className="answer">{setupAnswer(setup)}</h1>
       {!setup.archived && <Acts setup={setup} onBench={onBench} wrong={wrong} />}
       <div className="two mt-3">
-        <Standing setup={setup} entries={standing} unit={unit} />
+        <div className="stack">
+          <Standing setup={setup} entries={standing} unit={unit} />
+          {onBench && onBench.history.length > 1 && <Record bench={onBench} unit={unit} />}
+        </div>
         <div className="stack side">
           <About setup={setup} onBench={onBench} unit={unit} />
           <section className="panel">
@@ -100,10 +105,6 @@ function Standing({
   entries: readonly StandingEntry[];
   unit: LengthUnit;
 }) {
-  const figures = (entry: StandingEntry): string =>
-    setup.settings
-      .map((s) => `${s.name} ${fixed(entry.settings[s.id] ?? s.wanted, placesOfStep(s.step))}`)
-      .join(', ') || 'no figures';
   return (
     <section className="panel">
       <h2>Its standing correction</h2>
@@ -116,7 +117,11 @@ function Standing({
           <thead>
             <tr>
               <th scope="col">since</th>
-              <th scope="col">the machine shows</th>
+              {setup.settings.map((s) => (
+                <th key={s.id} scope="col" className="num">
+                  {s.name}
+                </th>
+              ))}
               <th scope="col">files carry</th>
               <th scope="col">came from</th>
               <th scope="col" className="num">
@@ -131,11 +136,15 @@ function Standing({
             {entries.map((e) => (
               <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
                 <td>
-                  {format(e.since, 'd MMM yyyy')}
+                  <span className="text-nowrap">{format(e.since, 'd MMM yyyy')}</span>
                   <br />
                   <span className="small-print">{e.by}</span>
                 </td>
-                <td className="mono">{e.replacedAt === null ? <strong>{figures(e)}</strong> : figures(e)}</td>
+                {setup.settings.map((s) => (
+                  <td key={s.id} className={`num${e.replacedAt === null ? ' fw-bold' : ''}`}>
+                    {fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step))}
+                  </td>
+                ))}
                 <td>{e.carriesFile ? 'a correction' : 'nothing'}</td>
                 <td>
                   {SOURCE_WORDS[e.source]}
@@ -148,7 +157,7 @@ function Standing({
                     </>
                   )}
                 </td>
-                <td className="num">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
+                <td className="num text-nowrap">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
                 <td className="text-end">
                   {e.replacedAt === null ? (
                     'stands'
@@ -161,6 +170,30 @@ function Standing({
           </tbody>
         </table>
       </div>
+    </section>
+  );
+}
+
+/** What its cuts stayed within over time, with what happened. */
+function Record({ bench, unit }: { bench: BenchSetup; unit: LengthUnit }) {
+  return (
+    <section className="panel">
+      <RecordChart
+        title={`${bench.setup.media}: what 95 of 100 cuts stayed within, ${unit}`}
+        points={bench.history.map((h) => ({
+          at: h.at,
+          r95Mm: h.r95Mm,
+          words:
+            h.kind === 'quick-check'
+              ? 'quick check'
+              : h.proved
+                ? 'calibrated and proved'
+                : 'measured, left as it is',
+        }))}
+        events={bench.events.map((e) => ({ at: e.at, words: EVENT_WORDS[e.kind] ?? e.kind }))}
+        toleranceMm={bench.setup.toleranceMm}
+        unit={unit}
+      />
     </section>
   );
 }

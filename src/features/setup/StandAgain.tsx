@@ -26,5 +26,5 @@ export function StandAgain({
     router.refresh();
     return undefined;
   };
-  return <PendingButton words={`Back to ${when}`} onPress={press} />;
+  return <PendingButton words="Let it stand" label={`Let it stand again, as of ${when}`} onPress={press} />;
 }
