@@ -178,7 +178,7 @@ describe('several media on one rig', () => {
 
   test('one group, the most urgent first, quiet ones apart; the answer names the medium', () => {
     const { answer, groups, counts } = benchView(list, 'mm', NOW, [], { r: 'vinyl' });
-    expect(answer).toContain('film on Roll rig is out of plumb');
+    expect(answer).toContain('Film on Roll rig is out of plumb');
     expect(groups).toHaveLength(1);
     expect(groups[0]).toMatchObject({ name: 'Roll rig', onIt: 'vinyl', shows: 'Offset X 0.85' });
     expect(groups[0]!.open.map((r) => [r.number, r.media])).toEqual([

@@ -97,7 +97,7 @@ export function benchView(
   const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));
   const wanted = of(filter.show).filter((r) => found(r, filter.find));
   return {
-    answer: answer(setups),
+    answer: capital(answer(setups)),
     counts: {
       all: rows.length,
       'needs-you': of('needs-you').length,
@@ -350,6 +350,8 @@ function answer(setups: readonly BenchSetup[]): string {
     return `${list(unknown)} ${unknown.length > 1 ? 'have' : 'has'} not been measured yet: print a proof sheet.`;
   return setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.';
 }
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 const list = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

@@ -122,7 +122,6 @@ function Standing({
                   {s.name}
                 </th>
               ))}
-              <th scope="col">files carry</th>
               <th scope="col">came from</th>
               <th scope="col" className="num">
                 95 of 100 then
@@ -145,12 +144,12 @@ function Standing({
                     {fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step))}
                   </td>
                 ))}
-                <td>{e.carriesFile ? 'a correction' : 'nothing'}</td>
                 <td>
                   {SOURCE_WORDS[e.source]}
+                  {e.carriesFile && '; files carry a part'}
                   {e.session && (
                     <>
-                      ,{' '}
+                      <br />
                       <Link href={`/logbook/${e.session.id}`}>
                         session {String(e.session.number).padStart(4, '0')}
                       </Link>

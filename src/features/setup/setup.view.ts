@@ -23,9 +23,9 @@ export function setupAnswer(setup: Setup): string {
 
 /** Where a standing correction came from. */
 export const SOURCE_WORDS: Readonly<Record<StandingSource, string>> = {
-  'as-found': 'as it was found',
-  proved: 'proved by a calibration',
-  accepted: 'accepted without a proof',
+  'as-found': 'as found',
+  proved: 'proved',
+  accepted: 'accepted, not proved',
   'taken-back': 'an earlier one, taken back',
 };
 
