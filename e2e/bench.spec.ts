@@ -51,8 +51,9 @@ test.describe('every place', () => {
       const errors = listenForErrors(page);
       await page.goto('/');
       for (const name of links) {
+        const from = page.url();
         await page.getByRole('link', { name }).first().click();
-        await page.waitForURL((url) => url.pathname !== '/');
+        await page.waitForURL((url) => url.href !== from);
         await page.getByRole('heading', { level: 1 }).waitFor();
       }
       await isSound(page);

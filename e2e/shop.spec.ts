@@ -13,6 +13,7 @@ async function openSetup(page: Page, medium: string): Promise<void> {
     .getByRole('region', { name: `Roll rig, ${medium}` })
     .getByRole('link', { name: medium })
     .click();
+  await page.waitForURL(/setups\/[0-9a-f-]{36}$/);
   await page.getByRole('heading', { level: 1, name: medium }).waitFor();
 }
 

@@ -3,6 +3,7 @@ import { scaleLinear, scaleUtc } from 'd3';
 import { format } from 'date-fns';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { Rows } from './Rows';
 
 export interface RecordPoint {
   readonly at: Date;
@@ -124,7 +125,7 @@ export function RecordChart({
       </svg>
       <details className="working">
         <summary>The figures</summary>
-        <table className="rows">
+        <Rows label="The figures of the chart">
           <thead>
             <tr>
               <th scope="col">when</th>
@@ -143,7 +144,7 @@ export function RecordChart({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Rows>
       </details>
     </figure>
   );

@@ -5,6 +5,7 @@ import { placeName, rectHeight, rectLattice, rectWidth, type Rect } from '@/core
 import { radialQuantile } from '@/core/statistics';
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { LEANING_FROM } from '@/core/verdict';
+import { Rows } from './Rows';
 
 /** Lattice of the map: fine enough for smooth contours, coarse enough to be computed on every look. */
 const COLUMNS = 21;
@@ -193,7 +194,7 @@ function Table({
   const value = (column: number, row: number): number =>
     grid.values[Math.round(row * (grid.rows - 1)) * grid.columns + Math.round(column * (grid.columns - 1))]!;
   return (
-    <table className="rows mb-2">
+    <Rows label="Spread" className="mb-2">
       <caption className="caption-top">{caption}</caption>
       <tbody>
         {rectLattice({ x0: 0, y0: 0, x1: 1, y1: 1 }, 3, 3).map((p) => (
@@ -208,6 +209,6 @@ function Table({
           </tr>
         ))}
       </tbody>
-    </table>
+    </Rows>
   );
 }

@@ -8,6 +8,7 @@ import { lengthText } from '@/core/units';
 
 import { StartButton } from '@/features/pieces/StartButton';
 import { Page } from '../frame/Page';
+import { Rows } from '@/ui/Rows';
 
 /** Which rig? Or go on with what is open. */
 export async function CalibratePage() {
@@ -29,7 +30,7 @@ export async function CalibratePage() {
         </Link>
       ) : (
         <section className="panel">
-          <table className="rows">
+          <Rows label="Setups">
             <tbody>
               {setups.map((r) => {
                 const last = r.history.at(-1) ?? null;
@@ -64,7 +65,7 @@ export async function CalibratePage() {
                 );
               })}
             </tbody>
-          </table>
+          </Rows>
         </section>
       )}
     </Page>

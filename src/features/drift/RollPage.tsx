@@ -32,6 +32,7 @@ import { Page } from '@/features/frame/Page';
 
 import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
 import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
+import { Rows } from '@/ui/Rows';
 
 /** What is known of a rig's drift along a roll, and the ways to learn more. */
 export async function RollPage({ params }: { params: Promise<{ id: string }> }) {
@@ -180,7 +181,7 @@ function AxisTable({
   ];
   return (
     <>
-      <table className="rows rows-tight">
+      <Rows label="What the log says of drift" tight>
         <thead>
           <tr>
             <th scope="col">term</th>
@@ -205,7 +206,7 @@ function AxisTable({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Rows>
       {known.slips.map((s) => (
         <p key={`${s.runId} ${s.fromM}`} className="mt-2 mb-0">
           Slip in {s.runId}: {offsetText(s.sizeMm.value, axis, unit)} (from{' '}
@@ -254,7 +255,7 @@ function TapeSays({
             ? `${fixed(Math.abs(print.perM), 2)} ± ${fixed(2 * print.uPerM, 2)} mm per m too ${print.perM > 0 ? 'long' : 'short'}.`
             : `True within what the tape can tell (± ${fixed(2 * print.uPerM, 2)} mm per m): leave the feed as it is.`}
       </p>
-      <table className="rows rows-tight mb-2">
+      <Rows label="Measured by tape" tight className="mb-2">
         <tbody>
           {tapes.slice(0, 5).map((t) => {
             const own = lengthError([t])!;
@@ -274,7 +275,7 @@ function TapeSays({
             );
           })}
         </tbody>
-      </table>
+      </Rows>
     </>
   );
 }

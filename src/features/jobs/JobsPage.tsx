@@ -11,6 +11,7 @@ import { Pager } from '@/ui/Pager';
 import { Page } from '../frame/Page';
 
 import { expectedItems } from '@/ui/planWords';
+import { Rows } from '@/ui/Rows';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),
@@ -74,7 +75,7 @@ export async function JobsPage({
             {link({ sort: 'rig' }, 'rig', sort === 'rig')}
             {link({ sort: 'spoiled' }, 'most spoiled', sort === 'spoiled')}
           </div>
-          <table className="rows">
+          <Rows label="Runs">
             <thead>
               <tr>
                 <th scope="col">run</th>
@@ -115,7 +116,7 @@ export async function JobsPage({
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Rows>
           {rows.length === 0 && <p className="soft mb-0">None of these.</p>}
           <Pager
             page={page}

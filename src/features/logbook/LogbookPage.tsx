@@ -12,6 +12,7 @@ import { StateTag } from '@/ui/StateTag';
 import { Page } from '../frame/Page';
 
 import { LogFilterForm } from './LogFilterForm';
+import { Rows } from '@/ui/Rows';
 
 const Query = z.object({
   setup: z.uuid().optional().catch(undefined),
@@ -85,7 +86,7 @@ export async function LogbookPage({
               : 'Calibrate a rig or check one; it will be written here.'}
           </p>
         ) : (
-          <table className="rows">
+          <Rows label="Sessions">
             <thead>
               <tr>
                 <th scope="col" aria-sort={ariaSort(query, 'when')}>
@@ -136,7 +137,7 @@ export async function LogbookPage({
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Rows>
         )}
         <Pager
           page={query.page}

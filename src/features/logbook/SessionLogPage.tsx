@@ -16,6 +16,7 @@ import { ActButton } from '@/features/pieces/ActButton';
 import { passPoints } from '@/features/pieces/passPoints';
 import { Recipe, recipeNoted } from '@/features/pieces/Recipe';
 import { Page } from '../frame/Page';
+import { Rows } from '@/ui/Rows';
 
 /** One session as it happened: readings, fits, what was typed, files, who and when. */
 export async function SessionLogPage({ params }: { params: Promise<{ id: string }> }) {
@@ -57,7 +58,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
             <h2>Readings, as entered</h2>
             {trace.entered.length === 0 && <p className="mb-0">None.</p>}
             {trace.entered.length > 0 && (
-              <table className="rows">
+              <Rows label="Readings">
                 <thead>
                   <tr>
                     <th scope="col">pass</th>
@@ -94,7 +95,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                     </tr>
                   ))}
                 </tbody>
-              </table>
+              </Rows>
             )}
           </section>
         </div>
@@ -103,7 +104,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
           <section className="panel">
             <h2>What was typed</h2>
             {trace.typed.length === 0 && <p className="mb-0">Nothing.</p>}
-            <table className="rows">
+            <Rows label="Figures typed">
               <tbody>
                 {trace.typed.map(({ change, setting, unit: settingUnit, step }) => (
                   <tr key={change.id}>
@@ -118,12 +119,12 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Rows>
           </section>
           <section className="panel">
             <h2>Fits kept</h2>
             {trace.fits.length === 0 && <p className="mb-0">None.</p>}
-            <table className="rows">
+            <Rows label="Files made">
               <tbody>
                 {trace.fits.map(({ fit, position }) => (
                   <tr key={fit.id}>
@@ -135,7 +136,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Rows>
           </section>
           {trace.files.length > 0 && (
             <section className="panel">

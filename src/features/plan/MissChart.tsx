@@ -6,6 +6,7 @@ import { useRef, type PointerEvent } from 'react';
 import type { ProfilePoint, Strategy } from '@/core/layout';
 import { fromMm, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { BOB_PATH } from '@/ui/PlumbGlyph';
+import { Rows } from '@/ui/Rows';
 
 const BOX = { width: 720, height: 330, left: 58, right: 18, top: 18, bottom: 64 };
 
@@ -179,7 +180,7 @@ export function MissChart({
       )}
       <details className="working px-2">
         <summary>The figures, section by section</summary>
-        <table className="rows rows-tight">
+        <Rows label="The figures of the chart" tight>
           <thead>
             <tr>
               <th scope="col">section</th>
@@ -212,7 +213,7 @@ export function MissChart({
               </tr>
             ))}
           </tbody>
-        </table>
+        </Rows>
         {strategy.sections.length > 60 && (
           <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
         )}

@@ -5,6 +5,7 @@ import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
 import { lengthFigure, type LengthUnit } from '@/core/units';
 
 import { duration, expectedItems, metres, STRATEGY_WORDS } from '@/ui/planWords';
+import { Rows } from '@/ui/Rows';
 
 /** Ways to run it, side by side. Choosing one shows it. */
 export function WaysTable({
@@ -26,7 +27,7 @@ export function WaysTable({
   return (
     <section className="panel">
       <h2>Ways to run it, {unit}</h2>
-      <table className="rows rows-tight">
+      <Rows label="Ways to run it" tight>
         <thead>
           <tr>
             <th scope="col">way</th>
@@ -72,7 +73,7 @@ export function WaysTable({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Rows>
     </section>
   );
 }

@@ -25,6 +25,7 @@ import { OffTheBench } from './OffTheBench';
 import { rigView, type RigView, type SetupRowView } from './rig.view';
 import { SameMachines } from './SameMachines';
 import { SeenEffects } from './SeenEffects';
+import { Rows } from '@/ui/Rows';
 
 /** A rig’s home: what its machine shows, what each medium on it wants, and what happened to it. */
 export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
@@ -86,7 +87,7 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
   const same = view.rows.every((r) => r.wants.every((w) => w.deed !== 'type'));
   return (
     <section className="panel">
-      <div className="overflow-auto">
+      <div className="overflow-auto" role="group" aria-label="What its media want" tabIndex={0}>
         <Table borderless className="wants mb-0">
           <thead>
             <tr>
@@ -186,41 +187,39 @@ function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
   return (
     <section className="panel">
       <h2>Typed into its machines</h2>
-      <div className="overflow-auto">
-        <table className="rows">
-          <thead>
-            <tr>
-              <th scope="col">when</th>
-              <th scope="col">who</th>
-              <th scope="col">setting</th>
-              <th scope="col" className="num">
-                from
-              </th>
-              <th scope="col" className="num">
-                to
-              </th>
-              <th scope="col">why</th>
+      <Rows label="Typed into its machines">
+        <thead>
+          <tr>
+            <th scope="col">when</th>
+            <th scope="col">who</th>
+            <th scope="col">setting</th>
+            <th scope="col" className="num">
+              from
+            </th>
+            <th scope="col" className="num">
+              to
+            </th>
+            <th scope="col">why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {history.map((h, i) => (
+            <tr key={i}>
+              <td className="text-nowrap">{format(h.at, 'd MMM yyyy, HH:mm')}</td>
+              <td>{h.by}</td>
+              <td>{h.setting}</td>
+              <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
+              <td className="num">
+                {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
+              </td>
+              <td>
+                {h.reason}
+                {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {history.map((h, i) => (
-              <tr key={i}>
-                <td className="text-nowrap">{format(h.at, 'd MMM yyyy, HH:mm')}</td>
-                <td>{h.by}</td>
-                <td>{h.setting}</td>
-                <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
-                <td className="num">
-                  {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
-                </td>
-                <td>
-                  {h.reason}
-                  {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+          ))}
+        </tbody>
+      </Rows>
       {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
     </section>
   );

@@ -22,6 +22,7 @@ import { StateTag } from '@/ui/StateTag';
 import { RemoveSetup } from './RemoveSetup';
 import { setupAnswer, SOURCE_WORDS } from './setup.view';
 import { StandAgain } from './StandAgain';
+import { Rows } from '@/ui/Rows';
 
 /** A medium and size on a rig: what its machines have to show, what its files carry, and since when. */
 export async function SetupPage({ params }: { params: Promise<{ id: string }> }) {
@@ -112,63 +113,61 @@ function Standing({
         What the machine shall show and what every cut file of this setup carries, from day to day. A
         calibration that is proved replaces it; earlier ones are kept.
       </p>
-      <div className="overflow-auto">
-        <table className="rows">
-          <thead>
-            <tr>
-              <th scope="col">since</th>
-              {setup.settings.map((s) => (
-                <th key={s.id} scope="col" className="num">
-                  {s.name}
-                </th>
-              ))}
-              <th scope="col">came from</th>
-              <th scope="col" className="num">
-                95 of 100 then
+      <Rows label="Standing corrections">
+        <thead>
+          <tr>
+            <th scope="col">since</th>
+            {setup.settings.map((s) => (
+              <th key={s.id} scope="col" className="num">
+                {s.name}
               </th>
-              <th scope="col">
-                <span className="visually-hidden">take back</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {entries.map((e) => (
-              <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
-                <td>
-                  <span className="text-nowrap">{format(e.since, 'd MMM yyyy')}</span>
-                  <br />
-                  <span className="small-print">{e.by}</span>
-                </td>
-                {setup.settings.map((s) => (
-                  <td key={s.id} className={`num${e.replacedAt === null ? ' fw-bold' : ''}`}>
-                    {fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step))}
-                  </td>
-                ))}
-                <td>
-                  {SOURCE_WORDS[e.source]}
-                  {e.carriesFile && '; files carry a part'}
-                  {e.session && (
-                    <>
-                      <br />
-                      <Link href={`/logbook/${e.session.id}`}>
-                        session {String(e.session.number).padStart(4, '0')}
-                      </Link>
-                    </>
-                  )}
-                </td>
-                <td className="num text-nowrap">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
-                <td className="text-end">
-                  {e.replacedAt === null ? (
-                    'stands'
-                  ) : setup.archived ? null : (
-                    <StandAgain setupId={setup.id} standingId={e.id} when={format(e.since, 'd MMM yyyy')} />
-                  )}
-                </td>
-              </tr>
             ))}
-          </tbody>
-        </table>
-      </div>
+            <th scope="col">came from</th>
+            <th scope="col" className="num">
+              95 of 100 then
+            </th>
+            <th scope="col">
+              <span className="visually-hidden">take back</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {entries.map((e) => (
+            <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
+              <td>
+                <span className="text-nowrap">{format(e.since, 'd MMM yyyy')}</span>
+                <br />
+                <span className="small-print">{e.by}</span>
+              </td>
+              {setup.settings.map((s) => (
+                <td key={s.id} className={`num${e.replacedAt === null ? ' fw-bold' : ''}`}>
+                  {fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step))}
+                </td>
+              ))}
+              <td>
+                {SOURCE_WORDS[e.source]}
+                {e.carriesFile && '; files carry a part'}
+                {e.session && (
+                  <>
+                    <br />
+                    <Link href={`/logbook/${e.session.id}`}>
+                      session {String(e.session.number).padStart(4, '0')}
+                    </Link>
+                  </>
+                )}
+              </td>
+              <td className="num text-nowrap">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
+              <td className="text-end">
+                {e.replacedAt === null ? (
+                  'stands'
+                ) : setup.archived ? null : (
+                  <StandAgain setupId={setup.id} standingId={e.id} when={format(e.since, 'd MMM yyyy')} />
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
     </section>
   );
 }

@@ -7,6 +7,7 @@ import { LEANING_FROM } from '@/core/verdict';
 import { fixed, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 
 import { shiftWords } from '../sentences';
+import { Rows } from '@/ui/Rows';
 
 const SOURCE_WORDS: Readonly<Record<BudgetLine['source'], string>> = {
   resolution: 'steps of the combs, through the fit',
@@ -51,7 +52,7 @@ export function Working({
         <strong>{ladder.widest}</strong>, with its linear terms shrunk to {fixed(plan.kept * 100, 0)} %
         (positive-part James–Stein). Intervals use {noise}.
       </p>
-      <table className="rows mb-3">
+      <Rows label="How it was worked out" className="mb-3">
         <thead>
           <tr>
             <th scope="col">model</th>
@@ -103,7 +104,7 @@ export function Working({
             );
           })}
         </tbody>
-      </table>
+      </Rows>
       <p>
         T(p) = A·p + t, raw sheet mm: A = [[{fixed(fit.transform.a11, 6)}, {fixed(fit.transform.a12, 6)}], [
         {fixed(fit.transform.a21, 6)}, {fixed(fit.transform.a22, 6)}]], t = ({fixed(fit.transform.tx, 4)},{' '}
@@ -127,7 +128,7 @@ export function Working({
         check bars would show is not in it. Plumb ends at {Math.round(100 * LEANING_FROM)} % of what is
         allowed: the rest is guard band.
       </p>
-      <table className="rows mb-3">
+      <Rows label="How it was worked out, continued" className="mb-3">
         <tbody>
           {budget.lines.map((l) => (
             <tr key={l.source}>
@@ -140,8 +141,8 @@ export function Working({
             <td className="num">{lengthText(budget.combinedMm, unit)}</td>
           </tr>
         </tbody>
-      </table>
-      <table className="rows">
+      </Rows>
+      <Rows label="What is left">
         <thead>
           <tr>
             <th scope="col">station</th>
@@ -174,7 +175,7 @@ export function Working({
             );
           })}
         </tbody>
-      </table>
+      </Rows>
     </details>
   );
 }

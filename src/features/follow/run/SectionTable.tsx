@@ -5,6 +5,7 @@ import type { Run } from '@/server/runs/run';
 
 import { FinishForm } from './RunForms';
 import { CheckFigures } from './RunPanels';
+import { Rows } from '@/ui/Rows';
 
 const STATE_OF = { waiting: 'waiting', cut: 'cut', finished: 'weeded' } as const;
 
@@ -12,7 +13,7 @@ export function SectionTable({ run, unit }: { run: Run; unit: LengthUnit }) {
   return (
     <section className="panel">
       <h2>Section by section</h2>
-      <table className="rows rows-tight">
+      <Rows label="Sections" tight>
         <thead>
           <tr>
             <th scope="col">section</th>
@@ -68,7 +69,7 @@ export function SectionTable({ run, unit }: { run: Run; unit: LengthUnit }) {
             );
           })}
         </tbody>
-      </table>
+      </Rows>
     </section>
   );
 }

@@ -14,6 +14,7 @@ import { expectedItems, expectedWords } from '@/ui/planWords';
 import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
 import { MOST_ON_CHART } from '../runView';
+import { Rows } from '@/ui/Rows';
 
 const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
   released: 'released',
@@ -54,7 +55,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
         <div className="stack">
           <section className="panel">
             <h2>Predicted and seen</h2>
-            <table className="rows">
+            <Rows label="Predicted and seen">
               <thead>
                 <tr>
                   <th scope="col">what</th>
@@ -96,12 +97,12 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                   </tr>
                 )}
               </tbody>
-            </table>
+            </Rows>
           </section>
           {outlooks.length > 0 && <ControlFigure run={run} outlooks={outlooks} unit={unit} />}
           <section className="panel">
             <h2>What it taught about this rig</h2>
-            <table className="rows">
+            <Rows label="Sections">
               <thead>
                 <tr>
                   <th scope="col">drift</th>
@@ -129,13 +130,13 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Rows>
           </section>
         </div>
         <div className="stack side">
           <section className="panel">
             <h2>As it went</h2>
-            <table className="rows rows-tight">
+            <Rows label="What it taught" tight>
               <tbody>
                 {run.events.map((e, i) => (
                   <tr key={i}>
@@ -154,7 +155,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                   </tr>
                 ))}
               </tbody>
-            </table>
+            </Rows>
             {outcome.note && <p className="mt-2 mb-0">“{outcome.note}”</p>}
           </section>
           {run.files.length > 0 && (
