@@ -15,7 +15,12 @@ export function Rows({
   children: ReactNode;
 }) {
   return (
-    <div className={`overflow-auto ${className}`} role="group" aria-label={label} tabIndex={0}>
+    <div
+      className={`overflow-auto position-relative ${className}`}
+      role="group"
+      aria-label={label}
+      tabIndex={0}
+    >
       <Table borderless className={`rows mb-0${tight ? ' rows-tight' : ''}`}>
         {children}
       </Table>

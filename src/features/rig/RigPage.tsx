@@ -87,7 +87,12 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
   const same = view.rows.every((r) => r.wants.every((w) => w.deed !== 'type'));
   return (
     <section className="panel">
-      <div className="overflow-auto" role="group" aria-label="What its media want" tabIndex={0}>
+      <div
+        className="overflow-auto position-relative"
+        role="group"
+        aria-label="What its media want"
+        tabIndex={0}
+      >
         <Table borderless className="wants mb-0">
           <thead>
             <tr>
@@ -191,7 +196,6 @@ function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
         <thead>
           <tr>
             <th scope="col">when</th>
-            <th scope="col">who</th>
             <th scope="col">setting</th>
             <th scope="col" className="num">
               from
@@ -205,8 +209,13 @@ function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
         <tbody>
           {history.map((h, i) => (
             <tr key={i}>
-              <td className="text-nowrap">{format(h.at, 'd MMM yyyy, HH:mm')}</td>
-              <td>{h.by}</td>
+              <td>
+                {format(h.at, 'd MMM yyyy')}
+                <br />
+                <span className="small-print">
+                  {format(h.at, 'HH:mm')}, {h.by}
+                </span>
+              </td>
               <td>{h.setting}</td>
               <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
               <td className="num">
