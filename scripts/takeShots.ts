@@ -67,7 +67,6 @@ async function walk(browser: Browser): Promise<void> {
     .getByRole('link', { name: 'Go on' })
     .click();
   await page.waitForURL(/read$/);
-  await shot('read-coarse');
   await readByKeys(page, 3);
   await page.keyboard.press('ArrowRight');
   await shot('read');
@@ -82,7 +81,6 @@ async function walk(browser: Browser): Promise<void> {
   await shot('working');
   await page.getByRole('button', { name: /prove it$/ }).click();
   await page.waitForURL(/prove$/);
-  await shot('prove-first');
   await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page);

@@ -1,0 +1,146 @@
+import { format } from 'date-fns';
+
+import { toType, type Changeable } from '@/core/setup';
+import type { RunRow } from '@/server/runs/listRuns';
+import type { CorrectionWay } from '@/server/sessions/session';
+import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
+import { EVENT_WORDS } from '@/ui/eventWords';
+
+/* What waits for somebody on the bench, and what comes first. */
+
+export interface TaskView {
+  readonly key: string;
+  readonly words: string;
+  readonly rigName: string;
+  readonly setupId: string;
+  /** Where to go on: an open session, a run, a change-over; else something to start. */
+  readonly href: string | null;
+  readonly start: 'calibration' | 'quick-check' | null;
+  readonly urgency: number;
+}
+
+/** What is dealt with first. Nothing runs out of plumb; what is half done comes before what is only due. */
+const URGENCY = { out: 0, open: 1, run: 2, unproved: 3, event: 4, leaning: 5, unknown: 6 } as const;
+
+/** What was done without being proved. */
+export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
+  settings: 'figures typed',
+  both: 'figures typed and the file corrected',
+  file: 'file corrected',
+  'machine-page': 'the machine’s own calibration run',
+};
+
+export const latest = (r: BenchSetup) => r.history.at(-1) ?? null;
+
+/** Events since the last measurement, which no measurement has seen yet. */
+export function unseen(r: BenchSetup): SetupEvent[] {
+  const last = latest(r);
+  return r.events.filter((e) => last === null || e.at > last.at);
+}
+
+/** A run that is open waits for its next section. */
+function runTask(r: RunRow): TaskView[] {
+  if (r.stage === 'closed') return [];
+  const left =
+    r.stage === 'release'
+      ? `Release ${r.label} ${r.name}`
+      : r.done < r.sections
+        ? `Section ${r.done + 1} of ${r.sections} of ${r.label} ${r.name}${r.stage === 'paused' ? ', which rests' : ''}`
+        : `Close ${r.label} ${r.name}: all sections are cut`;
+  return [
+    {
+      key: r.id,
+      words: left,
+      rigName: `${r.rig}, ${r.media}`,
+      setupId: r.setupId,
+      href: `/jobs/${r.id}`,
+      start: null,
+      urgency: URGENCY.run,
+    },
+  ];
+}
+
+function tasksOf(r: BenchSetup): TaskView[] {
+  const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
+  const found: TaskView[] = r.open.map((s) => ({
+    ...base,
+    key: s.id,
+    words: openWords(s, r.setup.changeable),
+    href: `/calibrate/${s.id}`,
+    start: null,
+    urgency: URGENCY.open,
+  }));
+  if (found.length > 0) return found;
+  const last = latest(r);
+  // Nothing is measured while the machine shows another medium’s figures.
+  const change = toType(r.setup.settings).length > 0;
+  const start = (words: string, kind: 'calibration' | 'quick-check', urgency: number): TaskView[] => [
+    change
+      ? {
+          ...base,
+          key: `${r.setup.id}-${kind}`,
+          words: `Change over, then: ${words}`,
+          href: `/setups/${r.setup.id}/change-over`,
+          start: null,
+          urgency,
+        }
+      : { ...base, key: `${r.setup.id}-${kind}`, words, href: null, start: kind, urgency },
+  ];
+  if (r.unproved)
+    return start(
+      `Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`,
+      'quick-check',
+      URGENCY.unproved,
+    );
+  if (!last) return start('First calibration', 'calibration', URGENCY.unknown);
+  const event = unseen(r).at(-1);
+  if (event)
+    return start(
+      `Quick check: ${EVENT_WORDS[event.kind]} on ${format(event.at, 'd MMMM')}`,
+      'quick-check',
+      URGENCY.event,
+    );
+  if (last.state !== 'plumb')
+    return start(
+      last.state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
+      'calibration',
+      last.state === 'leaning' ? URGENCY.leaning : URGENCY.out,
+    );
+  return [];
+}
+
+/** What a sheet that was read asks for, by what can be changed on the rig. */
+const TO_DO: Readonly<Record<Changeable, (label: string) => string>> = {
+  'settings-and-file': (label) => `Correct what sheet ${label} found`,
+  settings: (label) => `Type what sheet ${label} found`,
+  file: (label) => `Correct the file by sheet ${label}`,
+  'machine-page': (label) => `Run the machine’s own calibration, then prove it: sheet ${label}`,
+  nothing: (label) => `See what sheet ${label} found`,
+};
+
+function openWords(s: BenchSetup['open'][number], changeable: Changeable): string {
+  const label = String(s.sheetNumber).padStart(4, '0');
+  const left = s.stations - s.stationsRead;
+  switch (s.stage) {
+    case 'print':
+      return `Print and cut sheet ${label}`;
+    case 'read':
+      return left > 0
+        ? `Finish reading sheet ${label}, ${left} of ${s.stations} stations left`
+        : `See what sheet ${label} says`;
+    case 'correct':
+      return TO_DO[changeable](label);
+    case 'prove':
+      return `Prove it on sheet ${label}`;
+    case 'closed':
+      return `Sheet ${label}`;
+    default:
+      return s.stage satisfies never;
+  }
+}
+
+/** Everything that waits, in the order of its urgency. */
+export const waiting = (setups: readonly BenchSetup[], runs: readonly RunRow[]): TaskView[] =>
+  [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasksOf(r))].toSorted(
+    (a, b) => a.urgency - b.urgency,
+  );
