@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 import { NEW_ROLL_KIT } from '@/core/layout';
-import { CORNERS, LEAD_SIGNS, MARK_SHAPES } from '@/core/marks';
+import { CORNERS, LAID_BY, LEAD_SIGNS, MARK_SHAPES, SIDES } from '@/core/marks';
 
 /* Shapes of mark kits and roll kits: the browser looks at them while they are typed, the server when they come. */
 
@@ -20,7 +20,11 @@ export const markKitSchema = z.object({
   insetRightMm: inset('The inset'),
   insetNearMm: inset('The inset'),
   insetFarMm: inset('The inset'),
+  shapes: z.partialRecord(z.enum(CORNERS), z.enum(MARK_SHAPES)).optional(),
   clearMm: inset('The clear zone'),
+  clearSidesMm: z.partialRecord(z.enum(SIDES), inset('The clear zone')).optional(),
+  frame: z.boolean().optional(),
+  laidBy: z.enum(LAID_BY).optional(),
   leading: z.enum(CORNERS),
   leadSign: z.enum(LEAD_SIGNS),
   everyMm: finite.min(20, 'Marks stand at least 20 mm apart.').nullable(),

@@ -1,4 +1,4 @@
-import type { MarkKit } from '../marks';
+import { clearOnMm, type MarkKit } from '../marks';
 
 /** How a rig's pinch rollers run. Lengths in mm. */
 export interface Rollers {
@@ -33,11 +33,11 @@ export const NEW_ROLL_KIT = {
  * Example  marks of 10 mm, 45 mm in, 8 mm clear: from the roller's own margin to 32 mm.
  */
 export function rollerRoom(
-  marks: Pick<MarkKit, 'sizeMm' | 'clearMm' | 'insetLeftMm' | 'insetRightMm'>,
+  marks: Pick<MarkKit, 'sizeMm' | 'clearMm' | 'clearSidesMm' | 'insetLeftMm' | 'insetRightMm'>,
   { rollerMm, rollerEdgeMm }: Rollers,
 ): readonly [left: RollerRoom, right: RollerRoom] {
   const room = (side: RollerRoom['side'], insetMm: number): RollerRoom => {
-    const toMm = Math.max(0, insetMm - marks.sizeMm / 2 - marks.clearMm);
+    const toMm = Math.max(0, insetMm - marks.sizeMm / 2 - clearOnMm(marks, side));
     return { side, fromMm: rollerEdgeMm, toMm, fits: toMm - rollerEdgeMm >= rollerMm };
   };
   return [room('left', marks.insetLeftMm), room('right', marks.insetRightMm)];

@@ -1,15 +1,27 @@
 export { loadedBy } from './loadedBy';
-export { clearOfMarks, clearZone, markOutline, markPlaces, type SheetSize } from './markPlaces';
-export { markScene } from './markScene';
+export {
+  clearOfMarks,
+  clearOnMm,
+  clearZone,
+  frameLine,
+  markOutline,
+  markPlaces,
+  type SheetSize,
+} from './markPlaces';
+export { markPicture, markScene } from './markScene';
 export { markWarnings } from './markWarnings';
 export { registrationOf, type Registration } from './registration';
 export {
   CORNERS,
+  LAID_BY,
   LEAD_SIGNS,
   MARK_SHAPES,
+  SIDES,
   type Corner,
+  type LaidBy,
   type LeadSign,
   type MarkKit,
   type MarkPlace,
   type MarkShape,
+  type Side,
 } from './types';

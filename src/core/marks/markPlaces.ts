@@ -1,6 +1,6 @@
 import type { Point, Rect } from '../geometry';
 
-import { CORNERS, type Corner, type MarkKit, type MarkPlace } from './types';
+import { CORNERS, type Corner, type MarkKit, type MarkPlace, type MarkShape, type Side } from './types';
 
 export interface SheetSize {
   readonly sheetWidthMm: number;
@@ -73,8 +73,8 @@ export const drawnSizeMm = (kit: MarkKit, place: MarkPlace): number =>
 
 /** The mark's outline, its sign included. */
 export function markOutline(kit: MarkKit, place: MarkPlace): Rect {
-  const half =
-    drawnSizeMm(kit, place) / 2 + (kit.shape === 'disc' || kit.shape === 'square' ? 0 : kit.lineMm / 2);
+  const shape = shapeAt(kit, place);
+  const half = drawnSizeMm(kit, place) / 2 + (shape === 'disc' || shape === 'square' ? 0 : kit.lineMm / 2);
   const { centre: c, inward } = place;
   const second = place.leading && kit.leadSign === 'doubled' ? 1.5 * kit.sizeMm : 0;
   const under =
@@ -90,14 +90,58 @@ export function markOutline(kit: MarkKit, place: MarkPlace): Rect {
 /** The underline stands this far from the mark's centre, towards the middle of the sheet. */
 export const underlineDropMm = (kit: MarkKit): number => 0.5 * kit.sizeMm + 1.5 * kit.lineMm + 0.5;
 
+/** What a mark looks like: a corner may have a shape of its own. */
+export const shapeAt = (kit: MarkKit, place: MarkPlace): MarkShape =>
+  kit.shapes?.[place.name as Corner] ?? kit.shape;
+
+/** How much has to be clear on one side of a mark, mm. */
+export const clearOnMm = (kit: Pick<MarkKit, 'clearMm' | 'clearSidesMm'>, side: Side): number =>
+  kit.clearSidesMm?.[side] ?? kit.clearMm;
+
 /** Where nothing else may be printed. */
 export function clearZone(kit: MarkKit, place: MarkPlace): Rect {
   const o = markOutline(kit, place);
-  return { x0: o.x0 - kit.clearMm, y0: o.y0 - kit.clearMm, x1: o.x1 + kit.clearMm, y1: o.y1 + kit.clearMm };
+  return {
+    x0: o.x0 - clearOnMm(kit, 'left'),
+    y0: o.y0 - clearOnMm(kit, 'near'),
+    x1: o.x1 + clearOnMm(kit, 'right'),
+    y1: o.y1 + clearOnMm(kit, 'far'),
+  };
+}
+
+/** The line of a closed frame, through the middle of its stroke. */
+export function frameLine(kit: MarkKit, sheet: SheetSize): Rect {
+  return {
+    x0: kit.insetLeftMm,
+    y0: kit.insetNearMm,
+    x1: sheet.sheetWidthMm - kit.insetRightMm,
+    y1: sheet.sheetHeightMm - kit.insetFarMm,
+  };
+}
+
+/** Inside a closed frame, clear of its line: what its right side needs on the right is kept inside its left line too. */
+function insideFrame(kit: MarkKit, sheet: SheetSize): Rect {
+  const f = frameLine(kit, sheet);
+  const half = kit.lineMm / 2;
+  return {
+    x0: f.x0 + half + clearOnMm(kit, 'right'),
+    y0: f.y0 + half + clearOnMm(kit, 'far'),
+    x1: f.x1 - half - clearOnMm(kit, 'left'),
+    y1: f.y1 - half - clearOnMm(kit, 'near'),
+  };
 }
 
 /** The part of an area that stays clear of every mark: each zone is cut off at the side that costs least. */
 export function clearOfMarks(area: Rect, kit: MarkKit, sheet: SheetSize): Rect {
+  if (kit.frame) {
+    const inside = insideFrame(kit, sheet);
+    return {
+      x0: Math.max(area.x0, inside.x0),
+      y0: Math.max(area.y0, inside.y0),
+      x1: Math.min(area.x1, inside.x1),
+      y1: Math.min(area.y1, inside.y1),
+    };
+  }
   return markPlaces(kit, sheet)
     .map((place) => clearZone(kit, place))
     .reduce((rest, zone) => {

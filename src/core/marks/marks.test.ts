@@ -11,6 +11,7 @@ import {
   LEAD_SIGNS,
   MARK_SHAPES,
   markOutline,
+  markPicture,
   markPlaces,
   markScene,
   markWarnings,
@@ -145,3 +146,65 @@ test('every mark is drawn within its outline, its sign included', () => {
     }),
   );
 });
+
+test('a corner of a shape of its own is drawn so, the others as before', () => {
+  const kit: MarkKit = { ...KIT, leadSign: 'none', shapes: { 'near left': 'square', 'far left': 'cross' } };
+  const kinds = markScene(kit, A4).map((m) => m.kind);
+  expect(kinds.filter((k) => k === 'polygon')).toHaveLength(1);
+  expect(kinds.filter((k) => k === 'line')).toHaveLength(2);
+  expect(kinds.filter((k) => k === 'disc')).toHaveLength(2);
+  // A square has no stroke that stands out over its size, a cross has half a line’s width.
+  const [square, cross] = ['near left', 'far left'].map((name) =>
+    markOutline(
+      kit,
+      markPlaces(kit, A4).find((p) => p.name === name)!,
+    ),
+  );
+  expect(square!.x1 - square!.x0).toBeCloseTo(6, 9);
+  expect(cross!.x1 - cross!.x0).toBeCloseTo(6.5, 9);
+});
+
+test('sides that need more or less clear room than the rest', () => {
+  const kit: MarkKit = { ...KIT, leadSign: 'none', clearSidesMm: { far: 9, left: 0 } };
+  const place = markPlaces(kit, A4).find((p) => p.name === 'near left')!;
+  const [o, zone] = [markOutline(kit, place), clearZone(kit, place)];
+  expect([o.x0 - zone.x0, o.y0 - zone.y0, zone.x1 - o.x1, zone.y1 - o.y1]).toEqual([0, 3, 3, 9]);
+});
+
+test('a closed frame: one line through the corners, and the work inside it', () => {
+  const kit: MarkKit = { ...KIT, frame: true };
+  const [line, ...more] = markScene(kit, A4);
+  expect(more).toEqual([]);
+  expect(line).toMatchObject({
+    kind: 'polygon',
+    filled: false,
+    points: [
+      { x: 12, y: 16 },
+      { x: 196, y: 16 },
+      { x: 196, y: 279 },
+      { x: 12, y: 279 },
+    ],
+  });
+  const spec: ProofSpec = { ...A4_SPEC, marks: kit };
+  const inside = layoutAreaOf(spec);
+  // Half a line and 3 mm of clear room inside the line, or the work area’s own edge where that is further in.
+  expect(inside).toEqual({
+    x0: Math.max(spec.workArea.x0, 15.25),
+    y0: Math.max(spec.workArea.y0, 19.25),
+    x1: Math.min(spec.workArea.x1, 192.75),
+    y1: Math.min(spec.workArea.y1, 275.75),
+  });
+  expect(registrationOf(kit, A4).parameters).toBe(6);
+});
+
+test.each(['machine', 'program'] as const)(
+  'laid by the %s: ours prints none and keeps their places free',
+  (laidBy) => {
+    const ours = { ...A4_SPEC, marks: KIT };
+    const theirs = { ...A4_SPEC, marks: { ...KIT, laidBy } };
+    expect(markScene(theirs.marks, A4)).toEqual([]);
+    expect(markPicture(theirs.marks, A4)).toEqual(markScene(KIT, A4));
+    expect(layoutAreaOf(theirs)).toEqual(layoutAreaOf(ours));
+    expect(buildProofSheet(theirs)).toMatchObject({ ok: true });
+  },
+);

@@ -20,5 +20,6 @@ export {
   type EventKind,
   type Kept,
   type MachineRole,
+  type MachineWords,
   type StandingSource,
 } from './vocabulary';

@@ -31,3 +31,17 @@ export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** Events that happen to one medium or size; the others happen to the whole rig, and so to each of its setups. */
 export const OF_ONE_SETUP: readonly EventKind[] = ['media-change', 'size-change', 'feed'];
+
+/** A machine’s own words for one of its settings, as somebody read them there; empty where nobody noted any. */
+export interface MachineWords {
+  /** Its name there, when the operators call it something else. */
+  readonly there: string;
+  /** Which menu or keys lead to it. */
+  readonly keys: string;
+  /** What state the machine has to be in. */
+  readonly state: string;
+  /** What not to press first. */
+  readonly notFirst: string;
+  /** What to do afterwards: keep it, put the machine online again. */
+  readonly after: string;
+}

@@ -1,4 +1,5 @@
 import type { StrategyName } from '@/core/layout';
+import { clearOnMm } from '@/core/marks';
 import { fieldLength, parseLength, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 import type { Run } from '@/server/runs/run';
@@ -40,7 +41,9 @@ export type PlanErrors = Readonly<Partial<Record<keyof PlanFields, string>>>;
 /** Half a mark with its clear zone, in whole 5 mm: from its middle to the first row. */
 export function markRoomOf(setup: Pick<Setup, 'marks'>): number {
   const { marks } = setup;
-  return marks === null ? 0 : Math.ceil((0.75 * marks.sizeMm + marks.clearMm) / 5) * 5;
+  return marks === null
+    ? 0
+    : Math.ceil((0.75 * marks.sizeMm + Math.max(clearOnMm(marks, 'near'), clearOnMm(marks, 'far'))) / 5) * 5;
 }
 
 /** Until something was planned on a rig. Common practice, no source. */

@@ -10,6 +10,7 @@ import { getRig } from '@/server/rigs/repository';
 import { loadBench } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { laidElsewhere } from '@/ui/markWords';
 import { sizeWords } from '@/ui/sizeWords';
 
 import { ChangeOverCard } from './ChangeOverCard';
@@ -111,7 +112,8 @@ function Load({ setup, unit }: { setup: Setup; unit: 'mm' | 'in' }) {
         <dd>
           {marks === null
             ? 'none: the media never leaves the machine'
-            : `${marks.count}, ${marks.shape} of ${lengthText(marks.sizeMm, unit)}, ${marks.leading} leads`}
+            : `${marks.frame ? 'a closed frame' : `${marks.count}, ${marks.shape} of ${lengthText(marks.sizeMm, unit)}`}, ${marks.leading} leads`}{' '}
+          {laidElsewhere(marks, unit)}
         </dd>
       </dl>
     </section>

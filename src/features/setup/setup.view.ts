@@ -1,7 +1,7 @@
 import { deedOf, toType, type Deed, type StandingSource } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { howToType, UNIT_WORDS } from '@/ui/settingWords';
 
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
 const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;
@@ -59,17 +59,7 @@ export function changeRows(setup: Setup): ChangeRow[] {
       wanted: s.wanted,
       crossesZero: s.value * s.wanted < 0,
       machine: s.on === 'printer' ? setup.printer : setup.cutter,
-      how: howWords(s),
+      how: howToType(s.words),
     }))
     .toSorted((a, b) => order.indexOf(a.deed) - order.indexOf(b.deed));
-}
-
-function howWords({ words }: SetupSetting): string[] {
-  return [
-    ...(words.there ? [`There it is called “${words.there}”.`] : []),
-    ...(words.state ? [`The machine has to be: ${words.state}.`] : []),
-    ...(words.keys ? [`Keys: ${words.keys}.`] : []),
-    ...(words.notFirst ? [`Do not press first: ${words.notFirst}.`] : []),
-    ...(words.after ? [`Afterwards: ${words.after}.`] : []),
-  ];
 }

@@ -2,9 +2,9 @@ import type { DeclaredEffect, MachineSetting } from '@/core/correction';
 import type { MediaClass } from '@/core/drift';
 import type { Affine, Rect } from '@/core/geometry';
 import type { MarkKit } from '@/core/marks';
-import type { Changeable, Kept, MachineRole, ShownSetting, StandingSource } from '@/core/setup';
+import type { Changeable, Kept, MachineRole, MachineWords, ShownSetting, StandingSource } from '@/core/setup';
 
-import type { MachineWords, PrintRecipe } from './shapes';
+import type { PrintRecipe } from './shapes';
 import type { RollKit } from '@/shapes/kits';
 
 /** A figure that a machine takes: what it is, what it shows now, and what this setup wants it to show. */

@@ -8,7 +8,7 @@ import {
   UNITS_OF_KIND,
 } from '@/core/correction';
 import { MEDIA_CLASSES } from '@/core/drift';
-import { CHANGEABLE, EVENT_KINDS, KEPT, MACHINE_ROLES } from '@/core/setup';
+import { CHANGEABLE, EVENT_KINDS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
 import { coordinate, finite, MAX_SIDE_MM, point, positive, side, words } from '@/server/base/shapes';
 import { fieldSchema } from '@/server/sessions/stored';
 import { markKitSchema, rollKitSchema } from '@/shapes/kits';
@@ -60,21 +60,13 @@ export const simulationSchema = z.object({
 
 const ownWords = z.string().trim().max(200, 'At most 200 characters.').default('');
 
-/** A machine’s own words for one of its settings, as somebody read them there; empty where nobody noted any. */
 export const machineWordsSchema = z.object({
-  /** Its name there, when the operators call it something else. */
   there: ownWords,
-  /** Which menu or keys lead to it. */
   keys: ownWords,
-  /** What state the machine has to be in. */
   state: ownWords,
-  /** What not to press first. */
   notFirst: ownWords,
-  /** What to do afterwards: keep it, put the machine online again. */
   after: ownWords,
-});
-
-export type MachineWords = z.output<typeof machineWordsSchema>;
+}) satisfies z.ZodType<MachineWords>;
 
 const settingInput = z
   .object({
@@ -173,6 +165,8 @@ function* wrongWithSetup(s: SetupPart): Generator<Complaint> {
       path: ['areaHeightMm'],
       message: 'Near margin and work area are longer than the sheet. Make one of them smaller.',
     };
+  if (s.marks !== null && s.marks.frame && s.marks.count !== 4)
+    yield { path: ['marks', 'count'], message: 'A closed frame has four corners. Choose four.' };
   if (s.marks !== null && s.marks.everyMm !== null && s.marks.count !== 4)
     yield {
       path: ['marks', 'everyMm'],

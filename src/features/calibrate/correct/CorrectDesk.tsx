@@ -19,6 +19,8 @@ export interface SettingView {
   readonly from: string;
   readonly to: string;
   readonly changed: boolean;
+  /** How it is typed on its machine, in the machine’s own words. */
+  readonly how: readonly string[];
   readonly note: string | null;
   readonly clamped: string | null;
 }
@@ -105,6 +107,7 @@ export function CorrectDesk({
                 </span>
               </div>
               {!s.changed && <p className="small-print mb-1">It stays as it is.</p>}
+              {s.changed && s.how.length > 0 && <p className="small-print mb-1">{s.how.join(' ')}</p>}
               {s.changed && s.note && <p className="mb-1">{s.note}</p>}
               {s.clamped && <p className="notice mb-1">{s.clamped}</p>}
             </div>

@@ -3,7 +3,7 @@ import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/base/context';
 import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { howToType, UNIT_WORDS } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';
 
 import { ActButton } from '@/features/pieces/ActButton';
@@ -48,6 +48,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
       from: settingFigure(setting, c.from),
       to: settingFigure(setting, c.to),
       changed: c.from !== c.to,
+      how: howToType(setting.words),
       note:
         [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
         null,

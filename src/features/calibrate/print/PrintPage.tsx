@@ -15,6 +15,7 @@ import { SessionPage } from '../SessionPage';
 import { SheetOptionsForm } from './SheetOptionsForm';
 import { ActButton } from '@/features/pieces/ActButton';
 import { SheetPreview } from './SheetPreview';
+import { laidElsewhere } from '@/ui/markWords';
 
 /** The proof sheet: laid out, looked at, printed, cut. */
 export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {
@@ -27,6 +28,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
   const file = (format: string, layer: string, set?: number): string =>
     `/api/proof-sheets/${sheet.label}.${format}?layer=${layer}${set ? `&set=${set}&pass=${pass.id}` : ''}`;
   const quick = session.kind === 'quick-check';
+  const elsewhere = laidElsewhere(spec.marks, unit);
   const fixedLayout = session.kind !== 'calibration';
   return (
     <SessionPage session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'}>
@@ -43,6 +45,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 {words}
               </p>
             ))}
+          {elsewhere && <p className="notice">{elsewhere}</p>}
           <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
         </div>
         <div className="stack side">

@@ -1,11 +1,12 @@
 'use client';
 
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import type { UseFormReturn } from 'react-hook-form';
 
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { markScene, markWarnings, registrationOf } from '@/core/marks';
+import { markPicture, markWarnings, registrationOf } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
 import { useLater } from '@/ui/useLater';
 
@@ -24,9 +25,16 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
         too.
       </p>
       <div className="row g-2">
-        <Select form={form} name="marks.count" label="Marks on a sheet" options={COUNTS} width="full" />
+        <Select form={form} name="marks.count" label="Marks on a sheet" options={COUNTS} />
         {marks.count !== '0' && (
           <>
+            <Select form={form} name="marks.laidBy" label="Laid by" options={LAID} />
+            {marks.count === '4' && (
+              <div className="col-12">
+                <FormCheckInput id="marks-frame" {...form.register('marks.frame')} />{' '}
+                <label htmlFor="marks-frame">one closed frame round the work instead of four marks</label>
+              </div>
+            )}
             <Select form={form} name="marks.shape" label="Shape" options={SHAPES} />
             <Field form={form} name="marks.size" label={`Size, ${unit}`} />
             <Field form={form} name="marks.line" label={`Line width, ${unit}`} hint="where it has lines" />
@@ -54,6 +62,19 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
                 hint="along both sides; empty: none"
               />
             )}
+            <details className="working col-12">
+              <summary>A side or a mark that differs</summary>
+              <div className="row g-2">
+                <Field form={form} name="marks.clearLeft" label="Clear on the left" hint="empty: as all" />
+                <Field form={form} name="marks.clearRight" label="Clear on the right" />
+                <Field form={form} name="marks.clearNear" label="Clear on the near side" />
+                <Field form={form} name="marks.clearFar" label="Clear on the far side" />
+                <Select form={form} name="marks.shapeNearLeft" label="Near left is a" options={OWN} />
+                <Select form={form} name="marks.shapeNearRight" label="Near right is a" options={OWN} />
+                <Select form={form} name="marks.shapeFarLeft" label="Far left is a" options={OWN} />
+                <Select form={form} name="marks.shapeFarRight" label="Far right is a" options={OWN} />
+              </div>
+            </details>
             <Field form={form} name="marks.printerEdge" label="Unprinted edge" hint="of the printer" />
             <Field form={form} name="marks.sensorEdge" label="Sensor needs" hint="from the sheet’s edge" />
           </>
@@ -92,7 +113,7 @@ function MarkAdvice({ fields, unit }: { fields: ShopFields; unit: LengthUnit }) 
                 widthMm: sheet.sheetWidthMm,
                 heightMm: sheet.sheetHeightMm,
                 title: 'marks',
-                marks: markScene(kit.data, sheet),
+                marks: markPicture(kit.data, sheet),
               }),
             )}`}
             alt={`${kit.data.count} marks on the sheet, near edge below`}
@@ -125,6 +146,12 @@ const SHAPES = [
   ['bracket', 'corner bracket'],
   ['square', 'square'],
   ['bar', 'bar'],
+] as const;
+const OWN = [['', 'as all the others'], ...SHAPES] as const;
+const LAID = [
+  ['us', 'our print'],
+  ['machine', 'the machine’s own driver'],
+  ['program', 'the program that prints'],
 ] as const;
 const LEADING = [
   ['near left', 'near left'],

@@ -2,6 +2,7 @@ import type { SettingUnit } from '@/core/correction';
 import { fromMm, lengthRefusalText, type LengthUnit, parseLength } from '@/core/units';
 
 import {
+  CORNER_FIELDS,
   LENGTH_FIELDS,
   MARK_LENGTHS,
   type MarkFields,
@@ -10,10 +11,15 @@ import {
   type RollFields,
   SETTING_LENGTHS,
   type SettingFields,
+  SIDE_FIELDS,
 } from './shopFields';
 
 /** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
-export const formField = (path: string): string => path.replace(/Mm$/, '');
+export function formField(path: string): string {
+  const side = /^marks\.clearSidesMm\.(left|right|near|far)$/.exec(path)?.[1];
+  if (side) return `marks.clear${side[0]!.toUpperCase()}${side.slice(1)}`;
+  return path.replace(/Mm$/, '');
+}
 
 export interface ReadForm {
   readonly input: Record<string, unknown>;
@@ -129,6 +135,20 @@ function readMarks(reading: Reading, m: MarkFields): Record<string, unknown> | n
   ]);
   return {
     ...Object.fromEntries(lengths),
+    shapes: Object.fromEntries(
+      Object.entries(CORNER_FIELDS).flatMap(([field, corner]) => {
+        const shape = m[field as keyof typeof CORNER_FIELDS];
+        return shape === '' ? [] : [[corner, shape]];
+      }),
+    ),
+    clearSidesMm: Object.fromEntries(
+      Object.entries(SIDE_FIELDS).flatMap(([field, side]) => {
+        const typed = m[field as keyof typeof SIDE_FIELDS];
+        return typed.trim() === '' ? [] : [[side, reading.length(`marks.${field}`, typed)]];
+      }),
+    ),
+    frame: m.count === '4' && m.frame,
+    laidBy: m.laidBy,
     count: Number(m.count),
     shape: m.shape,
     colour: m.colour,

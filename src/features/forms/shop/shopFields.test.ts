@@ -1,5 +1,5 @@
 import { fieldLength } from '@/core/units';
-import { newRigSchema } from '@/server/setups/shapes';
+import { newRigSchema, rigInputSchema, setupInputSchema } from '@/server/setups/shapes';
 
 import { plainSetup } from '@test/setups';
 
@@ -77,4 +77,55 @@ test('server fields lead back to the form’s', () => {
   expect(formField('areaWidthMm')).toBe('areaWidth');
   expect(formField('settings.0.step')).toBe('settings.0.step');
   expect(fieldLength(215.9, 'in')).toBe('8.5');
+});
+
+test('marks that differ by side or corner are read, shown, and led back to their fields', () => {
+  const marks = {
+    ...filled().marks,
+    count: '4',
+    clearFar: '9',
+    shapeNearLeft: 'square' as const,
+    frame: true,
+    laidBy: 'program' as const,
+  };
+  const { input, errors } = readShopForm({ ...filled(), marks }, 'mm', 'setup');
+  expect(errors).toEqual({});
+  expect(input).not.toHaveProperty('name');
+  const kit = setupInputSchema.parse(input).marks!;
+  expect(kit).toMatchObject({
+    clearSidesMm: { far: 9 },
+    shapes: { 'near left': 'square' },
+    frame: true,
+    laidBy: 'program',
+  });
+  const back = shopFieldsOf(plainSetup({ marks: kit }), 'mm').marks;
+  expect(back).toMatchObject({
+    clearFar: '9',
+    clearLeft: '',
+    shapeNearLeft: 'square',
+    shapeFarLeft: '',
+    frame: true,
+  });
+  expect(readShopForm({ ...filled(), marks: { ...marks, clearFar: 'x' } }, 'mm').errors).toHaveProperty([
+    'marks.clearFar',
+  ]);
+  expect(formField('marks.clearSidesMm.far')).toBe('marks.clearFar');
+  // A frame of three corners is none.
+  expect(setupInputSchema.safeParse({ ...input, marks: { ...kit, count: 3 } }).success).toBe(false);
+});
+
+test('a setting in the machine’s own words is kept as typed; a rig’s form sends nothing of its media', () => {
+  const words = {
+    there: 'OFST-X',
+    keys: 'menu, 4, down',
+    state: 'offline',
+    notFirst: 'reset',
+    after: 'online',
+  };
+  const settings = [
+    { ...emptySetting('X', 'left'), words, kept: 'per-medium' as const, on: 'printer' as const },
+  ];
+  const { input } = readShopForm({ ...filled(), settings }, 'mm', 'rig');
+  expect(input).not.toHaveProperty('media');
+  expect(rigInputSchema.parse(input).settings[0]).toMatchObject({ words, kept: 'per-medium', on: 'printer' });
 });

@@ -7,11 +7,11 @@ import {
 } from '@/core/correction';
 import type { MediaClass } from '@/core/drift';
 import { NEW_ROLL_KIT } from '@/core/layout';
-import type { Corner, LeadSign, MarkShape } from '@/core/marks';
+import type { Corner, LaidBy, LeadSign, MarkShape, Side } from '@/core/marks';
 import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
 import type { Rig, Setup } from '@/server/setups/setup';
 import type { Changeable, Kept, MachineRole } from '@/core/setup';
-import type { MachineWords } from '@/server/setups/shapes';
+import type { MachineWords } from '@/core/setup';
 import type { RollKit } from '@/shapes/kits';
 
 /** A rig and its setup as typed: every figure is text, in the user's units, until it is read. */
@@ -45,6 +45,17 @@ export interface MarkFields {
   insetNear: string;
   insetFar: string;
   clear: string;
+  /** By side and by corner; empty: as all. */
+  clearLeft: string;
+  clearRight: string;
+  clearNear: string;
+  clearFar: string;
+  shapeNearLeft: string;
+  shapeNearRight: string;
+  shapeFarLeft: string;
+  shapeFarRight: string;
+  frame: boolean;
+  laidBy: LaidBy;
   leading: Corner;
   leadSign: LeadSign;
   every: string;
@@ -116,6 +127,20 @@ export const MARK_LENGTHS = {
   sensorEdge: 'sensorEdgeMm',
 } as const;
 
+/** Fields of one side or one corner. */
+export const SIDE_FIELDS = {
+  clearLeft: 'left',
+  clearRight: 'right',
+  clearNear: 'near',
+  clearFar: 'far',
+} as const satisfies Readonly<Record<string, Side>>;
+export const CORNER_FIELDS = {
+  shapeNearLeft: 'near left',
+  shapeNearRight: 'near right',
+  shapeFarLeft: 'far left',
+  shapeFarRight: 'far right',
+} as const satisfies Readonly<Record<string, Corner>>;
+
 export const ROLL_LENGTHS = {
   lead: 'leadMm',
   tail: 'tailMm',
@@ -163,6 +188,16 @@ function emptyMarks(show: (mm: number) => string): MarkFields {
     insetNear: show(12),
     insetFar: show(12),
     clear: show(4),
+    clearLeft: '',
+    clearRight: '',
+    clearNear: '',
+    clearFar: '',
+    shapeNearLeft: '',
+    shapeNearRight: '',
+    shapeFarLeft: '',
+    shapeFarRight: '',
+    frame: false,
+    laidBy: 'us',
     leading: 'near left',
     leadSign: 'larger',
     every: '',
@@ -261,6 +296,17 @@ function markFields({ marks }: Setup, show: (mm: number) => string): MarkFields 
   return {
     ...emptyMarks(show),
     ...(Object.fromEntries(lengths) as Partial<MarkFields>),
+    ...Object.fromEntries(
+      Object.entries(SIDE_FIELDS).flatMap(([field, side]) => {
+        const mm = marks.clearSidesMm?.[side];
+        return mm === undefined ? [] : [[field, show(mm)]];
+      }),
+    ),
+    ...Object.fromEntries(
+      Object.entries(CORNER_FIELDS).map(([field, corner]) => [field, marks.shapes?.[corner] ?? '']),
+    ),
+    frame: marks.frame ?? false,
+    laidBy: marks.laidBy ?? 'us',
     count: String(marks.count),
     shape: marks.shape,
     colour: marks.colour,

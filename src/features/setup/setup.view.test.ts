@@ -1,0 +1,50 @@
+import { plainSetting, plainSetup } from '@test/setups';
+import { machineWordsSchema } from '@/server/setups/shapes';
+import { laidElsewhere } from '@/ui/markWords';
+import { ROLL_MARKS } from '@test/setups';
+
+import { changeRows, setupAnswer } from './setup.view';
+
+const X = plainSetting({ id: 'x', name: 'Offset X', value: 0.85, wanted: 0.85 });
+const Y = plainSetting({ id: 'y', name: 'Offset Y', value: -0.05, wanted: 0.2 });
+
+test.each([
+  ['no figures', [], /cut files carry the correction/],
+  ['all so', [X], /^The machine shows what gloss white vinyl wants: Offset X 0\.85 mm\.$/],
+  [
+    'one to type',
+    [X, Y],
+    /^Before gloss white vinyl runs, type Offset Y 0\.20 mm: the machine shows −0\.05 now\.$/,
+  ],
+])('what a setup says first: %s', (_, settings, words) => {
+  expect(setupAnswer(plainSetup({ settings }))).toMatch(words);
+});
+
+test('a change-over card: what to type first, then what to leave, then what the machine brings back itself', () => {
+  const each = plainSetting({ id: 'z', name: 'Length', kept: 'per-medium', on: 'printer' });
+  const words = machineWordsSchema.parse({
+    keys: 'menu, 4',
+    notFirst: 'reset',
+    after: 'put it online again',
+  });
+  const rows = changeRows(plainSetup({ settings: [each, X, { ...Y, words }] }));
+  expect(rows.map((r) => [r.name, r.deed, r.from, r.to, r.machine, r.crossesZero])).toEqual([
+    ['Offset Y', 'type', '−0.05', '0.20', 'cutter', true],
+    ['Offset X', 'leave', '0.85', '0.85', 'cutter', false],
+    ['Length', 'look', '0.00', '0.00', 'printer', false],
+  ]);
+  expect(rows[0]!.how).toEqual([
+    'Keys: menu, 4.',
+    'Do not press first: reset.',
+    'Afterwards: put it online again.',
+  ]);
+  expect(rows[1]!.how).toEqual([]);
+});
+
+test('marks laid by somebody else: who, and where our page has to lie there', () => {
+  expect(laidElsewhere(null, 'mm')).toBeNull();
+  expect(laidElsewhere(ROLL_MARKS, 'mm')).toBeNull();
+  const words = laidElsewhere({ ...ROLL_MARKS, laidBy: 'program' }, 'mm')!;
+  expect(words).toMatch(/^The program that prints lays the marks: our print carries none/);
+  expect(words).toMatch(/near left mark comes 45 mm right of and 75 mm further than/);
+});
