@@ -172,6 +172,57 @@ test('another medium: nothing that the rig knows is typed twice; an earlier corr
   await expect(page.getByRole('heading', { level: 1 })).toContainText('The machine shows what');
 });
 
+test('tools and mats of a cutter: what is wrong is said by its field, what is worn or too small before it runs', async ({
+  page,
+}) => {
+  await shown(page);
+  await page.getByText('Fit a tool').click();
+  await page.getByLabel('Metres run so far').fill('a few');
+  await page.getByRole('button', { name: 'Fit it' }).click();
+  await expect(page.getByText('Type metres as a number')).toBeVisible();
+  await page.getByLabel('Metres run so far').fill('120');
+  await page.getByRole('button', { name: 'Fit it' }).click();
+  await expect(page.getByText(/Enter a name, for example/)).toBeVisible();
+  await expect(page.getByLabel('Metres run so far')).toHaveValue('120');
+  await page.getByLabel('Tool', { exact: true }).fill('wide rotary');
+  await page.getByLabel('Kind', { exact: true }).selectOption('rotary');
+  await page.getByRole('button', { name: 'Fit it' }).click();
+  await expect(page.getByText('120 m run')).toBeVisible();
+  await page.getByText('Add a mat').click();
+  for (const [label, text] of [
+    ['Mat', 'carrier sheet'],
+    ['Width, mm', '600'],
+    ['Length, mm', 'half a metre'],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(text);
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await expect(page.getByText(/“half a metre” is not a length/)).toBeVisible();
+  await page.getByLabel('Length, mm').fill('500');
+  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.getByLabel('How worn carrier sheet is').selectOption('worn');
+  await page.getByText('Its reach, and what is done').click();
+  await page.getByLabel('When it is switched on, a line each').fill('lift the lid\n\nput it online');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('list', { name: 'When it is switched on' }).getByRole('listitem')).toHaveCount(
+    2,
+  );
+  await expectSound(page);
+
+  await openSetup(page, 'reflective film');
+  await page.getByRole('link', { name: 'Edit' }).click();
+  await page.getByLabel('Cut with').selectOption({ label: 'wide rotary' });
+  await page.getByLabel('On the mat').selectOption({ label: 'carrier sheet' });
+  await page.getByLabel('Driver’s page width').fill('1300');
+  await page.getByLabel('Driver’s page height').fill('1000');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('Saved.')).toBeVisible();
+  await page.getByRole('button', { name: 'Back to reflective film' }).click();
+  await expect(page.getByText(/stands over carrier sheet, which is 600 × 500 mm/)).toBeVisible();
+  await expect(page.getByText(/carrier sheet is worn/)).toBeVisible();
+  await expect(page.getByText(/driver is set to 1300 × 1000 mm, the sheet is 1370 × 1000 mm/)).toBeVisible();
+  await expectSound(page);
+});
+
 test('the bench is searched and filtered without losing what waits', async ({ page }) => {
   await page.goto('/');
   await page.getByLabel('Find rig, medium or job').fill('honey');

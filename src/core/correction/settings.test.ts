@@ -102,10 +102,18 @@ test('coarse steps about far anchors: no combination of steps within two of the 
             const steps = [0, 0, 0, 0, 0];
             steps[i]! += p;
             steps[j]! += q;
-            expect(score(steps)).toBeGreaterThanOrEqual(solved.meanSquareAfter - 1e-7);
+            // Travel costs a hundredth of a micrometre a step: so much less of it may be worth so much more miss.
+            const cost = (more: readonly number[]): number =>
+              FIVE.reduce((sum, s, k) => sum + (1e-5 * (solved.changes[k]!.to / s.step + more[k]!)) ** 2, 0);
+            const slack = Math.max(0, cost([0, 0, 0, 0, 0]) - cost(steps));
+            expect(score(steps)).toBeGreaterThanOrEqual(solved.meanSquareAfter - slack - 1e-7);
           }
     }),
-    { numRuns: 60 },
+    {
+      numRuns: 60,
+      // One step of the turn less misses by a ten-millionth more, and that step costs as much.
+      examples: [[1.050404239883761, 0, 0, 0, -0.0029999999999436775]],
+    },
   );
 });
 

@@ -1,3 +1,4 @@
+export { sizeFindings, type Extent, type Sizes } from './sizes';
 export {
   deedOf,
   sameFigure,
@@ -12,14 +13,20 @@ export {
 export {
   CHANGEABLE,
   EVENT_KINDS,
+  GRIPS,
   KEPT,
   MACHINE_ROLES,
   OF_ONE_SETUP,
   STANDING_SOURCES,
+  TOOL_KINDS,
+  WEARS,
   type Changeable,
   type EventKind,
+  type Grip,
   type Kept,
   type MachineRole,
   type MachineWords,
   type StandingSource,
+  type ToolKind,
+  type Wear,
 } from './vocabulary';

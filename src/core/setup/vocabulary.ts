@@ -12,6 +12,17 @@ export type Kept = (typeof KEPT)[number];
 export const MACHINE_ROLES = ['cutter', 'printer'] as const;
 export type MachineRole = (typeof MACHINE_ROLES)[number];
 
+/** What a cutter can have in its holder. */
+export const TOOL_KINDS = ['knife', 'rotary', 'creaser', 'pen'] as const;
+export type ToolKind = (typeof TOOL_KINDS)[number];
+
+/** How strongly a mat holds, and a medium wants to be held. */
+export const GRIPS = ['light', 'standard', 'strong'] as const;
+export type Grip = (typeof GRIPS)[number];
+
+export const WEARS = ['fresh', 'used', 'worn'] as const;
+export type Wear = (typeof WEARS)[number];
+
 /** Where a standing correction came from. */
 export const STANDING_SOURCES = ['as-found', 'proved', 'accepted', 'taken-back'] as const;
 export type StandingSource = (typeof STANDING_SOURCES)[number];

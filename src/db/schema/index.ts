@@ -4,7 +4,7 @@
  */
 export { driftEstimates, tapeMeasures } from './drift';
 export { correctedFiles, fileContents } from './files';
-export { machines, machineSettings, settingChanges, settingValues } from './machines';
+export { machines, machineSettings, mats, settingChanges, settingValues, tools } from './machines';
 export { changeOvers, events, rigs } from './rigs';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
 export { corrections, fits, passes, proofSheets, readings, sessions } from './sessions';

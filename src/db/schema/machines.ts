@@ -14,6 +14,8 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
+import { GRIPS, TOOL_KINDS, WEARS } from '../../core/setup/vocabulary';
+
 import { at, id } from './columns';
 import { corrections } from './sessions';
 import { media, setups } from './setups';
@@ -26,6 +28,13 @@ export const machines = pgTable(
     name: text().notNull(),
     prints: boolean().notNull(),
     cuts: boolean().notNull(),
+    /** The widest that its carriage reaches; null where nobody told. */
+    reachMm: doublePrecision('reach_mm'),
+    /** What is done when it is switched on, in order. */
+    startUp: text('start_up')
+      .array()
+      .notNull()
+      .default(sql`'{}'::text[]`),
     /** Counts every change of it, of what its settings are, and of what they show. */
     version: integer().notNull().default(1),
     createdAt: at('created_at').notNull().defaultNow(),
@@ -86,6 +95,53 @@ export const machineSettings = pgTable(
     uniqueIndex('machine_settings_position')
       .on(t.machineId, t.position)
       .where(sql`retired_at is null`),
+  ],
+);
+
+/** What a cutter can have in its holder. */
+export const tools = pgTable(
+  'tools',
+  {
+    id: id(),
+    machineId: uuid('machine_id')
+      .notNull()
+      .references(() => machines.id),
+    name: text().notNull(),
+    kind: text({ enum: TOOL_KINDS }).notNull(),
+    holder: text().notNull().default(''),
+    fittedAt: at('fitted_at').notNull(),
+    /** How far it has cut, as somebody keeps count; null where nobody does. */
+    metresRun: doublePrecision('metres_run'),
+    retiredAt: at('retired_at'),
+  },
+  (t) => [
+    check('tools_kind', sql`${t.kind} in ('knife', 'rotary', 'creaser', 'pen')`),
+    check('tools_run', sql`${t.metresRun} is null or ${t.metresRun} >= 0`),
+    index('tools_machine').on(t.machineId),
+  ],
+);
+
+/** Mats that carry a sheet through a cutter. */
+export const mats = pgTable(
+  'mats',
+  {
+    id: id(),
+    machineId: uuid('machine_id')
+      .notNull()
+      .references(() => machines.id),
+    name: text().notNull(),
+    grip: text({ enum: GRIPS }).notNull(),
+    colour: text().notNull().default(''),
+    widthMm: doublePrecision('width_mm').notNull(),
+    heightMm: doublePrecision('height_mm').notNull(),
+    wear: text({ enum: WEARS }).notNull(),
+    retiredAt: at('retired_at'),
+  },
+  (t) => [
+    check('mats_grip', sql`${t.grip} in ('light', 'standard', 'strong')`),
+    check('mats_wear', sql`${t.wear} in ('fresh', 'used', 'worn')`),
+    check('mats_size', sql`${t.widthMm} > 0 and ${t.heightMm} > 0`),
+    index('mats_machine').on(t.machineId),
   ],
 );
 

@@ -13,12 +13,19 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
+import { GRIPS } from '../../core/setup/vocabulary';
+
 import { at, id } from './columns';
+import { mats, tools } from './machines';
 import { rigs } from './rigs';
 
 export const media = pgTable('media', {
   id: id(),
   name: text().notNull().unique(),
+  /** How strongly a mat has to hold it; null where it needs none or nobody told. */
+  grip: text({ enum: GRIPS }),
+  /** Printed reversed: seen through it, or pressed on the other way round. */
+  mirrored: boolean().notNull().default(false),
 });
 
 export const setups = pgTable(
@@ -44,6 +51,12 @@ export const setups = pgTable(
     marks: jsonb(),
     /** Its media for drift, until the log knows better: film, paper or transfer. */
     mediaClass: text('media_class').notNull().default('film'),
+    /** The tool that its correction is proved with; null while the cutter has one only. */
+    toolId: uuid('tool_id').references((): AnyPgColumn => tools.id),
+    matId: uuid('mat_id').references((): AnyPgColumn => mats.id),
+    /** The page that the printer’s driver is set to; null while nobody told. */
+    driverWidthMm: doublePrecision('driver_width_mm'),
+    driverHeightMm: doublePrecision('driver_height_mm'),
     /** How this media is printed on this rig. */
     recipe: jsonb().notNull().default({}),
     /** Whether the edge that the bob points to leaves the printer first; null until somebody has looked. */
@@ -70,7 +83,14 @@ export const setups = pgTable(
     check('setups_feed', sql`${t.feedPercent} is null or ${t.feedPercent} between 50 and 200`),
     check('setups_label', sql`length(${t.label}) <= 60`),
     uniqueIndex('setups_in_use')
-      .on(t.rigId, t.mediaId, t.sheetWidthMm, t.sheetHeightMm, t.label)
+      .on(
+        t.rigId,
+        t.mediaId,
+        t.sheetWidthMm,
+        t.sheetHeightMm,
+        t.label,
+        sql`coalesce(${t.toolId}, '00000000-0000-0000-0000-000000000000')`,
+      )
       .where(sql`archived_at is null`),
     index('setups_rig').on(t.rigId),
   ],

@@ -6,6 +6,7 @@ import { ShopForm } from '@/features/forms/shop/ShopForm';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
+import { equipmentOf } from '@/server/rigs/equipment';
 import { getRig } from '@/server/rigs/repository';
 
 import { saveAnother } from './actions';
@@ -46,6 +47,7 @@ export async function AnotherPage({
         unit={unit}
         save={saveAnother.bind(null, rig.id)}
         words={`Put it on ${rig.name}`}
+        equipment={await equipmentOf(requestDeps(), rig.cutterId)}
         back={{ href: `/rigs/${rig.id}`, words: `Back to ${rig.name}` }}
       />
     </Page>

@@ -9,6 +9,7 @@ import { fixed, placesOfStep } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
+import { equipmentOf } from '@/server/rigs/equipment';
 import { getRig } from '@/server/rigs/repository';
 import { twinsOf } from '@/server/rigs/sameMachines';
 import { loadBench } from '@/server/setups/bench';
@@ -20,6 +21,7 @@ import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { unitWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
 
+import { Equipment } from './Equipment';
 import { EventForm } from './EventForm';
 import { OffTheBench } from './OffTheBench';
 import { rigView, type RigView, type SetupRowView } from './rig.view';
@@ -40,6 +42,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
   const setups = await loadBench(deps, rig.id);
   const view = rigView(rig, setups, unit);
   const history = await settingHistory(deps, rig);
+  const equipment = await equipmentOf(deps, rig.cutterId);
   const twins = await twinsOf(deps, rig);
   const archived = await listArchived(deps, rig.id);
   const first = rig.setups[0];
@@ -71,6 +74,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
       <div className="bench-below">
         <Typed history={history} />
         <div className="stack">
+          <Equipment rigId={rig.id} cutter={rig.cutter} equipment={equipment} unit={unit} />
           {first && <SeenEffects settings={first.settings} seen={seen} />}
           {first && (
             <EventForm setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))} />

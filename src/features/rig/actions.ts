@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { acting } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
+import { saveCutter, saveMat, saveTool } from '@/server/rigs/equipment';
 import { makeOneRig, type oneRigSchema } from '@/server/rigs/sameMachines';
 import { addRig, changeRig } from '@/server/rigs/writeRig';
 import { archiveSetup } from '@/server/setups/archiveSetup';
@@ -96,6 +97,25 @@ export async function putTogether(
     z.unknown(),
     input,
     (deps, actor, given, { request }) => makeOneRig(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
+}
+
+const EQUIPMENT = { tool: saveTool, mat: saveMat, cutter: saveCutter } as const;
+const Equipped = z.object({ what: z.enum(['tool', 'mat', 'cutter']), input: z.unknown() });
+
+/** A tool, a mat, or what is done when the cutter is switched on. */
+export async function keepEquipment(
+  given: z.input<typeof Equipped>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'equipment',
+    Equipped,
+    given,
+    (deps, actor, { what, input }, { request }) => EQUIPMENT[what](deps, actor, input, request),
     stamp,
   );
   if (done.ok) revalidatePath('/', 'layout');

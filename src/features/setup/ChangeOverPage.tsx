@@ -14,7 +14,7 @@ import { laidElsewhere } from '@/ui/markWords';
 import { sizeWords } from '@/ui/sizeWords';
 
 import { ChangeOverCard } from './ChangeOverCard';
-import { changeRows, SOURCE_WORDS } from './setup.view';
+import { changeRows, findingsOf, SOURCE_WORDS } from './setup.view';
 
 /** “This rig now gets foil”: what to type, what to leave, what to load; confirmed once. */
 export async function ChangeOverPage({ params }: { params: Promise<{ id: string }> }) {
@@ -43,6 +43,11 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
       <h1 className="answer">
         {rig.name} now gets {setup.media}: {typeWords(type, rows.length)}.
       </h1>
+      {findingsOf(setup).map((words) => (
+        <p key={words} className="notice">
+          {words}
+        </p>
+      ))}
       <div className="two">
         <ChangeOverCard
           key={rows.map((r) => `${r.id} ${r.from} ${r.to}`).join()}
@@ -102,6 +107,24 @@ function Load({ setup, unit }: { setup: Setup; unit: 'mm' | 'in' }) {
         <dd>
           {setup.media}, {sizeWords(setup, unit)}
         </dd>
+        {setup.tool && (
+          <>
+            <dt>Tool</dt>
+            <dd>{setup.tool.name}</dd>
+          </>
+        )}
+        {setup.mat && (
+          <>
+            <dt>Mat</dt>
+            <dd>{setup.mat.name}</dd>
+          </>
+        )}
+        {setup.mirrored && (
+          <>
+            <dt>Art</dt>
+            <dd>printed reversed</dd>
+          </>
+        )}
         <dt>Tray</dt>
         <dd>{recipe.tray || 'not noted'}</dd>
         <dt>Face</dt>

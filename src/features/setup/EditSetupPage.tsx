@@ -5,6 +5,8 @@ import { ShopForm } from '@/features/forms/shop/ShopForm';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
+import { equipmentOf } from '@/server/rigs/equipment';
+import { getRig } from '@/server/rigs/repository';
 import { getSetup } from '@/server/setups/repository';
 
 import { saveSetup } from './actions';
@@ -35,6 +37,7 @@ export async function EditSetupPage({ params }: { params: Promise<{ id: string }
         unit={unit}
         save={saveSetup.bind(null, setup.id)}
         words="Save"
+        equipment={await equipmentOf(requestDeps(), (await getRig(requestDeps(), setup.rigId))!.cutterId)}
         back={{ href: `/setups/${setup.id}`, words: `Back to ${setup.media}` }}
       />
     </Page>

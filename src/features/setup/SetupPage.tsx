@@ -20,7 +20,7 @@ import { sizeWords } from '@/ui/sizeWords';
 import { StateTag } from '@/ui/StateTag';
 
 import { RemoveSetup } from './RemoveSetup';
-import { setupAnswer, SOURCE_WORDS } from './setup.view';
+import { findingsOf, setupAnswer, SOURCE_WORDS, unprovedTools } from './setup.view';
 import { StandAgain } from './StandAgain';
 import { Rows } from '@/ui/Rows';
 
@@ -32,7 +32,12 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const setup = await getSetup(deps, id.data);
   if (!setup) notFound();
   const { unit } = await preferences();
-  const onBench = (await loadBench(deps, setup.rigId)).find((s) => s.setup.id === setup.id) ?? null;
+  const bench = await loadBench(deps, setup.rigId);
+  const onBench = bench.find((s) => s.setup.id === setup.id) ?? null;
+  const tools = unprovedTools(
+    setup,
+    bench.map((b) => ({ setup: b.setup, proved: b.unproved === null && b.history.length > 0 })),
+  );
   const standing = await standingHistory(deps, setup.id);
   const wrong = toType(setup.settings).length > 0;
   return (
@@ -51,6 +56,11 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
       }
     >
       <h1 className="answer">{setupAnswer(setup)}</h1>
+      {[...findingsOf(setup), ...tools].map((words) => (
+        <p key={words} className="notice">
+          {words}
+        </p>
+      ))}
       {!setup.archived && <Acts setup={setup} onBench={onBench} wrong={wrong} />}
       <div className="two mt-3">
         <div className="stack">
@@ -234,6 +244,26 @@ function About({ setup, onBench, unit }: { setup: Setup; onBench: BenchSetup | n
         <dd>
           {setup.marks === null ? 'none are read' : `${setup.marks.count} of ${length(setup.marks.sizeMm)}`}
         </dd>
+        {setup.tool && (
+          <>
+            <dt>Tool</dt>
+            <dd>{setup.tool.name}</dd>
+          </>
+        )}
+        {setup.mat && (
+          <>
+            <dt>Mat</dt>
+            <dd>
+              {setup.mat.name}, {setup.mat.wear}
+            </dd>
+          </>
+        )}
+        {setup.mirrored && (
+          <>
+            <dt>Art</dt>
+            <dd>printed reversed</dd>
+          </>
+        )}
         <dt>Tray</dt>
         <dd>{setup.recipe.tray || 'not noted'}</dd>
       </dl>

@@ -3,7 +3,7 @@ import { machineWordsSchema } from '@/server/setups/shapes';
 import { laidElsewhere } from '@/ui/markWords';
 import { ROLL_MARKS } from '@test/setups';
 
-import { changeRows, setupAnswer } from './setup.view';
+import { changeRows, setupAnswer, unprovedTools } from './setup.view';
 
 const X = plainSetting({ id: 'x', name: 'Offset X', value: 0.85, wanted: 0.85 });
 const Y = plainSetting({ id: 'y', name: 'Offset Y', value: -0.05, wanted: 0.2 });
@@ -47,4 +47,18 @@ test('marks laid by somebody else: who, and where our page has to lie there', ()
   const words = laidElsewhere({ ...ROLL_MARKS, laidBy: 'program' }, 'mm')!;
   expect(words).toMatch(/^The program that prints lays the marks: our print carries none/);
   expect(words).toMatch(/near left mark comes 45 mm right of and 75 mm further than/);
+});
+
+test('the other tool of the same medium and size, not proved yet, is named; everything else is not', () => {
+  const knife = plainSetup({ id: 'k', tool: { id: 'a', name: 'knife' } });
+  const others = [
+    { setup: knife, proved: false },
+    { setup: { ...knife, id: 'r', tool: { id: 'b', name: 'rotary' } }, proved: false },
+    { setup: { ...knife, id: 'c', tool: { id: 'c', name: 'creaser' } }, proved: true },
+    { setup: { ...knife, id: 'm', mediaId: 'foil', tool: null }, proved: false },
+    { setup: { ...knife, id: 's', sheetWidthMm: 610, tool: null }, proved: false },
+  ];
+  expect(unprovedTools(knife, others)).toEqual([
+    'With rotary it is not proved: a job that uses both tools waits for that.',
+  ]);
 });

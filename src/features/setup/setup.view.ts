@@ -1,4 +1,4 @@
-import { deedOf, toType, type Deed, type StandingSource } from '@/core/setup';
+import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
 import { howToType, UNIT_WORDS } from '@/ui/settingWords';
@@ -19,6 +19,38 @@ export function setupAnswer(setup: Setup): string {
   const type = list(wrong.map((s) => `${s.name} ${figure(s, s.wanted)}`));
   const shows = list(wrong.map((s) => figureOf(s, s.value)));
   return `Before ${setup.media} runs, type ${type}: the machine shows ${shows} now.`;
+}
+
+/** What does not go together about sheet, driver, mat and cutter. */
+export const findingsOf = (setup: Setup): string[] =>
+  sizeFindings({
+    sheet: { widthMm: setup.sheetWidthMm, heightMm: setup.sheetHeightMm },
+    workArea: setup.workArea,
+    driverPage: setup.driverPage,
+    reachMm: setup.reachMm,
+    mat: setup.mat,
+    grip: setup.grip,
+  });
+
+/** Setups of the same medium and size with another tool that nobody proved yet: a job with both waits for them. */
+export function unprovedTools(
+  setup: Setup,
+  others: readonly { readonly setup: Setup; readonly proved: boolean }[],
+): string[] {
+  return others
+    .filter(
+      (o) =>
+        o.setup.id !== setup.id &&
+        o.setup.mediaId === setup.mediaId &&
+        o.setup.sheetWidthMm === setup.sheetWidthMm &&
+        o.setup.sheetHeightMm === setup.sheetHeightMm &&
+        o.setup.tool?.id !== setup.tool?.id &&
+        !o.proved,
+    )
+    .map(
+      (o) =>
+        `With ${o.setup.tool?.name ?? 'the other tool'} it is not proved: a job that uses both tools waits for that.`,
+    );
 }
 
 /** Where a standing correction came from. */

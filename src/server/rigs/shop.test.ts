@@ -18,13 +18,14 @@ import { getSetup, listArchived, listSetups } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import type { RigDraft } from '@/server/setups/shapes';
 import { standingHistory, takeBackStanding } from '@/server/setups/standing';
-import { addSetup, inputOf } from '@/server/setups/writeSetup';
+import { addSetup, changeSetup, inputOf } from '@/server/setups/writeSetup';
 import { CARRIED_OVER, oldShop } from '@test/carriedOver';
 import { freshDeps } from '@test/database';
 import { readByTruth } from '@test/reading';
 import { rowsOf } from '@test/sums';
 
 import { changeOver } from './changeOver';
+import { equipmentOf, saveCutter, saveMat, saveTool } from './equipment';
 import { getRig } from './repository';
 import { makeOneRig, twinsOf } from './sameMachines';
 import { addRig, changeRig } from './writeRig';
@@ -209,6 +210,87 @@ const plainRig = (setup: Setup) => ({
   cutter: setup.cutter,
   changeable: setup.changeable,
   settings: [],
+});
+
+describe('what belongs to a cutter', () => {
+  test('tools and mats: a setup names them, another cutter’s are refused, a new tool is an event', async () => {
+    const film = await rigWith();
+    const other = await rigWith();
+    const rig = (await getRig(deps, film.rigId))!;
+    const tool = { rigId: rig.id, name: 'rotary, wide', kind: 'rotary', holder: 'B', metresRun: 120 };
+    expect((await saveTool(deps, 'RS', tool)).ok).toBe(true);
+    const mat = {
+      rigId: rig.id,
+      name: 'blue mat',
+      grip: 'light',
+      colour: 'blue',
+      widthMm: 200,
+      heightMm: 300,
+      wear: 'used',
+    };
+    expect((await saveMat(deps, 'RS', mat)).ok).toBe(true);
+    const cutter = { rigId: rig.id, reachMm: 180, startUp: ['lift the lid', 'put it online'] };
+    expect((await saveCutter(deps, 'RS', cutter)).ok).toBe(true);
+    const own = await equipmentOf(deps, rig.cutterId);
+    expect(own).toMatchObject({
+      tools: [{ name: 'rotary, wide', kind: 'rotary', metresRun: 120 }],
+      mats: [{ name: 'blue mat', grip: 'light', wear: 'used' }],
+      reachMm: 180,
+      startUp: ['lift the lid', 'put it online'],
+    });
+    const bench = await loadBench(deps, rig.id);
+    expect(bench[0]!.events.map((e) => [e.kind, e.note])).toEqual([['new-blade', 'rotary, wide fitted']]);
+
+    const [toolId, matId] = [own.tools[0]!.id, own.mats[0]!.id];
+    // The same medium and size with another tool is another setup: its correction is its own.
+    const added = await addSetup(deps, 'KT', rig.id, { ...inputOf(film), toolId, matId, grip: 'strong' });
+    expect(added.ok).toBe(true);
+    const cut = (await getSetup(deps, (added as { value: { setupId: string } }).value.setupId))!;
+    expect(cut).toMatchObject({
+      tool: { name: 'rotary, wide' },
+      mat: { name: 'blue mat', widthMm: 200 },
+      reachMm: 180,
+    });
+    for (const foreign of [{ toolId }, { matId }])
+      expect(
+        message(await addSetup(deps, 'KT', other.rigId, { ...inputOf(other), media: 'foil', ...foreign })),
+      ).toMatch(/Choose another one/);
+    // Taken out: it is offered no more, and what was cut with it still names it.
+    expect((await saveTool(deps, 'RS', { ...tool, id: toolId, retired: true })).ok).toBe(true);
+    expect((await equipmentOf(deps, rig.cutterId)).tools).toEqual([]);
+    expect((await again(cut)).tool?.name).toBe('rotary, wide');
+    expect((await saveTool(deps, 'RS', { ...tool, rigId: other.rigId, id: toolId })).ok).toBe(false);
+  });
+
+  test('how a medium is held and whether it is reversed belong to the medium, on whichever rig', async () => {
+    const [one, two] = [await rigWith({ media: 'cling' }), await rigWith({ media: 'cling' })];
+    const input = {
+      ...inputOf(one),
+      grip: 'strong',
+      mirrored: true,
+      driverWidthMm: 210,
+      driverHeightMm: 297,
+    };
+    expect((await changeSetup(deps, 'KT', one.id, one.version, input)).ok).toBe(true);
+    expect(await again(two)).toMatchObject({ grip: 'strong', mirrored: true, driverPage: null });
+    expect((await again(one)).driverPage).toEqual({ widthMm: 210, heightMm: 297 });
+    const half = { ...input, driverHeightMm: null };
+    expect(message(await changeSetup(deps, 'KT', one.id, one.version + 1, half))).toMatch(/both sides/);
+  });
+
+  test.each([
+    ['a tool of no kind', saveTool, { name: 'x', kind: 'saw', holder: '', metresRun: null }],
+    ['a run below nothing', saveTool, { name: 'x', kind: 'pen', holder: '', metresRun: -1 }],
+    ['a mat of no size', saveMat, { name: 'x', grip: 'light', wear: 'used', widthMm: 0, heightMm: 10 }],
+    ['steps without end', saveCutter, { reachMm: null, startUp: Array.from({ length: 13 }, () => 'wait') }],
+  ] as const)('refused: %s', async (_, save, input) => {
+    const { rigId } = await rigWith();
+    expect(await save(deps, 'KT', { rigId, ...input })).toMatchObject({
+      ok: false,
+      refusal: { code: 'invalid-input' },
+    });
+    expect((await save(deps, 'KT', null)).ok).toBe(false);
+  });
 });
 
 describe('the standing correction', () => {

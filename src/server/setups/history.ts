@@ -2,7 +2,7 @@ import { desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { accept, type Outcome, refuse } from '@/core/outcome';
-import { OF_ONE_SETUP } from '@/core/setup';
+import { OF_ONE_SETUP, type EventKind } from '@/core/setup';
 import { events, machineSettings, media, settingChanges, setups } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
@@ -92,6 +92,10 @@ export async function sayFirstEdge(
     return row ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
   });
 }
+
+/** Something that happened to a whole rig, for a step that keeps something else too. */
+export const noteRigEvent = (deps: Deps, actor: Actor, rigId: string, kind: EventKind, note: string) =>
+  deps.db.insert(events).values({ rigId, kind, note, recordedBy: actor, happenedAt: deps.now() });
 
 /** Writes an event into the log, for a step that keeps something else too. */
 export const noteEvent = (

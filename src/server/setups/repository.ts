@@ -8,7 +8,9 @@ import type { Changeable, Kept, StandingSource } from '@/core/setup';
 import {
   machines,
   machineSettings,
+  mats,
   media,
+  tools,
   rigs,
   settingValues,
   setups,
@@ -32,9 +34,11 @@ const cutter = alias(machines, 'cutter');
 interface Joined {
   readonly setup: SetupRow;
   readonly rig: typeof rigs.$inferSelect;
-  readonly media: string;
+  readonly medium: typeof media.$inferSelect;
   readonly printer: string;
-  readonly cutter: string;
+  readonly cutter: typeof machines.$inferSelect;
+  readonly tool: typeof tools.$inferSelect | null;
+  readonly mat: typeof mats.$inferSelect | null;
   readonly standing: StandingRow;
 }
 
@@ -57,9 +61,11 @@ async function loadSetups(deps: Deps, where: SQL | undefined): Promise<Setup[]> 
     .select({
       setup: setups,
       rig: rigs,
-      media: media.name,
+      medium: media,
       printer: printer.name,
-      cutter: cutter.name,
+      cutter,
+      tool: tools,
+      mat: mats,
       standing: standingCorrections,
     })
     .from(setups)
@@ -67,6 +73,8 @@ async function loadSetups(deps: Deps, where: SQL | undefined): Promise<Setup[]> 
     .innerJoin(media, eq(media.id, setups.mediaId))
     .innerJoin(printer, eq(printer.id, rigs.printerId))
     .innerJoin(cutter, eq(cutter.id, rigs.cutterId))
+    .leftJoin(tools, eq(tools.id, setups.toolId))
+    .leftJoin(mats, eq(mats.id, setups.matId))
     .innerJoin(
       standingCorrections,
       and(eq(standingCorrections.setupId, setups.id), isNull(standingCorrections.replacedAt)),
@@ -93,15 +101,15 @@ interface ShownRow {
 }
 
 function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
-  const { setup, rig, standing } = row;
+  const { setup, rig, standing, medium, tool, mat } = row;
   return {
     id: setup.id,
     rigId: rig.id,
     name: rig.name,
     label: setup.label,
     printer: row.printer,
-    cutter: row.cutter,
-    media: row.media,
+    cutter: row.cutter.name,
+    media: medium.name,
     mediaId: setup.mediaId,
     sheetWidthMm: setup.sheetWidthMm,
     sheetHeightMm: setup.sheetHeightMm,
@@ -109,6 +117,22 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
     toleranceMm: setup.toleranceMm,
     changeable: rig.changeable as Changeable,
     marks: stored(markKitSchema.nullable(), setup.marks, 'setups.marks'),
+    tool: tool && { id: tool.id, name: tool.name },
+    mat: mat && {
+      id: mat.id,
+      name: mat.name,
+      grip: mat.grip,
+      wear: mat.wear,
+      widthMm: mat.widthMm,
+      heightMm: mat.heightMm,
+    },
+    grip: medium.grip,
+    mirrored: medium.mirrored,
+    driverPage:
+      setup.driverWidthMm === null || setup.driverHeightMm === null
+        ? null
+        : { widthMm: setup.driverWidthMm, heightMm: setup.driverHeightMm },
+    reachMm: row.cutter.reachMm,
     bobFirst: setup.bobFirst,
     mediaClass: setup.mediaClass as MediaClass,
     recipe: stored(recipeSchema, setup.recipe, 'setups.recipe'),

@@ -2,7 +2,17 @@ import type { DeclaredEffect, MachineSetting } from '@/core/correction';
 import type { MediaClass } from '@/core/drift';
 import type { Affine, Rect } from '@/core/geometry';
 import type { MarkKit } from '@/core/marks';
-import type { Changeable, Kept, MachineRole, MachineWords, ShownSetting, StandingSource } from '@/core/setup';
+import type {
+  Changeable,
+  Extent,
+  Grip,
+  Wear,
+  Kept,
+  MachineRole,
+  MachineWords,
+  ShownSetting,
+  StandingSource,
+} from '@/core/setup';
 
 import type { PrintRecipe } from './shapes';
 import type { RollKit } from '@/shapes/kits';
@@ -47,6 +57,19 @@ export interface Setup {
   readonly toleranceMm: number;
   readonly changeable: Changeable;
   readonly marks: MarkKit | null;
+  /** The tool that its correction is proved with; null while the cutter has one only. */
+  readonly tool: { readonly id: string; readonly name: string } | null;
+  readonly mat:
+    | (Extent & { readonly id: string; readonly name: string; readonly grip: Grip; readonly wear: Wear })
+    | null;
+  /** How strongly the medium wants to be held; null where it needs no mat or nobody told. */
+  readonly grip: Grip | null;
+  /** Its art is printed reversed. */
+  readonly mirrored: boolean;
+  /** The page that the printer’s driver is set to; null while nobody told. */
+  readonly driverPage: Extent | null;
+  /** The widest that the cutter reaches, mm; null where nobody told. */
+  readonly reachMm: number | null;
   /** Whether the near edge, the bob’s, leaves the printer first; null until somebody has looked. */
   readonly bobFirst: boolean | null;
   /** Its media for drift, until the log knows better. */

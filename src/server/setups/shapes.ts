@@ -8,7 +8,7 @@ import {
   UNITS_OF_KIND,
 } from '@/core/correction';
 import { MEDIA_CLASSES } from '@/core/drift';
-import { CHANGEABLE, EVENT_KINDS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
+import { CHANGEABLE, EVENT_KINDS, GRIPS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
 import { coordinate, finite, MAX_SIDE_MM, point, positive, side, words } from '@/server/base/shapes';
 import { fieldSchema } from '@/server/sessions/stored';
 import { markKitSchema, rollKitSchema } from '@/shapes/kits';
@@ -135,6 +135,12 @@ const setupFields = z.object({
   areaHeightMm: side('The work area’s height'),
   toleranceMm: finite.min(0.02, 'At least 0.02 mm: no eye sees less.').max(20, 'At most 20 mm.'),
   mediaClass: z.enum(MEDIA_CLASSES).default('film'),
+  toolId: z.uuid().nullable().default(null),
+  matId: z.uuid().nullable().default(null),
+  grip: z.enum(GRIPS).nullable().default(null),
+  mirrored: z.boolean().default(false),
+  driverWidthMm: side('The driver’s page').nullable().default(null),
+  driverHeightMm: side('The driver’s page').nullable().default(null),
   marks: markKitSchema.nullable().default(null),
   recipe: recipeSchema.prefault({}),
   roll: rollKitSchema.prefault({}),
@@ -164,6 +170,11 @@ function* wrongWithSetup(s: SetupPart): Generator<Complaint> {
     yield {
       path: ['areaHeightMm'],
       message: 'Near margin and work area are longer than the sheet. Make one of them smaller.',
+    };
+  if ((s.driverWidthMm === null) !== (s.driverHeightMm === null))
+    yield {
+      path: [s.driverWidthMm === null ? 'driverWidthMm' : 'driverHeightMm'],
+      message: 'Enter both sides of the driver’s page, or neither.',
     };
   if (s.marks !== null && s.marks.frame && s.marks.count !== 4)
     yield { path: ['marks', 'count'], message: 'A closed frame has four corners. Choose four.' };

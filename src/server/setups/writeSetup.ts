@@ -1,10 +1,11 @@
 import { eq } from 'drizzle-orm';
 
 import { accept, refuse } from '@/core/outcome';
-import { media, setups } from '@/db/schema';
+import { media, rigs, setups } from '@/db/schema';
 import { sqlState } from '@/db/transaction';
 import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Actor, type Deps, type Done, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
+import { equipmentOf } from '@/server/rigs/equipment';
 import { typeValue } from '@/server/rigs/machineValues';
 import { getRig } from '@/server/rigs/repository';
 
@@ -39,6 +40,8 @@ export async function addSetup(
       const rig = await getRig(inner, rigId);
       const like = rig?.setups[0];
       if (!rig || !like) return refuse({ code: 'not-found', what: 'rig' });
+      const foreign = await notOfCutter(inner, rigId, given);
+      if (foreign) return refuse(foreign);
       const { id: setupId } = await insertSetup(inner, rigId, given);
       await standAsFound(inner, actor, setupId);
       const setup = (await getSetup(inner, setupId))!;
@@ -84,7 +87,11 @@ export async function changeSetup(
             ['sheet height (mm)', before.sheetHeightMm, parsed.data.sheetHeightMm],
           ]),
         });
-      const mediaId = await mediaIdOf(inner, parsed.data.media);
+      const foreign = await notOfCutter(inner, before.rigId, parsed.data);
+      if (foreign) return refuse(foreign);
+      const mediaId = await mediaIdOf(inner, parsed.data);
+      const { grip, mirrored } = parsed.data;
+      await inner.db.update(media).set({ grip, mirrored }).where(eq(media.id, mediaId));
       await inner.db
         .update(setups)
         .set({ ...setupColumns(parsed.data), mediaId, version: version + 1 })
@@ -115,7 +122,7 @@ export async function insertSetup(
   rigId: string,
   given: SetupInput,
 ): Promise<{ readonly id: string; readonly mediaId: string }> {
-  const mediaId = await mediaIdOf(deps, given.media);
+  const mediaId = await mediaIdOf(deps, given);
   const [row] = await deps.db
     .insert(setups)
     .values({ ...setupColumns(given), rigId, mediaId, createdAt: deps.now() })
@@ -141,14 +148,39 @@ function setupColumns(s: SetupInput) {
     areaY1Mm: s.marginNearMm + s.areaHeightMm,
     toleranceMm: s.toleranceMm,
     mediaClass: s.mediaClass,
+    toolId: s.toolId,
+    matId: s.matId,
+    driverWidthMm: s.driverWidthMm,
+    driverHeightMm: s.driverHeightMm,
     marks: s.marks,
     recipe: s.recipe,
     roll: s.roll,
   };
 }
 
-export async function mediaIdOf(deps: Deps, name: string): Promise<string> {
-  await deps.db.insert(media).values({ name }).onConflictDoNothing();
+/** A tool or a mat of another cutter is none of this one’s. */
+async function notOfCutter(
+  deps: Deps,
+  rigId: string,
+  { toolId, matId }: Pick<SetupInput, 'toolId' | 'matId'>,
+): Promise<UseCaseRefusal | null> {
+  if (toolId === null && matId === null) return null;
+  const [rig] = await deps.db.select({ cutterId: rigs.cutterId }).from(rigs).where(eq(rigs.id, rigId));
+  const own = await equipmentOf(deps, rig!.cutterId);
+  const fields: Record<string, string> = {};
+  if (toolId !== null && !own.tools.some((t) => t.id === toolId))
+    fields.toolId = 'This tool is not in the cutter any more. Choose another one.';
+  if (matId !== null && !own.mats.some((m) => m.id === matId))
+    fields.matId = 'This mat is not in use any more. Choose another one.';
+  return Object.keys(fields).length > 0 ? { code: 'invalid-input', fields } : null;
+}
+
+/** The medium of this name; one that is new to the shop is described by what was told of it. */
+async function mediaIdOf(
+  deps: Deps,
+  { media: name, grip, mirrored }: Pick<SetupInput, 'media' | 'grip' | 'mirrored'>,
+): Promise<string> {
+  await deps.db.insert(media).values({ name, grip, mirrored }).onConflictDoNothing();
   const [row] = await deps.db.select({ id: media.id }).from(media).where(eq(media.name, name));
   return row!.id;
 }
@@ -165,6 +197,12 @@ export const inputOf = (setup: Setup): SetupInput => ({
   areaHeightMm: setup.workArea.y1 - setup.workArea.y0,
   toleranceMm: setup.toleranceMm,
   mediaClass: setup.mediaClass,
+  toolId: setup.tool?.id ?? null,
+  matId: setup.mat?.id ?? null,
+  grip: setup.grip,
+  mirrored: setup.mirrored,
+  driverWidthMm: setup.driverPage?.widthMm ?? null,
+  driverHeightMm: setup.driverPage?.heightMm ?? null,
   marks: setup.marks,
   recipe: setup.recipe,
   roll: setup.roll,

@@ -1,6 +1,7 @@
 'use client';
 
 import Button from 'react-bootstrap/Button';
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useRouter } from 'next/navigation';
@@ -16,7 +17,7 @@ import { formField, readShopForm, type ShopPart } from './readShopForm';
 import { PAPERS } from '@/ui/sizeWords';
 
 import { type ShopFields } from './shopFields';
-import { Field } from './ShopField';
+import { Field, Select } from './ShopField';
 import { MarksPanel } from './MarksPanel';
 import { RecipePanel } from './RecipePanel';
 import { RollPanel } from './RollPanel';
@@ -32,7 +33,14 @@ interface ShopFormProps {
   /** Keeps what was typed, and says which page shows it. */
   readonly save: SaveShop;
   readonly words: string;
+  /** What the rig’s cutter has; none while the rig is only being added. */
+  readonly equipment?: EquipmentChoice;
   readonly back: { readonly href: string; readonly words: string };
+}
+
+export interface EquipmentChoice {
+  readonly tools: readonly { readonly id: string; readonly name: string }[];
+  readonly mats: readonly { readonly id: string; readonly name: string }[];
 }
 
 export type SaveShop = (
@@ -73,6 +81,7 @@ function Editor({
   save,
   words,
   back,
+  equipment,
   saved,
   onSaved,
 }: ShopFormProps & { readonly saved: string; readonly onSaved: () => void }) {
@@ -108,7 +117,7 @@ function Editor({
   return (
     <form onSubmit={submit} noValidate>
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
-        <Panels part={part} form={form} unit={unit} />
+        <Panels part={part} form={form} unit={unit} equipment={equipment} />
         <div className="d-flex gap-3 align-items-center mt-3">
           <Button type="submit" variant="main" className="px-4" disabled={pending}>
             {words}
@@ -126,7 +135,12 @@ function Editor({
 }
 
 /** The panels of a form’s part. */
-function Panels({ part, form, unit }: PanelProps & { readonly part: ShopPart }) {
+function Panels({
+  part,
+  form,
+  unit,
+  equipment,
+}: PanelProps & { readonly part: ShopPart; readonly equipment: EquipmentChoice | undefined }) {
   if (part === 'rig')
     return (
       <div className="two">
@@ -138,7 +152,7 @@ function Panels({ part, form, unit }: PanelProps & { readonly part: ShopPart }) 
     <div className="two">
       <div className="stack">
         {part === 'new-rig' && <MachinesPanel form={form} />}
-        <MediumPanel form={form} />
+        <MediumPanel form={form} equipment={equipment} />
         <Sheet form={form} unit={unit} />
         <MarksPanel form={form} unit={unit} />
       </div>
@@ -176,7 +190,10 @@ function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
   );
 }
 
-function MediumPanel({ form }: Pick<PanelProps, 'form'>) {
+function MediumPanel({
+  form,
+  equipment,
+}: Pick<PanelProps, 'form'> & { readonly equipment: EquipmentChoice | undefined }) {
   return (
     <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">What is on it</legend>
@@ -204,10 +221,40 @@ function MediumPanel({ form }: Pick<PanelProps, 'form'>) {
           </FormSelect>
           <span className="small-print">what is assumed of its drift until the log knows better</span>
         </div>
+        <Select form={form} name="grip" label="It wants to be held" options={HELD} />
+        <div className="col-12">
+          <FormCheckInput id="mirrored" {...form.register('mirrored')} />{' '}
+          <label htmlFor="mirrored">
+            printed reversed: seen through it, or pressed on the other way round
+          </label>
+        </div>
+        {equipment && equipment.tools.length > 0 && (
+          <Select
+            form={form}
+            name="tool"
+            label="Cut with"
+            options={[['', 'the cutter’s only tool'], ...equipment.tools.map((t) => [t.id, t.name] as const)]}
+          />
+        )}
+        {equipment && equipment.mats.length > 0 && (
+          <Select
+            form={form}
+            name="mat"
+            label="On the mat"
+            options={[['', 'none'], ...equipment.mats.map((m) => [m.id, m.name] as const)]}
+          />
+        )}
       </div>
     </fieldset>
   );
 }
+
+const HELD = [
+  ['', 'without a mat, or not noted'],
+  ['light', 'lightly'],
+  ['standard', 'as usual'],
+  ['strong', 'strongly'],
+] as const;
 
 function showErrors(form: UseFormReturn<ShopFields>, errors: Readonly<Record<string, string>>): void {
   const names = Object.keys(errors).map(formField);
@@ -257,6 +304,13 @@ function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUn
         <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
         <Field form={form} name="areaWidth" label="Work area width" />
         <Field form={form} name="areaHeight" label="Work area height" />
+        <Field
+          form={form}
+          name="driverWidth"
+          label="Driver’s page width"
+          hint="as the printer’s driver is set"
+        />
+        <Field form={form} name="driverHeight" label="Driver’s page height" hint="empty: not noted" />
       </div>
     </fieldset>
   );

@@ -18,7 +18,7 @@ import {
 export function formField(path: string): string {
   const side = /^marks\.clearSidesMm\.(left|right|near|far)$/.exec(path)?.[1];
   if (side) return `marks.clear${side[0]!.toUpperCase()}${side.slice(1)}`;
-  return path.replace(/Mm$/, '');
+  return path.replace(/Mm$/, '').replace(/^(tool|mat)Id$/, '$1');
 }
 
 export interface ReadForm {
@@ -83,6 +83,12 @@ function readSetup(reading: Reading, fields: ShopFields): Record<string, unknown
     label: fields.label,
     mediaClass: fields.mediaClass,
     ...Object.fromEntries(lengths),
+    toolId: fields.tool || null,
+    matId: fields.mat || null,
+    grip: fields.grip || null,
+    mirrored: fields.mirrored,
+    driverWidthMm: optional(reading, 'driverWidth', fields.driverWidth),
+    driverHeightMm: optional(reading, 'driverHeight', fields.driverHeight),
     marks: readMarks(reading, fields.marks),
     recipe: {
       ...fields.recipe,
@@ -91,6 +97,9 @@ function readSetup(reading: Reading, fields: ShopFields): Record<string, unknown
     roll: readRoll(reading, fields.roll),
   };
 }
+
+const optional = (reading: Reading, path: string, typed: string): number | null =>
+  typed.trim() === '' ? null : reading.length(path, typed);
 
 function readRoll(reading: Reading, roll: RollFields): Record<string, unknown> {
   const lengths = Object.entries(ROLL_LENGTHS).map(([field, mm]) => [

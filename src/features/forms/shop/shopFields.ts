@@ -10,7 +10,7 @@ import { NEW_ROLL_KIT } from '@/core/layout';
 import type { Corner, LaidBy, LeadSign, MarkShape, Side } from '@/core/marks';
 import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
 import type { Rig, Setup } from '@/server/setups/setup';
-import type { Changeable, Kept, MachineRole } from '@/core/setup';
+import type { Changeable, Grip, Kept, MachineRole } from '@/core/setup';
 import type { MachineWords } from '@/core/setup';
 import type { RollKit } from '@/shapes/kits';
 
@@ -99,6 +99,13 @@ export interface ShopFields {
   tolerance: string;
   changeable: Changeable;
   mediaClass: MediaClass;
+  /** Ids; empty: none. */
+  tool: string;
+  mat: string;
+  grip: Grip | '';
+  mirrored: boolean;
+  driverWidth: string;
+  driverHeight: string;
   settings: SettingFields[];
   marks: MarkFields;
   recipe: RecipeFields;
@@ -223,6 +230,12 @@ export function emptyShop(unit: LengthUnit): ShopFields {
     tolerance: unit === 'mm' ? '0.5' : '0.02',
     changeable: 'settings-and-file',
     mediaClass: 'film',
+    tool: '',
+    mat: '',
+    grip: '',
+    mirrored: false,
+    driverWidth: '',
+    driverHeight: '',
     settings: [emptySetting('Offset X', 'right'), emptySetting('Offset Y', 'further')],
     marks: emptyMarks(show),
     recipe: {
@@ -266,6 +279,12 @@ export function shopFieldsOf(setup: Setup, unit: LengthUnit): ShopFields {
     tolerance: show(setup.toleranceMm),
     changeable: setup.changeable,
     mediaClass: setup.mediaClass,
+    tool: setup.tool?.id ?? '',
+    mat: setup.mat?.id ?? '',
+    grip: setup.grip ?? '',
+    mirrored: setup.mirrored,
+    driverWidth: setup.driverPage === null ? '' : show(setup.driverPage.widthMm),
+    driverHeight: setup.driverPage === null ? '' : show(setup.driverPage.heightMm),
     settings: setup.settings.map((s) => ({
       id: s.id,
       name: s.name,
@@ -329,4 +348,7 @@ export const anotherFieldsOf = (setup: Setup, unit: LengthUnit): ShopFields => (
   ...shopFieldsOf(setup, unit),
   media: '',
   label: '',
+  // How it wants to be held and whether it is printed reversed belong to the medium, which is another one.
+  grip: '',
+  mirrored: false,
 });
