@@ -217,7 +217,7 @@ test('tools and mats of a cutter: what is wrong is said by its field, what is wo
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.getByRole('button', { name: 'Back to reflective film' }).click();
-  await expect(page.getByText(/stands over carrier sheet, which is 600 × 500 mm/)).toBeVisible();
+  await expect(page.getByText(/stands over the mat carrier sheet, which is 600 × 500 mm/)).toBeVisible();
   await expect(page.getByText(/carrier sheet is worn/)).toBeVisible();
   await expect(page.getByText(/driver is set to 1300 × 1000 mm, the sheet is 1370 × 1000 mm/)).toBeVisible();
   await expectSound(page);

@@ -22,7 +22,7 @@ test.each<[string, Partial<Sizes>, readonly RegExp[]]>([
   [
     'a mat that is too small and worn',
     { mat: { ...GOOD.mat!, widthMm: 200, wear: 'worn' } },
-    [/stands over blue mat, which is 200 × 300 mm/, /blue mat is worn/],
+    [/stands over the mat blue mat, which is 200 × 300 mm/, /^The mat blue mat is worn/],
   ],
   ['a mat that holds too strongly', { mat: { ...GOOD.mat!, grip: 'strong' } }, [/may tear or curl/]],
   ['a mat that holds too little', { grip: 'strong' }, [/may shift under the tool/]],

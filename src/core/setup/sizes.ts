@@ -40,13 +40,14 @@ export function sizeFindings({ sheet, workArea, driverPage, reachMm, mat, grip }
       `The work area is ${Number((workArea.x1 - workArea.x0).toFixed(1))} mm wide, the cutter reaches ${Number(reachMm.toFixed(1))} mm: make the work area narrower.`,
     );
   if (mat && larger(sheet, mat))
-    found.push(`The sheet of ${size(sheet)} stands over ${mat.name}, which is ${size(mat)}.`);
-  if (mat?.wear === 'worn') found.push(`${mat.name} is worn: sheets shift on it. Clean it or take another.`);
+    found.push(`The sheet of ${size(sheet)} stands over the mat ${mat.name}, which is ${size(mat)}.`);
+  if (mat?.wear === 'worn')
+    found.push(`The mat ${mat.name} is worn: sheets shift on it. Clean it or take another.`);
   if (mat && grip && mat.grip !== grip)
     found.push(
       HOLDS.indexOf(mat.grip) > HOLDS.indexOf(grip)
-        ? `${mat.name} holds ${mat.grip}, the medium wants ${grip}: it may tear or curl when it is taken off.`
-        : `${mat.name} holds ${mat.grip}, the medium wants ${grip}: it may shift under the tool.`,
+        ? `The mat ${mat.name} holds ${mat.grip}, the medium wants ${grip}: it may tear or curl when it is taken off.`
+        : `The mat ${mat.name} holds ${mat.grip}, the medium wants ${grip}: it may shift under the tool.`,
     );
   return found;
 }

@@ -101,9 +101,10 @@ function ToolRow({ rigId, tool }: { rigId: string; tool: Tool }) {
       <Button
         variant="plain"
         disabled={pending}
+        aria-label={`Take out ${name}`}
         onClick={() => save({ rigId, id, name, kind, holder, metresRun, retired: true })}
       >
-        Take {name} out
+        Take out
       </Button>
     </div>
   );
@@ -135,8 +136,13 @@ function MatRow({ rigId, mat, unit }: { rigId: string; mat: Mat; unit: LengthUni
             <option key={wear}>{wear}</option>
           ))}
         </FormSelect>
-        <Button variant="plain" disabled={pending} onClick={() => change({ retired: true })}>
-          Throw {mat.name} away
+        <Button
+          variant="plain"
+          disabled={pending}
+          aria-label={`Throw away ${mat.name}`}
+          onClick={() => change({ retired: true })}
+        >
+          Throw away
         </Button>
       </span>
     </div>

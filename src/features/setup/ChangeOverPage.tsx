@@ -48,7 +48,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
           {words}
         </p>
       ))}
-      <div className="two">
+      <div className="two work-first">
         <ChangeOverCard
           key={rows.map((r) => `${r.id} ${r.from} ${r.to}`).join()}
           setupId={setup.id}
