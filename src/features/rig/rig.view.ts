@@ -1,10 +1,10 @@
 import { format } from 'date-fns';
 
-import { deedOf, toType, type Deed } from '@/core/setup';
+import { deedOf, type Deed } from '@/core/setup';
 import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
-import type { Rig, Setup, SetupSetting } from '@/server/setups/setup';
+import type { Rig, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/ui/settingWords';
 import { sizeWords } from '@/ui/sizeWords';
 
@@ -114,6 +114,3 @@ function names(list: readonly BenchSetup[]): string {
   const all = list.map((s) => s.setup.media);
   return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)!}`;
 }
-
-/** Whether a setup’s figures have to be typed before it runs. */
-export const waitsForTyping = (setup: Setup): boolean => toType(setup.settings).length > 0;

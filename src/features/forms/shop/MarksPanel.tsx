@@ -12,7 +12,7 @@ import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './ShopField';
 import { readShopForm } from './readShopForm';
-import { type ShopFields } from './shopFields';
+import type { ShopFields } from './shopTypes';
 
 /** The marks this rig's cutter reads: it reads no others. Drawn as they will be printed, with what will go wrong. */
 export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {

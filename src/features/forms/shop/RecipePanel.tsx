@@ -6,7 +6,7 @@ import type { UseFormReturn } from 'react-hook-form';
 import { recipeCautions } from '@/core/recipe';
 
 import { Field } from './ShopField';
-import type { ShopFields } from './shopFields';
+import type { ShopFields } from './shopTypes';
 
 /** How this media is printed on this rig; shown again at Print and kept with each session. */
 export function RecipePanel({ form }: { form: UseFormReturn<ShopFields> }) {

@@ -11,7 +11,7 @@ import { rollerWarnings } from '@/ui/rollerWords';
 
 import { Field } from './ShopField';
 import { readShopForm } from './readShopForm';
-import { type ShopFields } from './shopFields';
+import type { ShopFields } from './shopTypes';
 
 const loadKits = () => import('@/shapes/kits');
 

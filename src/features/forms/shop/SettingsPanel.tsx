@@ -9,7 +9,8 @@ import type { LengthUnit } from '@/core/units';
 import { UNIT_WORDS } from '@/ui/settingWords';
 
 import { errorAt, Field, Select } from './ShopField';
-import { emptySetting, settingOfKind, type ShopFields } from './shopFields';
+import { emptySetting, settingOfKind } from './shopFields';
+import type { ShopFields } from './shopTypes';
 
 const MOST_SETTINGS = 6;
 

@@ -6,7 +6,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import type { ReactNode } from 'react';
 import type { FieldPath, UseFormReturn } from 'react-hook-form';
 
-import type { ShopFields } from './shopFields';
+import type { ShopFields } from './shopTypes';
 
 /** The message of a field by its dotted path. */
 export function errorAt(form: UseFormReturn<ShopFields>, path: string): string | undefined {

@@ -5,14 +5,11 @@ import {
   CORNER_FIELDS,
   LENGTH_FIELDS,
   MARK_LENGTHS,
-  type MarkFields,
-  type ShopFields,
   ROLL_LENGTHS,
-  type RollFields,
   SETTING_LENGTHS,
-  type SettingFields,
   SIDE_FIELDS,
 } from './shopFields';
+import type { MarkFields, ShopFields, RollFields, SettingFields } from './shopTypes';
 
 /** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
 export function formField(path: string): string {

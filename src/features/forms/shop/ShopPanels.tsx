@@ -1,0 +1,197 @@
+'use client';
+
+import Button from 'react-bootstrap/Button';
+import FormCheckInput from 'react-bootstrap/FormCheckInput';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
+import type { FieldPath, UseFormReturn } from 'react-hook-form';
+
+import { fieldLength, type LengthUnit } from '@/core/units';
+import { PAPERS } from '@/ui/sizeWords';
+
+import { MarksPanel } from './MarksPanel';
+import type { ShopPart } from './readShopForm';
+import { RecipePanel } from './RecipePanel';
+import { RollPanel } from './RollPanel';
+import { SettingsPanel } from './SettingsPanel';
+import { Field, Select } from './ShopField';
+import type { ShopFields } from './shopTypes';
+
+export interface EquipmentChoice {
+  readonly tools: readonly { readonly id: string; readonly name: string }[];
+  readonly mats: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** The panels of a form’s part. */
+export function Panels({
+  part,
+  form,
+  unit,
+  equipment,
+}: PanelProps & { readonly part: ShopPart; readonly equipment: EquipmentChoice | undefined }) {
+  if (part === 'rig')
+    return (
+      <div className="two">
+        <MachinesPanel form={form} />
+        <SettingsPanel form={form} unit={unit} />
+      </div>
+    );
+  return (
+    <div className="two">
+      <div className="stack">
+        {part === 'new-rig' && <MachinesPanel form={form} />}
+        <MediumPanel form={form} equipment={equipment} />
+        <Sheet form={form} unit={unit} />
+        <MarksPanel form={form} unit={unit} />
+      </div>
+      <div className="stack side">
+        {part === 'new-rig' && <SettingsPanel form={form} unit={unit} />}
+        <RecipePanel form={form} />
+        <RollPanel form={form} unit={unit} />
+      </div>
+    </div>
+  );
+}
+
+interface PanelProps {
+  readonly form: UseFormReturn<ShopFields>;
+  readonly unit: LengthUnit;
+}
+
+function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">The rig</legend>
+      <div className="row g-3">
+        <Field form={form} name="name" label="Name" hint="as you call it at the machine" wide />
+        <div className="col-sm-6" />
+        <Field form={form} name="printer" label="Printer" wide />
+        <Field
+          form={form}
+          name="cutter"
+          label="Cutter"
+          hint="the same name when one machine does both"
+          wide
+        />
+      </div>
+    </fieldset>
+  );
+}
+
+function MediumPanel({
+  form,
+  equipment,
+}: Pick<PanelProps, 'form'> & { readonly equipment: EquipmentChoice | undefined }) {
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">What is on it</legend>
+      <div className="row g-3">
+        <Field
+          form={form}
+          name="media"
+          label="Media"
+          hint="a calibration belongs to rig, media and size"
+          wide
+        />
+        <Field
+          form={form}
+          name="label"
+          label="A word of your own"
+          hint="to tell two of the same apart; mostly empty"
+          wide
+        />
+        <div className="col-sm-6">
+          <FormLabel htmlFor="mediaClass">Kind of media</FormLabel>
+          <FormSelect id="mediaClass" {...form.register('mediaClass')}>
+            <option value="film">film or vinyl</option>
+            <option value="paper">paper or card</option>
+            <option value="transfer">heat-transfer film</option>
+          </FormSelect>
+          <span className="small-print">what is assumed of its drift until the log knows better</span>
+        </div>
+        <Select form={form} name="grip" label="It wants to be held" options={HELD} />
+        <div className="col-12">
+          <FormCheckInput id="mirrored" {...form.register('mirrored')} />{' '}
+          <label htmlFor="mirrored">
+            printed reversed: seen through it, or pressed on the other way round
+          </label>
+        </div>
+        {equipment && equipment.tools.length > 0 && (
+          <Select
+            form={form}
+            name="tool"
+            label="Cut with"
+            options={[['', 'the cutter’s only tool'], ...equipment.tools.map((t) => [t.id, t.name] as const)]}
+          />
+        )}
+        {equipment && equipment.mats.length > 0 && (
+          <Select
+            form={form}
+            name="mat"
+            label="On the mat"
+            options={[['', 'none'], ...equipment.mats.map((m) => [m.id, m.name] as const)]}
+          />
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+const HELD = [
+  ['', 'without a mat, or not noted'],
+  ['light', 'lightly'],
+  ['standard', 'as usual'],
+  ['strong', 'strongly'],
+] as const;
+
+function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
+  const choose = (name: string): void => {
+    const paper = PAPERS.find((p) => p.name === name);
+    if (!paper) return;
+    const set = (field: FieldPath<ShopFields>, mm: number): void =>
+      form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
+    set('sheetWidth', paper.widthMm);
+    set('sheetHeight', paper.heightMm);
+    set('marginLeft', 10);
+    set('marginNear', 15);
+    set('areaWidth', paper.widthMm - 20);
+    set('areaHeight', paper.heightMm - 30);
+  };
+  return (
+    <fieldset className="panel">
+      <legend className="h2 fs-6 fw-bold">Sheet and work area, {unit === 'mm' ? 'mm' : 'inch'}</legend>
+      <p className="small-print">
+        The work area is what can be printed and cut, not the media’s overall width. Lengths may be typed as
+        12.5, 1/16 in or 210 mm.
+      </p>
+      <div className="btn-group flex-wrap mb-3" role="group" aria-label="Common sheets">
+        {PAPERS.map((p) => (
+          <Button key={p.name} variant="plain" onClick={() => choose(p.name)}>
+            {p.name}
+          </Button>
+        ))}
+      </div>
+      <div className="row g-3">
+        <Field form={form} name="sheetWidth" label="Sheet width" hint="across the media" />
+        <Field form={form} name="sheetHeight" label="Sheet height" hint="along the feed" />
+        <Field
+          form={form}
+          name="tolerance"
+          label="Allowed miss"
+          hint="what the tightest job’s bleed or border hides"
+        />
+        <Field form={form} name="marginLeft" label="Left margin" />
+        <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
+        <Field form={form} name="areaWidth" label="Work area width" />
+        <Field form={form} name="areaHeight" label="Work area height" />
+        <Field
+          form={form}
+          name="driverWidth"
+          label="Driver’s page width"
+          hint="as the printer’s driver is set"
+        />
+        <Field form={form} name="driverHeight" label="Driver’s page height" hint="empty: not noted" />
+      </div>
+    </fieldset>
+  );
+}
