@@ -4,6 +4,8 @@ import 'bootstrap/dist/css/bootstrap.min.css';
 import '@/ui/styles/tokens.css';
 import '@/ui/styles/frame.css';
 import '@/ui/styles/pieces.css';
+import '@/ui/styles/bench.css';
+import '@/ui/styles/shop.css';
 import '@/ui/styles/screens.css';
 import '@/ui/styles/narrow.css';
 import '@/ui/styles/print.css';

@@ -1,5 +1,6 @@
 'use client';
 
+import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import { Moon, Sun } from 'lucide-react';
@@ -52,7 +53,7 @@ export function TopControls({
       >
         {theme === 'dark' ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
       </Button>
-      <div className="btn-group" role="group" aria-label="Units">
+      <ButtonGroup aria-label="Units">
         {(['mm', 'in'] as const).map((name) => (
           <Button
             key={name}
@@ -64,7 +65,7 @@ export function TopControls({
             {name === 'mm' ? 'mm' : 'inch'}
           </Button>
         ))}
-      </div>
+      </ButtonGroup>
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
+import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import { z } from 'zod';
@@ -111,7 +112,7 @@ function Find({ filter, counts }: { filter: BenchFilter; counts: BenchView['coun
           Find
         </Button>
       </form>
-      <nav aria-label="Which setups" className="btn-group flex-wrap">
+      <ButtonGroup as="nav" role="navigation" aria-label="Which setups" className="flex-wrap">
         {SHOWN.map((show) => (
           <Link
             key={show}
@@ -122,7 +123,7 @@ function Find({ filter, counts }: { filter: BenchFilter; counts: BenchView['coun
             {SHOWN_WORDS[show]} <span className="fw-normal">{counts[show]}</span>
           </Link>
         ))}
-      </nav>
+      </ButtonGroup>
     </div>
   );
 }

@@ -69,6 +69,13 @@ export async function acting<Schema extends z.ZodType, T>(
   }
 }
 
+/** The same for what every open page may show: each looks again once it is done. */
+export const actingForAll: typeof acting = async (where, schema, input, run, stamp) => {
+  const done = await acting(where, schema, input, run, stamp);
+  if (done.ok) revalidatePath('/', 'layout');
+  return done;
+};
+
 function fieldsOf(error: ZodError): Record<string, string> {
   const fields: Record<string, string> = {};
   for (const issue of error.issues)

@@ -1,10 +1,9 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
-import { acting } from '@/features/forms/actionResult';
+import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { preferences } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
@@ -16,15 +15,13 @@ export async function firstEdgeIs(
   input: z.input<typeof firstEdgeSchema>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'first edge',
     z.unknown(),
     input,
     (deps, actor, given, { request }) => sayFirstEdge(deps, actor, given, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 const Start = z.object({ setupId: idSchema, kind: z.enum(['calibration', 'quick-check']) });

@@ -3,7 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-import { acting } from '@/features/forms/actionResult';
+import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
 import { saveCutter, saveMat, saveTool } from '@/server/rigs/equipment';
@@ -64,27 +64,23 @@ const Back = z.object({ setupId: idSchema });
 
 /** Puts a setup that was taken off the bench back on it. */
 export async function putBack(given: z.input<typeof Back>, stamp: BrowserStamp): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'put setup back',
     Back,
     given,
     (deps, actor, { setupId }, { request }) => archiveSetup(deps, actor, setupId, false, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 export async function noteEvent(input: unknown, stamp: BrowserStamp): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'note event',
     z.unknown(),
     input,
     (deps, actor, given, { request }) => recordEvent(deps, actor, given, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 /** Two rigs that are the same machines become one. */
@@ -92,15 +88,13 @@ export async function putTogether(
   input: z.input<typeof oneRigSchema>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'make one rig',
     z.unknown(),
     input,
     (deps, actor, given, { request }) => makeOneRig(deps, actor, given, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 const EQUIPMENT = { tool: saveTool, mat: saveMat, cutter: saveCutter } as const;
@@ -111,13 +105,11 @@ export async function keepEquipment(
   given: z.input<typeof Equipped>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'equipment',
     Equipped,
     given,
     (deps, actor, { what, input }, { request }) => EQUIPMENT[what](deps, actor, input, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }

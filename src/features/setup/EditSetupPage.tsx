@@ -11,12 +11,22 @@ import { getSetup } from '@/server/setups/repository';
 
 import { saveSetup } from './actions';
 
+interface Named {
+  readonly id: string;
+  readonly name: string;
+}
+
 /** What a setup is: medium, size, marks, recipe, roll. */
 export async function EditSetupPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   const setup = id.success ? await getSetup(requestDeps(), id.data) : null;
   if (!setup) notFound();
   const { unit } = await preferences();
+  const own = await equipmentOf(requestDeps(), (await getRig(requestDeps(), setup.rigId))!.cutterId);
+  // What was taken out since is still named, until another one is chosen.
+  const also = <T extends { readonly id: string }>(list: readonly T[], one: T | null): readonly T[] =>
+    one === null || list.some((x) => x.id === one.id) ? list : [...list, one];
+  const equipment = { tools: also<Named>(own.tools, setup.tool), mats: also<Named>(own.mats, setup.mat) };
   return (
     <Page
       context={
@@ -37,7 +47,7 @@ export async function EditSetupPage({ params }: { params: Promise<{ id: string }
         unit={unit}
         save={saveSetup.bind(null, setup.id)}
         words="Save"
-        equipment={await equipmentOf(requestDeps(), (await getRig(requestDeps(), setup.rigId))!.cutterId)}
+        equipment={equipment}
         back={{ href: `/setups/${setup.id}`, words: `Back to ${setup.media}` }}
       />
     </Page>

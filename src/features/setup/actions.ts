@@ -3,7 +3,7 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-import { acting } from '@/features/forms/actionResult';
+import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
 import { changeOver, type changeOverSchema } from '@/server/rigs/changeOver';
@@ -38,7 +38,7 @@ export async function setArchived(
   given: z.input<typeof Archived>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'archive setup',
     Archived,
     given,
@@ -46,8 +46,6 @@ export async function setArchived(
       archiveSetup(deps, actor, setupId, archived, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 /** “The machine shows them all.” */
@@ -55,15 +53,13 @@ export async function changedOver(
   input: z.input<typeof changeOverSchema>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'change over',
     z.unknown(),
     input,
     (deps, actor, given, { request }) => changeOver(deps, actor, given, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }
 
 const Stand = z.object({ setupId: idSchema, standingId: idSchema });
@@ -73,7 +69,7 @@ export async function letStandAgain(
   given: z.input<typeof Stand>,
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
-  const done = await acting(
+  return actingForAll(
     'take back standing',
     Stand,
     given,
@@ -81,6 +77,4 @@ export async function letStandAgain(
       takeBackStanding(deps, actor, setupId, standingId, request),
     stamp,
   );
-  if (done.ok) revalidatePath('/', 'layout');
-  return done;
 }

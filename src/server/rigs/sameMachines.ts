@@ -11,6 +11,7 @@ import {
   fits,
   machines,
   machineSettings,
+  mats,
   passes,
   rigs,
   sessions,
@@ -18,10 +19,12 @@ import {
   settingValues,
   setups,
   standingCorrections,
+  tools,
 } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
-import type { Rig, SetupSetting } from '@/server/setups/setup';
+import { listArchived } from '@/server/setups/repository';
+import type { Rig, Setup, SetupSetting } from '@/server/setups/setup';
 
 import { typeValue } from './machineValues';
 import { getRig } from './repository';
@@ -153,15 +156,14 @@ export async function makeOneRig(deps: Deps, actor: Actor, input: unknown, reque
         code: 'refused',
         message: `Both have ${clash.media} in this size. Take one of the two off the bench first, or tell them apart by a word.`,
       });
-    const before = settingsOf(rig);
-    for (const pair of twin.settings) {
-      const setting = before.find((s) => s.id === pair.id)!;
-      const differ = !sameFigure(pair.value, pair.other!.value, setting.step);
-      await oneSetting(inner, actor, rig, other, setting, pair.other!, {
-        kept: differ ? kept : setting.kept,
-        shows: shows[pair.id],
+    const pairs = twin.settings.map((pair) => pairOf(rig, other, pair.id, pair.other!.id, kept));
+    const two = pairs.flatMap((pair) => twoFigures(rig, other, pair))[0];
+    if (two)
+      return refuse({
+        code: 'refused',
+        message: `A machine that keeps one figure for each medium cannot keep two for ${two}. Choose one for all media, or calibrate one of the two first.`,
       });
-    }
+    for (const pair of pairs) await oneSetting(inner, actor, rig, other, pair, shows[pair.setting.id]);
     await moveOver(inner, rig, other);
     return accept(null);
   });
@@ -176,36 +178,73 @@ const sameKind = (
   a.sheetHeightMm === b.sheetHeightMm &&
   a.label === b.label;
 
+/** One setting of a machine, as each of the two rigs knows it. */
+interface Pair {
+  readonly setting: SetupSetting;
+  readonly twinId: string;
+  readonly kept: SetupSetting['kept'];
+}
+
+/** What is kept for each medium on one of them is so on the machine; else the operator says, where figures differ. */
+function pairOf(rig: Rig, other: Rig, id: string, twinId: string, told: SetupSetting['kept']): Pair {
+  const setting = settingsOf(rig).find((s) => s.id === id)!;
+  const twin = settingsOf(other).find((s) => s.id === twinId)!;
+  const each = setting.kept === 'per-medium' || twin.kept === 'per-medium';
+  const differ = !sameFigure(setting.value, twin.value, setting.step);
+  return { setting, twinId, kept: each ? 'per-medium' : differ ? told : 'one' };
+}
+
+const shownOn = (setup: Setup, settingId: string): number =>
+  setup.settings.find((s) => s.id === settingId)!.value;
+
+/** Media that are on both rigs with two figures, where the machine keeps one for each. */
+function twoFigures(rig: Rig, other: Rig, { setting, twinId, kept }: Pair): string[] {
+  if (kept === 'one') return [];
+  return rig.setups.flatMap((mine) =>
+    other.setups
+      .filter(
+        (o) =>
+          o.mediaId === mine.mediaId &&
+          !sameFigure(shownOn(mine, setting.id), shownOn(o, twinId), setting.step),
+      )
+      .map((o) => o.media),
+  );
+}
+
 /** Two rows of one setting become one; what the log keeps under the id that goes is kept under the one that stays. */
 async function oneSetting(
   deps: Deps,
   actor: Actor,
   rig: Rig,
   other: Rig,
-  setting: SetupSetting,
-  twin: { readonly id: string; readonly value: number },
-  { kept, shows }: { readonly kept: SetupSetting['kept']; readonly shows: number | undefined },
+  { setting, twinId, kept }: Pair,
+  shows: number | undefined,
 ): Promise<void> {
-  await renameInLog(deps, twin.id, setting.id, other);
+  // Those off the bench too: put back, they show what they showed.
+  const mine = [...rig.setups, ...(await listArchived(deps, rig.id))];
+  const theirs = [...other.setups, ...(await listArchived(deps, other.id))];
+  await renameInLog(deps, twinId, setting.id, other);
   await deps.db
     .update(settingChanges)
     .set({ settingId: setting.id })
-    .where(eq(settingChanges.settingId, twin.id));
+    .where(eq(settingChanges.settingId, twinId));
   await deps.db.update(machineSettings).set({ kept }).where(eq(machineSettings.id, setting.id));
   await deps.db
     .delete(settingValues)
-    .where(or(eq(settingValues.settingId, setting.id), eq(settingValues.settingId, twin.id)));
-  await deps.db.delete(machineSettings).where(eq(machineSettings.id, twin.id));
+    .where(or(eq(settingValues.settingId, setting.id), eq(settingValues.settingId, twinId)));
+  await deps.db.delete(machineSettings).where(eq(machineSettings.id, twinId));
   const why = { reason: `${other.name} is the same machine` };
   const now = { id: setting.id, step: setting.step, kept };
   if (kept === 'one')
     return typeValue(deps, actor, { setting: now, from: setting.value, to: shows ?? setting.value }, why);
-  for (const [list, from] of [
-    [rig.setups, setting.value],
-    [other.setups, twin.value],
+  for (const [list, id] of [
+    [theirs, twinId],
+    [mine, setting.id],
   ] as const)
-    for (const setup of list)
-      await typeValue(deps, actor, { setting: now, from, to: from }, { ...why, setup });
+    for (const setup of list) {
+      const value = shownOn(setup, id);
+      await typeValue(deps, actor, { setting: now, from: value, to: value }, { ...why, setup });
+    }
 }
 
 /** Ids inside stored JSON: each is a UUID, which stands for nothing else. */
@@ -236,6 +275,10 @@ async function renameInLog(deps: Deps, was: string, now: string, other: Rig): Pr
     .set({ settings: renamed(standingCorrections.settings) })
     .where(inArray(standingCorrections.setupId, ids));
   await deps.db
+    .update(changeOvers)
+    .set({ changes: renamed(changeOvers.changes) })
+    .where(inArray(changeOvers.setupId, ids));
+  await deps.db
     .update(setups)
     .set({
       simulation: sql`case when ${setups.simulation} is null then null else ${renamed(setups.simulation)} end`,
@@ -263,6 +306,13 @@ async function moveOver(deps: Deps, rig: Rig, other: Rig): Promise<void> {
       label: sql`case when ${setups.label} <> '' or ${other.name} = ${rig.name} then ${setups.label} else ${other.name} end`,
     })
     .where(eq(setups.rigId, other.id));
+  // What else belonged to the machine that was one of the same: settings it had once, tools, mats.
+  for (const [was, now] of [
+    [other.cutterId, rig.cutterId],
+    [other.printerId, rig.printerId],
+  ] as const)
+    for (const table of [machineSettings, tools, mats])
+      await deps.db.update(table).set({ machineId: now }).where(eq(table.machineId, was));
   // Further rigs of the machine that was one of the same go on with the one that stays.
   await deps.db.update(rigs).set({ cutterId: rig.cutterId }).where(eq(rigs.cutterId, other.cutterId));
   await deps.db.update(rigs).set({ printerId: rig.printerId }).where(eq(rigs.printerId, other.printerId));

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import pg from 'pg';
 
 import { migrateDatabase } from '@/db/migrate';
-import { passes, sessions, settingChanges, setups as setupTable } from '@/db/schema';
+import { changeOvers, passes, sessions, settingChanges, setups as setupTable } from '@/db/schema';
 import { setupDrift } from '@/server/drift/setupDrift';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { closeSession, undoClose } from '@/server/sessions/closeSession';
@@ -123,7 +123,7 @@ describe('one machine, several media', () => {
     for (const kind of ['calibration', 'quick-check'] as const) {
       const started = await startSession(deps, 'KT', foil.id, kind);
       expect(message(started)).toContain(
-        `shows X ${typed.toFixed(2)} instead of 0.85, which silver foil wants`,
+        `The machine shows X ${typed.toFixed(2)}; silver foil wants X 0.85. Change`,
       );
     }
     expect((await changeOver(deps, 'AF', { setupId: foil.id, wanted: wantedBy(b) })).ok).toBe(true);
@@ -293,6 +293,46 @@ describe('what belongs to a cutter', () => {
   });
 });
 
+describe('between starting and cutting', () => {
+  test('another medium is typed in meanwhile: the sheet is not marked as cut until it is changed over', async () => {
+    const film = await rigWith();
+    const foil = await another(film, 'silver foil');
+    const started = await startSession(deps, 'KT', foil.id, 'quick-check');
+    const { sessionId } = (started as { value: { sessionId: string } }).value;
+    await proved(film, { x: 0.3, y: 0 });
+    expect(message(await markPrinted(deps, 'KT', sessionId))).toMatch(/; silver foil wants X 0\.85\./);
+    await changeOver(deps, 'KT', { setupId: foil.id, wanted: wantedBy(foil) });
+    expect((await markPrinted(deps, 'KT', sessionId)).ok).toBe(true);
+  });
+
+  test('one place that was checked replaces no standing correction, whatever the machine showed', async () => {
+    const film = await rigWith();
+    const started = await startSession(deps, 'KT', film.id, 'quick-check');
+    const { sessionId } = (started as { value: { sessionId: string } }).value;
+    await markPrinted(deps, 'KT', sessionId);
+    await deps.db
+      .update(passes)
+      .set({ settingsAtCut: Object.fromEntries(film.settings.map((s) => [s.id, s.value + 1])) })
+      .where(eq(passes.sessionId, sessionId));
+    await readByTruth(deps, sessionId, { x: -1, y: -1 }, film);
+    await finishReading(deps, 'KT', sessionId);
+    expect((await closeSession(deps, 'KT', sessionId, {}, true)).ok).toBe(true);
+    expect((await again(film)).standing.source).toBe('as-found');
+  });
+
+  test('one machine that prints and cuts has one name', async () => {
+    const both = await rigWith({ printer: 'flat table', cutter: 'Flat table' });
+    const { version, printerId, cutterId } = (await getRig(deps, both.rigId))!;
+    expect(printerId).toBe(cutterId);
+    const settings = both.settings.map((s, i) => ({ ...OFFSETS[i]!, id: s.id }));
+    const apart = { ...plainRig(both), settings, printer: 'table printer' };
+    expect(message(await changeRig(deps, 'IM', both.rigId, version, apart))).toMatch(/the same name/);
+    const renamed = { ...apart, printer: 'long table', cutter: 'long table' };
+    expect((await changeRig(deps, 'IM', both.rigId, version, renamed)).ok).toBe(true);
+    expect((await again(both)).printer).toBe('long table');
+  });
+});
+
 describe('the standing correction', () => {
   test('not proved: what stood before stands; accepted: the new one does; opened again: as before', async () => {
     const film = await rigWith();
@@ -430,6 +470,40 @@ describe('rigs that may be one', () => {
     ]);
     expect([wants(a), wants(b)]).toEqual([shows(a), shows(b)]);
     expect(b.rigId).toBe(one.rigId);
+  });
+
+  test('kept for each medium on one of them: every medium keeps its own figure, tools and mats come along', async () => {
+    const each = OFFSETS.map((s) => ({ ...s, kept: 'per-medium' as const }));
+    const [one, two] = await twins({ settings: each.map((s) => ({ ...s, value: s.value + 0.25 })) });
+    const [x, y] = two.settings;
+    const cling = await another(two, 'cling', { [x!.id]: 3, [y!.id]: 4 });
+    const off = await another(two, 'kraft', { [x!.id]: 5, [y!.id]: 6 });
+    expect((await archiveSetup(deps, 'KT', off.id, true)).ok).toBe(true);
+    const tool = { rigId: two.rigId, name: 'creaser', kind: 'creaser', holder: '', metresRun: null };
+    expect((await saveTool(deps, 'KT', tool)).ok).toBe(true);
+    await changeOver(deps, 'KT', { setupId: two.id, wanted: wantedBy(two), found: { [x!.id]: 9 } });
+    const input = { rigId: one.rigId, otherId: two.rigId, kept: 'one', shows: {} };
+    expect((await makeOneRig(deps, 'KT', input)).ok).toBe(true);
+    expect(shows(await again(one))).toEqual([0.85, 0.2]);
+    expect(shows(await again(two))).toEqual([1.1, 0.45]);
+    expect(shows(await again(cling))).toEqual([3, 4]);
+    expect(shows(await again(off))).toEqual([5, 6]);
+    const rig = (await getRig(deps, one.rigId))!;
+    expect((await equipmentOf(deps, rig.cutterId)).tools.map((t) => t.name)).toEqual(['creaser']);
+    // What a change-over typed is told under the settings that stay.
+    const [typed] = await deps.db.select().from(changeOvers).where(eq(changeOvers.setupId, two.id));
+    expect(typed!.rigId).toBe(one.rigId);
+    expect((typed!.changes as { settingId: string }[]).map((c) => c.settingId)).toEqual([
+      one.settings[0]!.id,
+    ]);
+  });
+
+  test('one medium on both with two figures: a machine that keeps one for each cannot keep both', async () => {
+    const each = OFFSETS.map((s) => ({ ...s, kept: 'per-medium' as const, value: s.value + 1 }));
+    const [one, two] = await twins({ settings: each, media: 'gloss film', sheetWidthMm: 297 });
+    const input = { rigId: one.rigId, otherId: two.rigId, kept: 'per-medium', shows: {} };
+    expect(message(await makeOneRig(deps, 'KT', input))).toMatch(/cannot keep two for gloss film/);
+    expect((await again(two)).rigId).toBe(two.rigId);
   });
 
   test.each([

@@ -20,6 +20,13 @@ const TAKEN = {
   },
 } as const;
 
+const ONE_MACHINE = {
+  code: 'invalid-input',
+  fields: {
+    cutter: 'One machine prints and cuts on this rig: give printer and cutter the same name.',
+  },
+} as const;
+
 /** Adds a rig with machines of its own and its first medium. */
 export async function addRig(
   deps: Deps,
@@ -71,6 +78,8 @@ export async function changeRig(
     if (before.version !== version)
       return refuse({ code: 'stale', message: changedMeanwhile(before, given) });
     if (await nameInUse(inner, given.name, rigId)) return refuse(TAKEN);
+    if (before.printerId === before.cutterId && !sameName(given.printer, given.cutter))
+      return refuse(ONE_MACHINE);
     const rename = (id: string, name: string) =>
       inner.db.update(machines).set({ name }).where(eq(machines.id, id));
     await rename(before.printerId, given.printer);

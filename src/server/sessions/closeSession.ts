@@ -54,7 +54,8 @@ export function closeSession(
         ...asItIs(session),
       })
       .where(eq(sessions.id, sessionId));
-    if (!strip) await letStand(inner, actor, session, told, accepted);
+    // One place of a quick check, and a strip, prove no correction.
+    if (session.kind === 'calibration') await letStand(inner, actor, session, told, accepted);
     return accept(null);
   });
 }

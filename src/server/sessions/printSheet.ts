@@ -4,6 +4,7 @@ import { accept, refuse } from '@/core/outcome';
 import { passes, proofSheets, sessions } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onSession, type Stamp } from '@/server/base/step';
+import { changeOverFirst } from '@/server/setups/mustType';
 
 import { currentPass, OPEN_STAGES, type Stage } from './session';
 import type { SheetOptions } from './shapes';
@@ -41,6 +42,9 @@ export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: 
         code: 'stale',
         message: `Sheet ${pass.sheet.label} is on record as printed and cut already. Go on with its readings.`,
       });
+    // Another medium may have been typed in since it was started. What a proof is cut with was typed for it.
+    const wrong = pass.position === 1 ? changeOverFirst(session.setup) : null;
+    if (wrong) return refuse(wrong);
     await inner.db
       .update(proofSheets)
       .set({ printedAt: deps.now(), printedBy: actor })

@@ -1,5 +1,6 @@
 'use client';
 
+import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormControl from 'react-bootstrap/FormControl';
@@ -138,7 +139,7 @@ export function CheckForm({
       <span className="form-label d-block" id={`turn-${axis}`}>
         The cut lies
       </span>
-      <div className="btn-group w-100" role="group" aria-labelledby={`turn-${axis}`}>
+      <ButtonGroup aria-labelledby={`turn-${axis}`} className="w-100">
         {(
           [
             [no, false],
@@ -156,7 +157,7 @@ export function CheckForm({
             {words}
           </Button>
         ))}
-      </div>
+      </ButtonGroup>
     </div>
   );
   const found = offsetsText(now.offsets, unit);

@@ -1,5 +1,6 @@
 'use client';
 
+import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormLabel from 'react-bootstrap/FormLabel';
@@ -164,13 +165,13 @@ function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUn
         The work area is what can be printed and cut, not the media’s overall width. Lengths may be typed as
         12.5, 1/16 in or 210 mm.
       </p>
-      <div className="btn-group flex-wrap mb-3" role="group" aria-label="Common sheets">
+      <ButtonGroup aria-label="Common sheets" className="flex-wrap mb-3">
         {PAPERS.map((p) => (
           <Button key={p.name} variant="plain" onClick={() => choose(p.name)}>
             {p.name}
           </Button>
         ))}
-      </div>
+      </ButtonGroup>
       <div className="row g-3">
         <Field form={form} name="sheetWidth" label="Sheet width" hint="across the media" />
         <Field form={form} name="sheetHeight" label="Sheet height" hint="along the feed" />
