@@ -32,11 +32,11 @@ const SETTING = { name: 'X', unit: 'mm' as const, step: 0.05, min: -9, max: 9, d
 
 const which = fc.nat({ max: MEDIA.length - 1 });
 const figure = fc.integer({ min: -40, max: 40 }).map((steps) => Number((steps * 0.05).toFixed(2)));
+/** A card or a form that was opened before is used as it was, or opened anew. */
+const page = { who: fc.boolean(), old: fc.boolean() };
 const command = fc.oneof(
-  fc.record({ do: fc.constant('look' as const), who: fc.boolean(), at: which }),
-  fc.record({ do: fc.constant('change over' as const), who: fc.boolean(), found: fc.option(figure) }),
-  fc.record({ do: fc.constant('type by hand' as const), who: fc.boolean(), to: figure }),
-  fc.record({ do: fc.constant('open form' as const), who: fc.boolean() }),
+  fc.record({ do: fc.constant('change over' as const), ...page, at: which, found: fc.option(figure) }),
+  fc.record({ do: fc.constant('type by hand' as const), ...page, to: figure }),
   fc.record({ do: fc.constant('take back' as const), at: which, back: fc.nat({ max: 4 }) }),
   fc.record({ do: fc.constant('start' as const), at: which }),
 );
@@ -61,9 +61,8 @@ test('whoever does what in whatever order: one figure everywhere, and nothing by
         const before = await load();
         const rigId = before[0]!.rigId;
         const person = 'who' in c ? people[Number(c.who)]! : people[0];
-        if (c.do === 'look') person.card = { setup: before[c.at]! };
-        if (c.do === 'open form') person.form = { version: (await getRig(deps, rigId))!.version };
-        if (c.do === 'change over' && person.card) {
+        if (c.do === 'change over') {
+          if (!c.old || !person.card) person.card = { setup: before[c.at]! };
           const { setup } = person.card;
           const [x] = setup.settings;
           const found = c.found === null ? {} : { [x!.id]: c.found };
@@ -76,8 +75,10 @@ test('whoever does what in whatever order: one figure everywhere, and nothing by
           expect(done.ok).toBe(now.settings[0]!.wanted === x!.wanted);
           if (done.ok) expect((await getRig(deps, rigId))!.onIt!.setupId).toBe(setup.id);
         }
-        if (c.do === 'type by hand' && person.form) {
-          const fresh = (await getRig(deps, rigId))!.version === person.form.version;
+        if (c.do === 'type by hand') {
+          const { version } = (await getRig(deps, rigId))!;
+          if (!c.old || !person.form) person.form = { version };
+          const fresh = version === person.form.version;
           const { name, printer, cutter } = before[0]!;
           const settings = [
             { ...SETTING, id: before[0]!.settings[0]!.id, value: c.to, direction: 'right' as const },
