@@ -322,8 +322,10 @@ test('drift from the first and the last mark, and a print that is too long by th
   await page.goto('/');
   await page
     .getByRole('region', { name: /^Honey-label desk rig/ })
-    .getByRole('link', { name: 'Drift' })
+    .getByRole('link', { name: 'gloss label sheet' })
     .click();
+  await page.waitForURL(/setups\//);
+  await page.getByRole('link', { name: 'Drift' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Nothing is on record');
   await page.getByText('Only the first and the last mark').click();
   await page.getByLabel('Between them, mm').fill('1500');
