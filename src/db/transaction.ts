@@ -40,11 +40,31 @@ export async function inTransaction<T, R>(
   }
 }
 
+/**
+ * Something kept by one statement, which is its own transaction.
+ * Throws   OutcomeUnknown when it was sent and got no answer.
+ */
+export async function asOneStatement<T>(work: Promise<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    if (sqlState(error) || neverSent(error)) throw error;
+    throw new OutcomeUnknown(error);
+  }
+}
+
+const neverSent = (error: unknown): boolean => codesOf(error).includes('ECONNREFUSED');
+
 /** The five characters PostgreSQL gives an error, wherever a driver wrapped it; null for any other error. */
 export function sqlState(error: unknown): string | null {
+  return codesOf(error).find((code) => /^[0-9A-Z]{5}$/.test(code) && !code.startsWith('E')) ?? null;
+}
+
+function codesOf(error: unknown): readonly string[] {
+  const codes: string[] = [];
   for (let e: unknown = error; e instanceof Error; e = e.cause) {
     const { code } = e as { code?: unknown };
-    if (typeof code === 'string' && /^[0-9A-Z]{5}$/.test(code) && !code.startsWith('E')) return code;
+    if (typeof code === 'string') codes.push(code);
   }
-  return null;
+  return codes;
 }

@@ -15,8 +15,6 @@ export interface Act {
   readonly act: string;
   readonly subjectId?: string | undefined;
   readonly request?: string | undefined;
-  /** The work writes its answer to this act itself, along with what it keeps: one question less. */
-  readonly answersItself?: boolean;
 }
 
 /**
@@ -26,7 +24,7 @@ export interface Act {
 export function keep<T>(
   deps: Deps,
   actor: Actor,
-  { act, subjectId, request, answersItself = false }: Act,
+  { act, subjectId, request }: Act,
   work: (inner: Deps) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
   return inTransaction(deps.db, async (tx) => {
@@ -44,7 +42,7 @@ export function keep<T>(
       .returning({ request: acts.request });
     if (!row) return answeredBefore<T>(tx, act, request!);
     const outcome = await work({ ...deps, db: tx });
-    if (outcome.ok && outcome.value !== null && !answersItself)
+    if (outcome.ok && outcome.value !== null)
       await tx
         .update(acts)
         .set({ result: sql`${JSON.stringify(outcome.value)}::jsonb` })
@@ -53,7 +51,8 @@ export function keep<T>(
   });
 }
 
-async function answeredBefore<T>(
+/** The answer that was given to a request number when it came first. */
+export async function answeredBefore<T>(
   tx: Deps['db'],
   act: string,
   request: string,

@@ -4,9 +4,10 @@ import { z } from 'zod';
 import { passReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { OffsetAxis } from '@/core/units';
+import { asOneStatement, inTransaction, sqlState } from '@/db/transaction';
 import { passes, proofSheets, readings, sessions } from '@/db/schema';
 
-import { keep } from '@/server/base/act';
+import { answeredBefore, keep } from '@/server/base/act';
 import { stored } from '@/server/base/stored';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { readingInputSchema } from './shapes';
@@ -18,12 +19,14 @@ interface Comb {
   readonly axis: OffsetAxis;
 }
 
-/** The session of a pass, locked, and what a reading of it has to know; null when there is none. */
-async function lockPass(deps: Deps, passId: string, stationId: string) {
-  const [row] = await deps.db
+/** The session of a pass and what a reading of it has to know; null when there is none. */
+async function passOf(deps: Deps, passId: string, stationId: string, request: string | null, lock: boolean) {
+  const asked = deps.db
     .select({
       sessionId: sessions.id,
       stage: sessions.stage,
+      changes: sessions.changes,
+      answered: sql<boolean>`exists (select 1 from acts where request = ${request})`,
       newest: sql<boolean>`${passes.position} = (select max(p.position) from passes p where p.session_id = ${sessions.id})`,
       read: sql<boolean>`exists (select 1 from readings r where r.pass_id = ${passes.id} and r.replaced_at is null)`,
       station: sql<unknown>`jsonb_path_query_first(${proofSheets.geometry}, '$.stations[*] ? (@.id == $id && @.set == $set)', jsonb_build_object('id', ${stationId}::text, 'set', ${passes.stationSet}))`,
@@ -31,16 +34,18 @@ async function lockPass(deps: Deps, passId: string, stationId: string) {
     .from(passes)
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
     .innerJoin(proofSheets, eq(proofSheets.id, passes.sheetId))
-    .where(eq(passes.id, passId))
-    .for('update', { of: sessions });
+    .where(eq(passes.id, passId));
+  const [row] = await (lock ? asked.for('update', { of: sessions }) : asked);
   return row ?? null;
 }
+
+type PassRow = NonNullable<Awaited<ReturnType<typeof passOf>>>;
 
 /**
  * Whether readings of a pass may change now. While it is read, yes; later a reading takes the session back to Read,
  * where what it proposes is worked out anew; never after it is closed, nor once its correction is in use.
  */
-function refusalOf(row: NonNullable<Awaited<ReturnType<typeof lockPass>>>): UseCaseRefusal | null {
+function refusalOf(row: PassRow): UseCaseRefusal | null {
   switch (row.stage as Stage) {
     case 'closed':
       return CLOSED;
@@ -78,7 +83,7 @@ export interface Changed {
  * what counted of the comb counts no more. Whoever reads `replaced` to its end comes after it.
  */
 const changing = (
-  row: { readonly sessionId: string; readonly stage: string },
+  row: PassRow,
   passId: string,
   comb: Comb,
   at: Date,
@@ -86,45 +91,81 @@ const changing = (
   with touched as (
     update sessions set changes = changes + 1,
       version = version + ${row.stage === 'read' ? 0 : 1}::int, stage = 'read'
-    where id = ${row.sessionId} returning changes
+    where id = ${row.sessionId} and changes = ${row.changes} returning changes
   ), replaced as (
     update readings set replaced_at = ${at}
     where pass_id = ${passId} and station_id = ${comb.stationId} and axis = ${comb.axis} and replaced_at is null
+      and exists (select 1 from touched)
     returning id
   )`;
+
+const READING = 'reading';
+
+interface Entered {
+  readonly passId: string;
+  readonly request: string;
+  readonly actor: Actor;
+  readonly input: z.output<typeof readingInputSchema>;
+}
+
+/**
+ * Looks, then keeps the reading if nobody changed the session in between, in two questions: the second is one statement
+ * and so its own transaction. Null when somebody did.
+ */
+async function keepUnlessChanged(
+  deps: Deps,
+  { passId, request, actor, input }: Entered,
+): Promise<Outcome<Changed, UseCaseRefusal> | null> {
+  const { stationId, axis, pick, coarseMm } = input;
+  const row = await passOf(deps, passId, stationId, request, false);
+  if (row?.answered) return answeredBefore(deps.db, READING, request);
+  if (!row) return refuse({ code: 'not-found', what: 'pass' });
+  const refused = refusalOf(row);
+  if (refused) return refuse(refused);
+  if (row.station === null) return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
+  const { observation: o } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
+  const at = deps.now();
+  const written = deps.db.execute<Record<'changes', number>>(sql`
+    ${changing(row, passId, { stationId, axis }, at)}, act as (
+      insert into acts (request, act, subject_id, by, at, result)
+      select ${request}, ${READING}, ${passId}, ${actor}, ${at}, jsonb_build_object('changes', touched.changes) from touched
+    )
+    insert into readings
+      (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at)
+    select ${passId}, ${stationId}, ${axis}, ${JSON.stringify(pick)}::jsonb, ${coarseMm}::float8,
+      ${o.xMm}::float8, ${o.yMm}::float8, ${o.offsetMm}::float8, ${o.uMm}::float8, ${actor}, ${at}
+    from touched, (select count(*) from replaced) before
+    returning (select changes from touched)`);
+  const { rows } = await asOneStatement(written);
+  return rows[0] ? accept({ changes: rows[0].changes }) : null;
+}
+
+const UNIQUE_VIOLATION = '23505';
 
 /** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
 export async function saveReading(
   deps: Deps,
   actor: Actor,
-  input: unknown,
+  raw: unknown,
   request: string = crypto.randomUUID(),
 ): Promise<Outcome<Changed, UseCaseRefusal>> {
-  const parsed = readingInputSchema.safeParse(input);
+  const parsed = readingInputSchema.safeParse(raw);
   if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { passId, stationId, axis, pick, coarseMm } = parsed.data;
-  const act = { act: 'reading', subjectId: passId, request, answersItself: true };
-  return keep(deps, actor, act, async (inner) => {
-    const row = await lockPass(inner, passId, stationId);
-    if (!row) return refuse({ code: 'not-found', what: 'pass' });
-    const refused = refusalOf(row);
-    if (refused) return refuse(refused);
-    if (row.station === null)
-      return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
-    const { observation: o } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
-    const at = deps.now();
-    const { rows } = await inner.db.execute<Record<'changes', number>>(sql`
-      ${changing(row, passId, { stationId, axis }, at)}, answered as (
-        update acts set result = jsonb_build_object('changes', touched.changes) from touched where request = ${request}
-      )
-      insert into readings
-        (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at)
-      select ${passId}, ${stationId}, ${axis}, ${JSON.stringify(pick)}::jsonb, ${coarseMm}::float8,
-        ${o.xMm}::float8, ${o.yMm}::float8, ${o.offsetMm}::float8, ${o.uMm}::float8, ${actor}, ${at}
-      from (select count(*) from replaced) before
-      returning (select changes from touched)`);
-    return accept({ changes: rows[0]!.changes });
+  const entered = { passId: parsed.data.passId, request, actor, input: parsed.data };
+  const kept = await keepUnlessChanged(deps, entered).catch((error: unknown) => {
+    // Somebody else was on this comb, or sent this number: found out in their turn.
+    if (sqlState(error) === UNIQUE_VIOLATION) return null;
+    throw error;
   });
+  return kept ?? inTransaction(deps.db, (tx) => inItsTurn({ ...deps, db: tx }, entered));
+}
+
+/** The same behind a lock on the session, so that nobody can come in between. */
+async function inItsTurn(deps: Deps, entered: Entered): Promise<Outcome<Changed, UseCaseRefusal>> {
+  await passOf(deps, entered.passId, entered.input.stationId, null, true);
+  const kept = await keepUnlessChanged(deps, entered);
+  if (!kept) throw new Error('a session changed while it was locked');
+  return kept;
 }
 
 const currentReading = (passId: string, { stationId, axis }: Comb) =>
@@ -149,7 +190,7 @@ export function clearReading(
   request?: string,
 ): Promise<Outcome<Changed, UseCaseRefusal>> {
   return keep(deps, actor, { act: 'take reading back', subjectId: passId, request }, async (inner) => {
-    const row = await lockPass(inner, passId, comb.stationId);
+    const row = await passOf(inner, passId, comb.stationId, null, true);
     if (!row) return refuse({ code: 'not-found', what: 'pass' });
     const refused = refusalOf(row);
     if (refused) return refuse(refused);
