@@ -19,6 +19,7 @@ export const plainSetup = (more: Partial<Setup> = {}): Setup => ({
   workArea: { x0: 30, y0: 60, x1: 1340, y1: 940 },
   toleranceMm: 0.5,
   changeable: 'settings-and-file',
+  fileFrame: null,
   mediaClass: 'film',
   marks: null,
   tool: null,

@@ -14,6 +14,7 @@ export default function ErrorPage({ error }: { error: Error & { digest?: string 
   }, []);
   return (
     <main className="work" id="work">
+      <title>This page could not be made · Red Plumb</title>
       <h1 className="answer">
         {away === null && 'This page could not be made. Nothing that was saved is lost.'}
         {away === true && 'The database does not answer. Nothing that was saved is lost.'}

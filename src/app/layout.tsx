@@ -18,7 +18,6 @@ import { preferences } from '@/server/base/context';
 import { Rail } from '@/ui/Rail';
 
 export const metadata: Metadata = {
-  title: { default: 'Red Plumb', template: '%s · Red Plumb' },
   description: 'Print-and-cut calibration: read where the cut landed, be told what to type, prove it.',
 };
 

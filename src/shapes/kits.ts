@@ -60,3 +60,5 @@ export const rollKitSchema = z.object({
 });
 
 export type RollKit = z.output<typeof rollKitSchema>;
+
+export { fileFrameSchema } from './fileFrame';

@@ -3,9 +3,11 @@ export {
   clearOfMarks,
   clearOnMm,
   clearZone,
+  drawnSizeMm,
   frameLine,
   markOutline,
   markPlaces,
+  shapeAt,
   type SheetSize,
 } from './markPlaces';
 export { markPicture, markScene } from './markScene';

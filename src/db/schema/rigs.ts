@@ -19,6 +19,8 @@ export const rigs = pgTable(
       .references(() => machines.id),
     /** What can be changed to correct it. */
     changeable: text().notNull().default('settings-and-file'),
+    /** How its cut files lie on the sheet; null while nobody told. */
+    fileFrame: jsonb('file_frame'),
     version: integer().notNull().default(1),
     createdAt: at('created_at').notNull().defaultNow(),
   },

@@ -6,6 +6,7 @@ import FormControl from 'react-bootstrap/FormControl';
 import { z } from 'zod';
 
 import type { LengthUnit } from '@/core/units';
+import { DropOnSetups } from '@/features/pieces/DropTo';
 import { StartButton } from '@/features/pieces/StartButton';
 import { preferences, requestDeps } from '@/server/base/context';
 import { rigsOf } from '@/server/rigs/repository';
@@ -50,6 +51,7 @@ export async function BenchPage({
   const view = benchView(setups, unit, new Date(), runs.rows, onIt, filter);
   return (
     <Page
+      title="Bench"
       context={
         <strong>
           {rigs.length === 1 ? '1 rig' : `${rigs.length} rigs`},{' '}
@@ -59,14 +61,23 @@ export async function BenchPage({
     >
       <div className="answer-row">
         <h1 className="answer">{view.answer}</h1>
-        <Link href="/rigs/new" className="btn btn-plain flex-shrink-0">
-          <Plus size={20} aria-hidden /> Add a rig
-        </Link>
+        <span className="d-flex gap-2 flex-wrap flex-shrink-0">
+          {setups.length > 0 && (
+            <Link href="/correct" className="btn btn-plain">
+              Correct a file
+            </Link>
+          )}
+          <Link href="/rigs/new" className="btn btn-plain">
+            <Plus size={20} aria-hidden /> Add a rig
+          </Link>
+        </span>
       </div>
       {setups.length > 1 && <Find filter={filter} counts={view.counts} />}
-      {view.groups.map((group) => (
-        <RigGroup key={group.id} group={group} unit={unit} />
-      ))}
+      <DropOnSetups>
+        {view.groups.map((group) => (
+          <RigGroup key={group.id} group={group} unit={unit} />
+        ))}
+      </DropOnSetups>
       {setups.length > 0 && view.groups.length === 0 && (
         <p>
           Nothing on the bench is called or waits like that. <Link href="/">Show all of it</Link>
@@ -75,7 +86,7 @@ export async function BenchPage({
       {setups.length > 0 && (
         <p className="small-print">
           Figures in {unit}: 95 of 100 cuts stay within this, of what is allowed. The numbers say what comes
-          first.
+          first. Drop a cut file on a setup and it comes back corrected.
         </p>
       )}
     </Page>
@@ -170,7 +181,7 @@ function RigGroup({ group, unit }: { group: RigGroupView; unit: LengthUnit }) {
 /** A setup that waits for somebody: why, how it stands, and what can be done. */
 function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) {
   return (
-    <section className="setup-row" aria-label={`${row.name}, ${row.media}`}>
+    <section className="setup-row" aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
       <span className="order" aria-label={`number ${row.number}`}>
         {row.number}
       </span>
@@ -236,17 +247,23 @@ function RowActs({ row }: { row: SetupRowView }) {
           main={first && task?.start === 'quick-check'}
         />
       )}
-      <Link href={`/setups/${row.id}/roll`} className="btn btn-plain">
-        Drift
+      <Link href={`/correct?setup=${row.id}`} className="btn btn-plain">
+        Correct a file
       </Link>
     </div>
   );
 }
 
+/** A cut file dropped on it is for it. */
+const takes = (row: SetupRowView) => ({
+  'data-setup': row.id,
+  'data-words': `${row.media} on ${row.name}`,
+});
+
 /** Nothing waits: its glyph, its figure, and the way to its page. */
 function QuietSetup({ row }: { row: SetupRowView }) {
   return (
-    <section aria-label={`${row.name}, ${row.media}`}>
+    <section aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
       <PlumbGlyph ratio={row.ratio} size={48} label={row.glyphLabel} />
       <div>
         <Link href={`/setups/${row.id}`}>{row.media}</Link>

@@ -16,7 +16,7 @@ export async function CalibratePage() {
   const { unit } = await preferences();
   const open = setups.flatMap((r) => r.open);
   return (
-    <Page context={<strong>Calibrate</strong>}>
+    <Page title="Calibrate" context={<strong>Calibrate</strong>}>
       <h1 className="answer">
         {setups.length === 0
           ? 'There is no rig yet: add one on the bench first.'

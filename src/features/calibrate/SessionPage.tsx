@@ -1,12 +1,20 @@
 import type { ReactNode } from 'react';
 
-import { stateOf, type Session } from '@/server/sessions/session';
+import { currentPass, stateOf, type Session } from '@/server/sessions/session';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';
 
 import { ActButton } from '@/features/pieces/ActButton';
 import { SessionContext } from './SessionContext';
+
+const STEP_WORDS: Readonly<Record<Session['stage'], string>> = {
+  print: 'Print',
+  read: 'Read',
+  correct: 'Correct by',
+  prove: 'Prove by',
+  closed: 'Closed:',
+};
 
 /** A step of a session: it follows what other tablets do, and a session that was started by mistake can be thrown away. */
 export function SessionPage({
@@ -22,7 +30,10 @@ export function SessionPage({
   children: ReactNode;
 }) {
   return (
-    <Page context={<SessionContext session={session} ratio={ratio} words={words} />}>
+    <Page
+      title={`${STEP_WORDS[session.stage]} sheet ${currentPass(session).sheet.label}`}
+      context={<SessionContext session={session} ratio={ratio} words={words} />}
+    >
       <LiveRefresh address={`/api/sessions/${session.id}/stamp`} stamp={session.changes} />
       {children}
       <details className="working mistake">

@@ -51,6 +51,7 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
   const nextFeed = untrue && setup.feedPercent !== null ? correctedFeed(setup.feedPercent, untrue) : null;
   return (
     <Page
+      title={`Drift: ${setup.media} on ${setup.name}`}
       context={
         <>
           <strong>{setup.name}</strong>

@@ -7,10 +7,20 @@ import { TopControls } from '@/ui/TopControls';
 import { AskInitials } from './AskInitials';
 
 /** The frame's right side: what is in use at the top, the work below. */
-export async function Page({ context, children }: { context: ReactNode; children: ReactNode }) {
+export async function Page({
+  title,
+  context,
+  children,
+}: {
+  /** What the browser’s tab says. */
+  title: string;
+  context: ReactNode;
+  children: ReactNode;
+}) {
   const chosen = await preferences();
   return (
     <>
+      <title>{`${title} · Red Plumb`}</title>
       <header className="top">
         {context}
         <TopControls key={chosen.who} {...chosen} />

@@ -51,7 +51,7 @@ export async function JobsPage({
     </Link>
   );
   return (
-    <Page context={<strong>Runs on rolls</strong>}>
+    <Page title="Runs on rolls" context={<strong>Runs on rolls</strong>}>
       <div className="answer-row">
         <h1 className="answer">
           {first

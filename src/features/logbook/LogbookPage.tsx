@@ -59,7 +59,7 @@ export async function LogbookPage({
   const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
   const filtered = Boolean(query.setup ?? query.kind ?? query.outcome);
   return (
-    <Page context={<strong>Logbook</strong>}>
+    <Page title="Logbook" context={<strong>Logbook</strong>}>
       <h1 className="answer">{answer(total, filtered)}</h1>
       <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
         <LogFilterForm

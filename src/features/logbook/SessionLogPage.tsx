@@ -31,6 +31,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
   const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.setup.toleranceMm;
   return (
     <Page
+      title={`Session of ${format(session.startedAt, 'd MMMM yyyy')}, ${session.setup.media}`}
       context={
         <>
           <strong>{session.setup.name}</strong>

@@ -7,8 +7,23 @@ import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { preferences } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
+import { changeOver, type changeOverSchema } from '@/server/rigs/changeOver';
 import { firstEdgeSchema, sayFirstEdge } from '@/server/setups/history';
 import { startSession } from '@/server/sessions/startSession';
+
+/** “The machine shows them all.” */
+export async function changedOver(
+  input: z.input<typeof changeOverSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  return actingForAll(
+    'change over',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => changeOver(deps, actor, given, request),
+    stamp,
+  );
+}
 
 /** Which edge of a sheet came out of the printer first. */
 export async function firstEdgeIs(

@@ -44,7 +44,7 @@ export async function PlanPage({
   const last = setup && (await lastPlanOn(deps, setup.id));
   if (!setup || !drift)
     return (
-      <Page context={<strong>Plan a run</strong>}>
+      <Page title="Plan a run" context={<strong>Plan a run</strong>}>
         <h1 className="answer">A run is planned for a rig. Add the rig first.</h1>
         <Link className="btn btn-main" href="/rigs/new">
           Add a rig
@@ -53,6 +53,7 @@ export async function PlanPage({
     );
   return (
     <Page
+      title={`Plan a run on ${setup.media}`}
       context={
         <>
           <SetupChoice

@@ -29,6 +29,7 @@ export async function AnotherPage({
   const { unit } = await preferences();
   return (
     <Page
+      title={`Another medium on ${rig.name}`}
       context={
         <>
           <strong>{rig.name}</strong>

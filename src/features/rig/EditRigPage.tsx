@@ -20,6 +20,7 @@ export async function EditRigPage({ params }: { params: Promise<{ id: string }> 
   const media = rig.setups.map((s) => s.media).join(', ');
   return (
     <Page
+      title={`Edit ${rig.name}`}
       context={
         <>
           <strong>{rig.name}</strong>

@@ -8,7 +8,7 @@ import { saveNewRig } from './actions';
 export async function NewRigPage() {
   const { unit } = await preferences();
   return (
-    <Page context={<strong>New rig</strong>}>
+    <Page title="New rig" context={<strong>New rig</strong>}>
       <h1 className="answer">
         One printer, one cutter, and the first medium on them: tell what they are and what the machine’s
         offsets say now.

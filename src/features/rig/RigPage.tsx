@@ -7,6 +7,7 @@ import Table from 'react-bootstrap/Table';
 import { provedEffects } from '@/core/correction';
 import { fixed, placesOfStep } from '@/core/units';
 import { Page } from '@/features/frame/Page';
+import { DropTo } from '@/features/pieces/DropTo';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { equipmentOf } from '@/server/rigs/equipment';
@@ -18,6 +19,7 @@ import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { frameWords } from '@/ui/frameWords';
 import { unitWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
 
@@ -51,6 +53,7 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
     : [];
   return (
     <Page
+      title={rig.name}
       context={
         <>
           <strong>{rig.name}</strong>
@@ -74,6 +77,20 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
       <div className="bench-below">
         <Typed history={history} />
         <div className="stack">
+          <section className="panel">
+            <h2>Its cut files</h2>
+            <p>
+              {rig.fileFrame
+                ? `In a cut file ${frameWords(rig.fileFrame)}.`
+                : 'How its cut files lie on the sheet is not told yet; without it none is corrected.'}{' '}
+              <Link href={`/rigs/${rig.id}/edit#files`}>{rig.fileFrame ? 'Change' : 'Tell it'}</Link>
+            </p>
+            {first && (
+              <DropTo setupId={rig.onIt?.setupId ?? first.id}>
+                Drop cut files here: they come back corrected.
+              </DropTo>
+            )}
+          </section>
           <Equipment rigId={rig.id} cutter={rig.cutter} equipment={equipment} unit={unit} />
           {first && <SeenEffects settings={first.settings} seen={seen} />}
           {first && (

@@ -21,6 +21,7 @@ const rigOf = (setups: readonly BenchSetup[], more: Partial<Rig> = {}): Rig => (
   printerId: 'p',
   cutterId: 'c',
   changeable: 'settings-and-file',
+  fileFrame: null,
   version: 1,
   setups: setups.map((s) => s.setup),
   onIt: null,

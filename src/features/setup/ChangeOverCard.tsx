@@ -7,8 +7,8 @@ import Form from 'react-bootstrap/Form';
 import InputGroup from 'react-bootstrap/InputGroup';
 
 import { keeping } from '@/features/forms/keeping';
+import { changedOver } from '@/features/pieces/actions';
 
-import { changedOver } from './actions';
 import type { ChangeRow } from './setup.view';
 
 const DEED_WORDS = { type: 'type it', leave: 'leave it', look: 'do not type: look that it shows' } as const;

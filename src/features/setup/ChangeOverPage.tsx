@@ -31,6 +31,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
   const before = rig.setups.find((s) => s.id === rig.onIt?.setupId);
   return (
     <Page
+      title={`Change ${rig.name} over to ${setup.media}`}
       context={
         <>
           <Link href={`/rigs/${rig.id}`}>

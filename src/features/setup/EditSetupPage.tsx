@@ -29,6 +29,7 @@ export async function EditSetupPage({ params }: { params: Promise<{ id: string }
   const equipment = { tools: also<Named>(own.tools, setup.tool), mats: also<Named>(own.mats, setup.mat) };
   return (
     <Page
+      title={`Edit ${setup.media} on ${setup.name}`}
       context={
         <>
           <strong>{setup.name}</strong>

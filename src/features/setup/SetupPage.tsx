@@ -5,6 +5,7 @@ import { notFound } from 'next/navigation';
 import { toType } from '@/core/setup';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
+import { DropTo } from '@/features/pieces/DropTo';
 import { FirstEdge } from '@/features/pieces/FirstEdge';
 import { StartButton } from '@/features/pieces/StartButton';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -42,6 +43,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const wrong = toType(setup.settings).length > 0;
   return (
     <Page
+      title={`${setup.media} on ${setup.name}`}
       context={
         <>
           <Link href={`/rigs/${setup.rigId}`}>
@@ -68,6 +70,11 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
           {onBench && onBench.history.length > 1 && <Record bench={onBench} unit={unit} />}
         </div>
         <div className="stack side">
+          {!setup.archived && (
+            <DropTo setupId={setup.id}>
+              Drop cut files for {setup.media} here: they come back corrected.
+            </DropTo>
+          )}
           <About setup={setup} onBench={onBench} unit={unit} />
           <section className="panel">
             <h2>How its sheets leave the printer</h2>
@@ -93,6 +100,9 @@ function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | n
       </Link>
       <StartButton setupId={setup.id} kind="calibration" words={open ? 'Go on calibrating' : 'Calibrate'} />
       <StartButton setupId={setup.id} kind="quick-check" words="Quick check" />
+      <Link className="btn btn-plain" href={`/correct?setup=${setup.id}`}>
+        Correct a file
+      </Link>
       <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
         Drift
       </Link>

@@ -6,7 +6,6 @@ import { z } from 'zod';
 import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
-import { changeOver, type changeOverSchema } from '@/server/rigs/changeOver';
 import { archiveSetup } from '@/server/setups/archiveSetup';
 import { takeBackStanding } from '@/server/setups/standing';
 import { changeSetup } from '@/server/setups/writeSetup';
@@ -44,20 +43,6 @@ export async function setArchived(
     given,
     (deps, actor, { setupId, archived }, { request }) =>
       archiveSetup(deps, actor, setupId, archived, request),
-    stamp,
-  );
-}
-
-/** “The machine shows them all.” */
-export async function changedOver(
-  input: z.input<typeof changeOverSchema>,
-  stamp: BrowserStamp,
-): Promise<ActionResult> {
-  return actingForAll(
-    'change over',
-    z.unknown(),
-    input,
-    (deps, actor, given, { request }) => changeOver(deps, actor, given, request),
     stamp,
   );
 }

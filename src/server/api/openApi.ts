@@ -85,6 +85,12 @@ export const openApiDocument = () => ({
       nextRequestSchema,
       'Where its cut is expected to land, what the cut file has to undo, slips so far, go or stop.',
     ),
+    '/api/setups': {
+      get: {
+        summary: 'The setups on the bench and what stands for each',
+        responses: { 200: json('{"setups":[…]}'), 503: away },
+      },
+    },
     '/api/correct': {
       post: {
         summary: 'Corrects a cut file',
@@ -104,9 +110,27 @@ export const openApiDocument = () => ({
                   map: {
                     type: 'string',
                     description:
-                      'T as JSON: {"a11","a12","a21","a22","tx","ty"} or {"h11" … "h32"}. Either this or “correction”.',
+                      'T as JSON: {"a11","a12","a21","a22","tx","ty"} or {"h11" … "h32"}. This, “correction” or “setup”.',
                   },
                   correction: { type: 'string', format: 'uuid', description: 'Id of a stored correction.' },
+                  setup: {
+                    type: 'string',
+                    format: 'uuid',
+                    description: 'Id of a setup: its standing correction goes into the file.',
+                  },
+                  frame: {
+                    type: 'string',
+                    enum: ['setup', 'sheet'],
+                    default: 'setup',
+                    description:
+                      'Of a setup: the file lies as the rig’s description says, or its own axes are the sheet’s.',
+                  },
+                  again: {
+                    type: 'string',
+                    enum: ['true', 'false'],
+                    default: 'false',
+                    description: 'Of a setup: correct a file that came out of here corrected once more.',
+                  },
                   rest: {
                     type: 'string',
                     enum: ['true', 'false'],
@@ -135,6 +159,7 @@ export const openApiDocument = () => ({
           },
           400: error,
           404: error,
+          409: error,
           413: error,
           422: error,
           503: away,

@@ -1,3 +1,4 @@
+import { SHEET_FRAME } from '@/core/daily';
 import type { Terms } from '@/core/fit';
 import type { SimulatedRoll } from '@/core/rigsim';
 import type { RigDraft } from '@/server/setups/shapes';
@@ -25,6 +26,7 @@ export const DESK: DemoRig = {
     name: 'Deck-plan desk rig',
     printer: 'desktop inkjet, chart room',
     cutter: 'small cutter with mat',
+    fileFrame: SHEET_FRAME,
     media: 'matt paper 160 g',
     sheetWidthMm: 210,
     sheetHeightMm: 297,
@@ -129,6 +131,7 @@ export const ROLL: DemoRig = {
     name: 'Roll rig',
     printer: '1.37 m roll printer',
     cutter: 'wide cutter, slipway end',
+    fileFrame: { xRuns: 'further', yRuns: 'left', zero: { at: 'mark' } },
     media: 'gloss white vinyl',
     sheetWidthMm: 1370,
     sheetHeightMm: 1000,

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { CUT_FORMATS, fileRefusalText, type CorrectedFile, type CutFormat } from '@/core/formats/file';
 import { affineMap, determinant, type PlaneMap } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { correctedFiles, corrections } from '@/db/schema';
+import { correctedFiles, corrections, fits, passes, sessions } from '@/db/schema';
 
 import { keep, requestNumberSchema } from '@/server/base/act';
 import { stored } from '@/server/base/stored';
@@ -21,8 +21,8 @@ export type CorrectFileRefusal =
 
 const factor = z.number('This must be a number.').min(-100).max(100);
 
-const CANCELLED = 'Cancelled before it was made; nothing was kept.';
-const NUMBER_TAKEN = 'This request number was used for something else; send another.';
+export const CANCELLED = 'Cancelled before it was made; nothing was kept.';
+export const NUMBER_TAKEN = 'This request number was used for something else; send another.';
 
 /** T of a script: affine, or projective with the eight of `POST /api/fit`. It may stretch by a half at most. */
 export const mapSchema = z
@@ -57,6 +57,12 @@ export const mapSchema = z
 
 export const correctFieldsSchema = z.object({
   correction: z.uuid('“correction” is the id of a stored correction.').optional(),
+  setup: z.uuid('“setup” is the id of a setup; GET /api/setups lists them.').optional(),
+  frame: z
+    .enum(['setup', 'sheet'], '“frame” is “setup” (as the rig’s description says) or “sheet” (its own axes).')
+    .default('setup'),
+  /** Of a file that came out of here corrected: correct it all the same. */
+  again: z.enum(['true', 'false'], '“again” is “true” or “false”.').default('false'),
   request: requestNumberSchema.optional(),
   rest: z.enum(['true', 'false'], '“rest” is “true” or “false”.').default('true'),
   /** The file alone, or with its report and the outlines that moved, as JSON. */
@@ -101,7 +107,17 @@ export async function correctFileByStored(
   /** Who asked may have cancelled while it was made: then it is not kept. */
   asked?: AbortSignal,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
-  const [row] = await deps.db.select().from(corrections).where(eq(corrections.id, correctionId));
+  const [row] = await deps.db
+    .select({
+      restTransform: corrections.restTransform,
+      wholeTransform: corrections.wholeTransform,
+      setupId: sessions.setupId,
+    })
+    .from(corrections)
+    .innerJoin(fits, eq(fits.id, corrections.fitId))
+    .innerJoin(passes, eq(passes.id, fits.passId))
+    .innerJoin(sessions, eq(sessions.id, passes.sessionId))
+    .where(eq(corrections.id, correctionId));
   if (!row) return refuse({ code: 'no-such-correction' });
   const transform = stored(
     affineSchema,
@@ -119,6 +135,7 @@ export async function correctFileByStored(
     async (inner) => {
       await inner.db.insert(correctedFiles).values({
         correctionId,
+        setupId: row.setupId,
         fileName: correctedName(fileName, report.to).slice(0, 200),
         restOnly,
         transform,

@@ -1,3 +1,4 @@
+import { correctDaily, type Daily } from '@/core/daily';
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
 import type { PlaneMap } from '@/core/geometry';
@@ -20,6 +21,13 @@ import { settingsForScript } from '@/server/api/scriptSettings';
 interface FileToCorrect {
   readonly text: string;
   readonly map: PlaneMap;
+  readonly to: CutFormat | null;
+}
+
+interface DailyToCorrect {
+  readonly text: string;
+  readonly setup: Daily;
+  readonly own: boolean;
   readonly to: CutFormat | null;
 }
 
@@ -49,11 +57,8 @@ interface SectionToCut {
 }
 
 export const TASKS = {
-  correctFile: ({ text, map, to }: FileToCorrect) => {
-    const done = correctFile(text, map, to);
-    // Outlines are for a picture; nobody draws one here.
-    return done.ok ? accept({ ...done.value, outlines: [] }) : done;
-  },
+  correctFile: ({ text, map, to }: FileToCorrect) => correctFile(text, map, to),
+  correctDaily: ({ text, setup, own, to }: DailyToCorrect) => correctDaily(text, setup, own, to),
   /** Whether a text is a cut file that can be laid out. */
   checkCutFile: (text: string) => {
     const read = readCutFile(text);

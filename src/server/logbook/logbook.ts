@@ -154,5 +154,9 @@ export async function sessionTrace(deps: Deps, sessionId: string) {
 /** A corrected file as it was made; its content is null when its keeping time is over. */
 export async function correctedFileById(deps: Deps, fileId: string) {
   const [row] = await deps.db.select().from(correctedFiles).where(eq(correctedFiles.id, fileId));
-  return row ? { fileName: row.fileName, content: await contentOf(deps, row.sha256) } : null;
+  if (!row) return null;
+  // What was made from a standing correction has the medium in its name already.
+  const fileName =
+    row.standingId === null ? row.fileName.replace(/(\.[a-z0-9]{1,5})?$/i, '-corrected$1') : row.fileName;
+  return { fileName, content: await contentOf(deps, row.sha256) };
 }

@@ -103,13 +103,18 @@ function compare(rig: Rig, other: Rig): Twin {
     settings,
     against: unlike
       ? `${unlike.name} does something else on each of them`
-      : missing
-        ? `only ${other.name} has a setting called ${missing.name}`
-        : settings.some((s) => s.other === null)
-          ? `only ${rig.name} has a setting called ${settings.find((s) => s.other === null)!.name}`
-          : null,
+      : framesDiffer(rig, other)
+        ? 'their cut files lie on the sheet in different ways'
+        : missing
+          ? `only ${other.name} has a setting called ${missing.name}`
+          : settings.some((s) => s.other === null)
+            ? `only ${rig.name} has a setting called ${settings.find((s) => s.other === null)!.name}`
+            : null,
   };
 }
+
+const framesDiffer = ({ fileFrame: a }: Rig, { fileFrame: b }: Rig): boolean =>
+  a !== null && b !== null && JSON.stringify(a) !== JSON.stringify(b);
 
 const meansTheSame = (a: SetupSetting, b: SetupSetting): boolean =>
   a.kind === b.kind &&
@@ -319,6 +324,10 @@ async function moveOver(deps: Deps, rig: Rig, other: Rig): Promise<void> {
   await deps.db.update(changeOvers).set({ rigId: rig.id }).where(eq(changeOvers.rigId, other.id));
   await deps.db
     .update(rigs)
-    .set({ version: sql`${rigs.version} + 1` })
+    .set({
+      version: sql`${rigs.version} + 1`,
+      // What one of them was told about its cut files holds for the machine.
+      ...(rig.fileFrame === null && other.fileFrame !== null ? { fileFrame: other.fileFrame } : {}),
+    })
     .where(eq(rigs.id, rig.id));
 }

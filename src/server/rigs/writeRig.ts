@@ -47,10 +47,17 @@ export async function addRig(
     };
     const cutterId = await machine(given.cutter, both, true);
     const printerId = both ? cutterId : await machine(given.printer, true, false);
-    const { name, changeable } = given;
+    const { name, changeable, fileFrame } = given;
     const [rig] = await inner.db
       .insert(rigs)
-      .values({ name, changeable, printerId, cutterId, createdAt: deps.now() })
+      .values({
+        name,
+        changeable,
+        ...(fileFrame ? { fileFrame } : {}),
+        printerId,
+        cutterId,
+        createdAt: deps.now(),
+      })
       .returning({ id: rigs.id });
     const setup = await insertSetup(inner, rig!.id, given);
     await writeSettings(inner, actor, { cutterId, printerId }, given.settings, [setup]);
@@ -86,7 +93,13 @@ export async function changeRig(
     await rename(before.cutterId, given.cutter);
     await inner.db
       .update(rigs)
-      .set({ name: given.name, changeable: given.changeable, version: sql`${rigs.version} + 1` })
+      .set({
+        name: given.name,
+        changeable: given.changeable,
+        // NULL of the table, not null of JSON.
+        fileFrame: given.fileFrame ?? sql`null`,
+        version: sql`${rigs.version} + 1`,
+      })
       .where(eq(rigs.id, rigId));
     const shared = await setupsOfMachines(inner, before);
     const written = await writeSettings(inner, actor, before, given.settings, shared);

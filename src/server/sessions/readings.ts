@@ -82,12 +82,7 @@ export interface Changed {
  * What a reading changes, as parts of one question to the database: everybody’s page looks again, a proposal is void,
  * what counted of the comb counts no more. Whoever reads `replaced` to its end comes after it.
  */
-const changing = (
-  row: PassRow,
-  passId: string,
-  comb: Comb,
-  at: Date,
-) => sql`
+const changing = (row: PassRow, passId: string, comb: Comb, at: Date) => sql`
   with touched as (
     update sessions set changes = changes + 1,
       version = version + ${row.stage === 'read' ? 0 : 1}::int, stage = 'read'

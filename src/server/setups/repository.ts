@@ -19,6 +19,7 @@ import {
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
 import { affineSchema, settingsAtCutSchema } from '@/server/sessions/stored';
+import { fileFrameSchema } from '@/shapes/fileFrame';
 import { markKitSchema, rollKitSchema } from '@/shapes/kits';
 
 import type { Setup, SetupSetting } from './setup';
@@ -133,6 +134,7 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
         ? null
         : { widthMm: setup.driverWidthMm, heightMm: setup.driverHeightMm },
     reachMm: row.cutter.reachMm,
+    fileFrame: stored(fileFrameSchema.nullable(), rig.fileFrame, 'rigs.file_frame'),
     bobFirst: setup.bobFirst,
     mediaClass: setup.mediaClass as MediaClass,
     recipe: stored(recipeSchema, setup.recipe, 'setups.recipe'),

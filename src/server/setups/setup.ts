@@ -1,3 +1,4 @@
+import type { FileFrame } from '@/core/daily';
 import type { DeclaredEffect, MachineSetting } from '@/core/correction';
 import type { MediaClass } from '@/core/drift';
 import type { Affine, Rect } from '@/core/geometry';
@@ -70,6 +71,8 @@ export interface Setup {
   readonly driverPage: Extent | null;
   /** The widest that the cutter reaches, mm; null where nobody told. */
   readonly reachMm: number | null;
+  /** How the rig’s cut files lie on the sheet; null while nobody told. */
+  readonly fileFrame: FileFrame | null;
   /** Whether the near edge, the bob’s, leaves the printer first; null until somebody has looked. */
   readonly bobFirst: boolean | null;
   /** Its media for drift, until the log knows better. */
@@ -95,6 +98,7 @@ export interface Rig {
   readonly printerId: string;
   readonly cutterId: string;
   readonly changeable: Changeable;
+  readonly fileFrame: FileFrame | null;
   /** Counts every change of it and of its machines: what a form has to know to save over it. */
   readonly version: number;
   /** The setups in use, oldest first. */

@@ -11,6 +11,7 @@ import { MEDIA_CLASSES } from '@/core/drift';
 import { CHANGEABLE, EVENT_KINDS, GRIPS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
 import { coordinate, finite, MAX_SIDE_MM, point, positive, side, words } from '@/server/base/shapes';
 import { fieldSchema } from '@/server/sessions/stored';
+import { fileFrameSchema } from '@/shapes/fileFrame';
 import { markKitSchema, rollKitSchema } from '@/shapes/kits';
 
 const recipeWords = z.string().trim().max(60, 'At most 60 characters.').default('');
@@ -121,6 +122,7 @@ const rigFields = z.object({
   printer: words('the printer, as you call it', 60),
   cutter: words('the cutter, as you call it', 60),
   changeable: z.enum(CHANGEABLE).default('settings-and-file'),
+  fileFrame: fileFrameSchema.nullable().default(null),
   settings: z.array(settingInput).max(6, 'At most six settings.'),
 });
 

@@ -1,3 +1,5 @@
+import type { z } from 'zod';
+
 import { FILE_LIMIT_BYTES } from '@/core/formats/file';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps, scriptActor } from '@/server/base/context';
@@ -7,6 +9,7 @@ import {
   correctFileByMap,
   correctFileByStored,
 } from '@/server/files/correctFile';
+import { type DailyRefused, correctForSetup } from '@/server/files/dailyFile';
 import { formWithin } from '@/server/api/scriptRequest';
 
 export const dynamic = 'force-dynamic';
@@ -31,22 +34,23 @@ export const POST = guarded('correct file', async (request: Request) => {
     const value = form.get(name);
     return typeof value === 'string' ? value : undefined;
   };
-  const names = ['correction', 'rest', 'to', 'map', 'request', 'answer'] as const;
+  const names = ['correction', 'rest', 'to', 'map', 'request', 'answer', 'setup', 'frame', 'again'] as const;
   const fields = correctFieldsSchema.safeParse(Object.fromEntries(names.map((n) => [n, given(n)])));
   if (!fields.success) {
     const issue = fields.error.issues[0]!;
     return apiError(400, 'invalid-field', issue.message, String(issue.path[0]));
   }
-  const { map, correction, rest, to = null, request: number, answer } = fields.data;
-  if ((map === undefined) === (correction === undefined))
-    return apiError(400, 'invalid-field', 'Give either “map” or “correction”, one of them.', 'map');
-  if (correction !== undefined && request.headers.get('origin') === null)
+  const { map, correction, setup, rest, to = null, request: number, answer } = fields.data;
+  if ([map, correction, setup].filter((given) => given !== undefined).length !== 1)
+    return apiError(400, 'invalid-field', 'Give “setup”, “map” or “correction”, one of them.', 'map');
+  if (map === undefined && request.headers.get('origin') === null)
     return apiError(
       403,
       'no-origin',
       'A correction of the log keeps the file it makes: say where the request comes from in the header “Origin”.',
     );
   const text = await file.text();
+  if (setup !== undefined) return dailyAnswer(request, fields.data, setup, file.name, text);
   const done = map
     ? await correctFileByMap(text, map, to)
     : await correctFileByStored(
@@ -65,7 +69,7 @@ export const POST = guarded('correct file', async (request: Request) => {
     return new Response(done.value.content, {
       headers: {
         'Content-Type': CONTENT_TYPES[done.value.report.to],
-        'X-Red-Plumb-Report': JSON.stringify(done.value.report).replace(/[^\x20-\x7e]/g, '?'),
+        'X-Red-Plumb-Report': asciiJson(done.value.report),
       },
     });
   switch (done.refusal.code) {
@@ -79,3 +83,51 @@ export const POST = guarded('correct file', async (request: Request) => {
       return done.refusal satisfies never;
   }
 });
+
+/** The same by what stands for a setup. */
+async function dailyAnswer(
+  request: Request,
+  fields: z.output<typeof correctFieldsSchema>,
+  setupId: string,
+  fileName: string,
+  text: string,
+): Promise<Response> {
+  const done = await correctForSetup(requestDeps(), await scriptActor(), {
+    setupId,
+    fileName,
+    text,
+    to: fields.to ?? null,
+    own: fields.frame === 'sheet',
+    again: fields.again === 'true',
+    // What a page sends has its own words for it.
+    cameBy: fields.answer === 'whole' ? 'page' : 'address',
+    request: fields.request,
+    asked: request.signal,
+  });
+  if (!done.ok) {
+    const { status, field } = DAILY_ERRORS[done.refusal.code];
+    return apiError(status, done.refusal.code, done.refusal.message, field);
+  }
+  if (fields.answer === 'whole') return Response.json(done.value);
+  const { content, report, lies, changed, mustShow, fileId } = done.value;
+  return new Response(content, {
+    headers: {
+      'Content-Type': CONTENT_TYPES[report.to],
+      'X-Red-Plumb-Report': asciiJson({ ...report, fileId, changed, lies, mustShow }),
+    },
+  });
+}
+
+const DAILY_ERRORS: Readonly<
+  Record<DailyRefused['code'], { readonly status: number; readonly field: string }>
+> = {
+  'no-such-setup': { status: 404, field: 'setup' },
+  'off-the-bench': { status: 409, field: 'setup' },
+  'unreadable-file': { status: 422, field: 'file' },
+  'where-it-lies': { status: 422, field: 'frame' },
+  'corrected-already': { status: 409, field: 'again' },
+  'not-kept': { status: 409, field: 'request' },
+};
+
+/** A header holds plain letters only. */
+const asciiJson = (value: unknown): string => JSON.stringify(value).replace(/[^\x20-\x7e]/g, '?');

@@ -23,6 +23,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   const last = sections.at(-1)!;
   return (
     <Page
+      title={`Release ${run.label}`}
       context={
         <RunContext
           run={run}

@@ -59,6 +59,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   );
   return (
     <Page
+      title={`Follow ${run.label}`}
       context={
         <RunContext
           run={run}

@@ -42,6 +42,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
   );
   return (
     <Page
+      title={`${run.label} summed up`}
       context={
         <RunContext
           run={run}

@@ -10,6 +10,7 @@ import type { FieldPath, UseFormReturn } from 'react-hook-form';
 import { fieldLength, type LengthUnit } from '@/core/units';
 import { PAPERS } from '@/ui/sizeWords';
 
+import { FilesPanel } from './FilesPanel';
 import { MarksPanel } from './MarksPanel';
 import type { ShopPart } from './readShopForm';
 import { RecipePanel } from './RecipePanel';
@@ -33,7 +34,10 @@ export function Panels({
   if (part === 'rig')
     return (
       <div className="two">
-        <MachinesPanel form={form} />
+        <div className="stack">
+          <MachinesPanel form={form} />
+          <FilesPanel form={form} unit={unit} />
+        </div>
         <SettingsPanel form={form} unit={unit} />
       </div>
     );
@@ -47,6 +51,7 @@ export function Panels({
       </div>
       <div className="stack side">
         {part === 'new-rig' && <SettingsPanel form={form} unit={unit} />}
+        {part === 'new-rig' && <FilesPanel form={form} unit={unit} />}
         <RecipePanel form={form} />
         <RollPanel form={form} unit={unit} />
       </div>

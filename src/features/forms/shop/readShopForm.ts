@@ -9,12 +9,14 @@ import {
   SETTING_LENGTHS,
   SIDE_FIELDS,
 } from './shopFields';
-import type { MarkFields, ShopFields, RollFields, SettingFields } from './shopTypes';
+import type { FrameFields, MarkFields, ShopFields, RollFields, SettingFields } from './shopTypes';
 
 /** Server field names back to the form's: `areaWidthMm` → `areaWidth`, `marks.sizeMm` → `marks.size`. */
 export function formField(path: string): string {
   const side = /^marks\.clearSidesMm\.(left|right|near|far)$/.exec(path)?.[1];
   if (side) return `marks.clear${side[0]!.toUpperCase()}${side.slice(1)}`;
+  const frame = /^fileFrame\.(?:zero\.)?(\w+)$/.exec(path)?.[1];
+  if (frame) return `frame.${{ xMm: 'zeroX', yMm: 'zeroY' }[frame] ?? frame}`;
   return path.replace(/Mm$/, '').replace(/^(tool|mat)Id$/, '$1');
 }
 
@@ -67,8 +69,24 @@ const readRig = (reading: Reading, fields: ShopFields): Record<string, unknown> 
   printer: fields.printer,
   cutter: fields.cutter,
   changeable: fields.changeable,
+  fileFrame: readFrame(reading, fields.frame),
   settings: fields.settings.map((s, i) => readSetting(reading, s, `settings.${i}`)),
 });
+
+function readFrame(reading: Reading, f: FrameFields): Record<string, unknown> | null {
+  if (f.xRuns === '') return null;
+  const zero =
+    f.zero === 'typed'
+      ? {
+          at: 'typed',
+          xMm: reading.length('frame.zeroX', f.zeroX),
+          yMm: reading.length('frame.zeroY', f.zeroY),
+        }
+      : f.zero === 'mark' || f.zero === 'middle'
+        ? { at: f.zero }
+        : { at: 'corner', corner: f.zero };
+  return { xRuns: f.xRuns, yRuns: f.yRuns, zero };
+}
 
 function readSetup(reading: Reading, fields: ShopFields): Record<string, unknown> {
   const lengths = Object.entries(LENGTH_FIELDS).map(([field, mm]) => [

@@ -1,5 +1,6 @@
 import { DIRECTIONS_OF_KIND, type EffectDirection, type SettingKind, UNITS_OF_KIND } from '@/core/correction';
 
+import type { FileFrame } from '@/core/daily';
 import { NEW_ROLL_KIT } from '@/core/layout';
 import type { Corner, Side } from '@/core/marks';
 import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
@@ -7,7 +8,7 @@ import type { Rig, Setup } from '@/server/setups/setup';
 
 import type { RollKit } from '@/shapes/kits';
 
-import type { SettingFields, MarkFields, RollFields, ShopFields } from './shopTypes';
+import type { FrameFields, SettingFields, MarkFields, RollFields, ShopFields } from './shopTypes';
 
 export const LENGTH_FIELDS = {
   sheetWidth: 'sheetWidthMm',
@@ -126,6 +127,7 @@ export function emptyShop(unit: LengthUnit): ShopFields {
     areaHeight: show(267),
     tolerance: unit === 'mm' ? '0.5' : '0.02',
     changeable: 'settings-and-file',
+    frame: frameFields(null, show),
     mediaClass: 'film',
     tool: '',
     mat: '',
@@ -146,6 +148,18 @@ export function emptyShop(unit: LengthUnit): ShopFields {
       room: '',
     },
     roll: rollFields(NEW_ROLL_KIT, show),
+  };
+}
+
+function frameFields(frame: FileFrame | null, show: (mm: number) => string): FrameFields {
+  const zero = frame?.zero;
+  const typed = zero?.at === 'typed';
+  return {
+    xRuns: frame?.xRuns ?? '',
+    yRuns: frame?.yRuns ?? '',
+    zero: zero === undefined ? 'near left' : zero.at === 'corner' ? zero.corner : zero.at,
+    zeroX: show(typed ? zero.xMm : 0),
+    zeroY: show(typed ? zero.yMm : 0),
   };
 }
 
@@ -175,6 +189,7 @@ export function shopFieldsOf(setup: Setup, unit: LengthUnit): ShopFields {
     areaHeight: show(area.y1 - area.y0),
     tolerance: show(setup.toleranceMm),
     changeable: setup.changeable,
+    frame: frameFields(setup.fileFrame, show),
     mediaClass: setup.mediaClass,
     tool: setup.tool?.id ?? '',
     mat: setup.mat?.id ?? '',
@@ -236,7 +251,8 @@ function markFields({ marks }: Setup, show: (mm: number) => string): MarkFields 
 export function rigFieldsOf(rig: Rig, unit: LengthUnit): ShopFields {
   const first = rig.setups[0];
   const { name, printer, cutter, changeable } = rig;
-  const own = { name, printer, cutter, changeable };
+  const frame = frameFields(rig.fileFrame, (mm) => fieldLength(mm, unit));
+  const own = { name, printer, cutter, changeable, frame };
   return first ? { ...shopFieldsOf(first, unit), ...own } : { ...emptyShop(unit), ...own, settings: [] };
 }
 

@@ -1,4 +1,5 @@
 import type { EffectDirection, SettingKind, SettingUnit } from '@/core/correction';
+import type { Heading } from '@/core/daily';
 import type { MediaClass } from '@/core/drift';
 import type { Corner, LaidBy, LeadSign, MarkShape } from '@/core/marks';
 import type { Changeable, Grip, Kept, MachineRole, MachineWords } from '@/core/setup';
@@ -72,6 +73,15 @@ export interface RollFields {
   testCutTurned: boolean;
 }
 
+/** How cut files lie on the sheet; x empty: not told. */
+export interface FrameFields {
+  xRuns: Heading | '';
+  yRuns: Heading | '';
+  zero: Corner | 'mark' | 'middle' | 'typed';
+  zeroX: string;
+  zeroY: string;
+}
+
 /** Rig and setup in one: a form shows the part that it is about. */
 export interface ShopFields {
   name: string;
@@ -87,6 +97,7 @@ export interface ShopFields {
   areaHeight: string;
   tolerance: string;
   changeable: Changeable;
+  frame: FrameFields;
   mediaClass: MediaClass;
   /** Ids; empty: none. */
   tool: string;

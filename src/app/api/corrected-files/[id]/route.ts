@@ -15,7 +15,7 @@ export const GET = guarded(
     const id = idSchema.safeParse((await params).id);
     const found = id.success ? await correctedFileById(requestDeps(), id.data) : null;
     if (!found) return apiError(404, 'no-such-file', 'No file of this id is in the log.');
-    const name = found.fileName.replace(/[^\w.-]+/g, '_').replace(/(\.[a-z0-9]{1,5})?$/i, '-corrected$1');
+    const name = found.fileName.replace(/[^\w.-]+/g, '_');
     const format = CUT_FORMATS.find((f) => name.endsWith(`.${f}`)) ?? 'svg';
     return download(found.content, CONTENT_TYPES[format], name);
   },

@@ -1,0 +1,1 @@
+export { CorrectPage as default } from '@/features/correct/CorrectPage';

@@ -1,0 +1,116 @@
+'use client';
+
+import type { UseFormReturn } from 'react-hook-form';
+
+import { frameMap, HEADINGS, isMirrored, perpendicular, type Heading } from '@/core/daily';
+import { markOutline, markPlaces } from '@/core/marks';
+import type { LengthUnit } from '@/core/units';
+import { HEADING_WORDS } from '@/ui/frameWords';
+import { FramePicture } from '@/ui/picture/FramePicture';
+import { useLater } from '@/ui/useLater';
+
+import { Field, Select } from './ShopField';
+import { readShopForm } from './readShopForm';
+import type { ShopFields } from './shopTypes';
+
+const loadKits = () => import('@/shapes/kits');
+
+const ZERO_OPTIONS = [
+  ['near left', 'the near left corner of the sheet'],
+  ['near right', 'the near right corner'],
+  ['far left', 'the far left corner'],
+  ['far right', 'the far right corner'],
+  ['mark', 'the middle of the leading mark'],
+  ['middle', 'the middle of the sheet'],
+  ['typed', 'a place of the sheet that I type'],
+] as const;
+
+/** How this rig’s cut files lie on the sheet: a correction about the wrong zero is a wrong correction. */
+export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
+  const frame = form.watch('frame');
+  const turnY = (x: Heading): void => {
+    const y = form.getValues('frame.yRuns');
+    if (y === '' || !perpendicular(x, y)) form.setValue('frame.yRuns', quarterTurn(x));
+  };
+  const known = frame.xRuns !== '';
+  return (
+    <fieldset className="panel" id="files">
+      <legend className="h2 fs-6 fw-bold">How its cut files lie</legend>
+      <p className="small-print">
+        Held with the printed side up and the bob towards you. Look at a file that this cutter cut: which way
+        did its x go, and where was its zero? Of an SVG, zero is the lower left corner of its page. Marks
+        drawn in a file are found and settle it anyway.
+      </p>
+      <div className="row g-3">
+        <Select
+          form={form}
+          name="frame.xRuns"
+          label="x runs"
+          options={[['', 'not told yet'], ...HEADINGS.map((h) => [h, HEADING_WORDS[h]] as const)]}
+          onChoose={(x: Heading | '') => x !== '' && turnY(x)}
+        />
+        {frame.xRuns !== '' && (
+          <>
+            <Select
+              form={form}
+              name="frame.yRuns"
+              label="y runs"
+              options={HEADINGS.filter((h) => perpendicular(h, frame.xRuns as Heading)).map(
+                (h) => [h, HEADING_WORDS[h]] as const,
+              )}
+            />
+            <Select form={form} name="frame.zero" label="Its zero lies at" options={ZERO_OPTIONS} />
+            {frame.zero === 'typed' && (
+              <>
+                <Field form={form} name="frame.zeroX" label={`From the left edge, ${unit}`} />
+                <Field form={form} name="frame.zeroY" label={`From the near edge, ${unit}`} />
+              </>
+            )}
+          </>
+        )}
+      </div>
+      {known && frame.yRuns !== '' && isMirrored({ xRuns: frame.xRuns as Heading, yRuns: frame.yRuns }) && (
+        <p className="notice mt-2 mb-0">
+          Files that lie so are mirror images of what is cut. That is right for art that is printed reversed.
+        </p>
+      )}
+      <Picture form={form} unit={unit} />
+    </fieldset>
+  );
+}
+
+/** The direction a quarter turn anticlockwise of another. */
+const quarterTurn = (h: Heading): Heading => HEADINGS[(HEADINGS.indexOf(h) + 1) % HEADINGS.length]!;
+
+function Picture({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
+  const { input } = readShopForm(form.watch(), unit);
+  const kits = useLater(loadKits);
+  const [w, h] = [Number(input.sheetWidthMm), Number(input.sheetHeightMm)];
+  if (!kits || !(w > 0) || !(h > 0)) return null;
+  const read = kits.markKitSchema.nullable().safeParse(input.marks);
+  const marks = read.success ? read.data : null;
+  const sheet = { sheetWidthMm: w, sheetHeightMm: h };
+  const frame = kits.fileFrameSchema.safeParse(input.fileFrame);
+  const map = frame.success ? frameMap(frame.data, { ...sheet, marks }) : null;
+  const lost = frame.success && map === null;
+  return (
+    <>
+      <FramePicture
+        widthMm={w}
+        heightMm={h}
+        marks={marks ? markPlaces(marks, sheet).map((p) => markOutline(marks, p)) : []}
+        map={map}
+        lines={[]}
+        bounds={null}
+        label={
+          map ? 'The sheet with the axes of its cut files' : 'The sheet; how files lie on it is not told'
+        }
+      />
+      {lost && (
+        <p className="notice mt-2 mb-0">
+          No marks are read here, so none can be the zero. Choose a corner or a place.
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,14 @@
+/* Files that were dropped on one page while the page that takes them is on its way. */
+
+let held: readonly File[] = [];
+
+export function holdFiles(files: readonly File[]): void {
+  held = files;
+}
+
+/** What was held, once. */
+export function takeHeldFiles(): readonly File[] {
+  const taken = held;
+  held = [];
+  return taken;
+}
