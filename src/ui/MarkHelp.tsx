@@ -1,5 +1,6 @@
 'use client';
 
+import { CircleHelp } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 
@@ -42,9 +43,9 @@ export function MarkHelp() {
   return (
     <>
       <button type="button" onClick={() => setOpen(true)}>
-        A mark will not read
-        <br />
-        <span className="small-print">
+        <CircleHelp size={24} className="rail-foot-icon" aria-hidden />
+        <span className="rail-foot-words">A mark will not read</span>
+        <span className="small-print key-hint d-block">
           press <kbd>m</kbd>
         </span>
       </button>

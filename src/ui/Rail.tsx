@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
+import { useEffect, useRef } from 'react';
 
 import { MarkHelp } from './MarkHelp';
 import { BOB_PATH } from './PlumbGlyph';
@@ -61,6 +62,12 @@ export function Rail() {
     list.findIndex((k) => k.current),
   );
   const bobY = middles[at]! - 16;
+  const places = useRef<HTMLUListElement>(null);
+  // On a phone the places are one line that scrolls: where one is comes into sight.
+  useEffect(() => {
+    const here = places.current?.querySelector('[aria-current]');
+    here?.scrollIntoView?.({ inline: 'nearest', block: 'nearest' });
+  }, [at]);
   return (
     <nav className="rail no-print" aria-label="Places">
       <svg className="rail-track" aria-hidden="true">
@@ -81,7 +88,7 @@ export function Rail() {
       <Link href="/" className="rail-name">
         Red Plumb
       </Link>
-      <ul className="rail-places">
+      <ul className="rail-places" ref={places}>
         {list.map((knot) => (
           <li key={knot.key} className={knot.sub ? 'sub' : undefined}>
             {knot.href === null ? (

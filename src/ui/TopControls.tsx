@@ -5,9 +5,17 @@ import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import { Moon, Sun } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
 
 import { remember, soundInitials } from './remember';
+
+const DARK = '(prefers-color-scheme: dark)';
+const systemIsDark = (): boolean => matchMedia(DARK).matches;
+function watchSystem(changed: () => void): () => void {
+  const media = matchMedia(DARK);
+  media.addEventListener('change', changed);
+  return () => media.removeEventListener('change', changed);
+}
 
 /** Units, initials and the bench's light: kept by this browser. */
 export function TopControls({
@@ -16,7 +24,8 @@ export function TopControls({
   who,
 }: {
   unit: 'mm' | 'in';
-  theme: 'light' | 'dark';
+  /** Null: as the system has it. */
+  theme: 'light' | 'dark' | null;
   who: string;
 }) {
   const router = useRouter();
@@ -24,6 +33,14 @@ export function TopControls({
   const set = (name: 'who' | 'bench' | 'unit', value: string): void => {
     remember(name, value);
     router.refresh();
+  };
+  const system = useSyncExternalStore(watchSystem, systemIsDark, () => false);
+  const dark = theme === null ? system : theme === 'dark';
+  const darkWords = dark ? 'Light bench' : 'Dark bench, for dim rooms';
+  const choose = (): void => {
+    const next = dark ? 'light' : 'dark';
+    document.documentElement.dataset.bsTheme = next;
+    set('bench', next);
   };
   const sound = soundInitials(initials) || initials.trim() === '';
   return (
@@ -44,14 +61,8 @@ export function TopControls({
           onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
       </div>
-      <Button
-        variant="plain"
-        className="px-2"
-        onClick={() => set('bench', theme === 'dark' ? 'light' : 'dark')}
-        aria-label={theme === 'dark' ? 'Light bench' : 'Dark bench, for dim rooms'}
-        title={theme === 'dark' ? 'Light bench' : 'Dark bench, for dim rooms'}
-      >
-        {theme === 'dark' ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
+      <Button variant="plain" className="px-2" onClick={choose} aria-label={darkWords} title={darkWords}>
+        {dark ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
       </Button>
       <ButtonGroup aria-label="Units">
         {(['mm', 'in'] as const).map((name) => (

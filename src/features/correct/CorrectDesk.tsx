@@ -53,6 +53,7 @@ export function CorrectDesk({
   });
   // After the first file its rows are the news; the picture of an empty sheet is not.
   const empty = files.length === 0;
+  const wrong = setup.show.some((s) => s.instead !== null);
   return (
     <div className="two work-first">
       <div className="stack">
@@ -90,14 +91,13 @@ export function CorrectDesk({
           </div>
           <div {...getRootProps({ className: `drop drop-large mt-3${isDragActive ? ' over' : ''}` })}>
             <input {...getInputProps({ 'aria-label': 'Cut files' })} />
-            <p className="mb-2">
-              Drop cut files here: SVG, DXF or HPGL, one or many. For {setup.media} {setup.carries}.
-            </p>
-            <Button variant={empty ? 'main' : 'plain'} onClick={open}>
+            <p className="mb-2">Drop cut files here: SVG, DXF or HPGL, one or many.</p>
+            <Button variant={empty && !wrong ? 'main' : 'plain'} onClick={open}>
               Choose files
             </Button>
           </div>
         </section>
+        {wrong && <MachineShows key={setup.id} setup={setup} />}
         {!empty && (
           <section className="panel" aria-label="Files">
             <SaveAll files={files} />
@@ -107,6 +107,7 @@ export function CorrectDesk({
                 file={file}
                 setup={setups.find((s) => s.id === file.given.setupId) ?? setup}
                 unit={unit}
+                alone={files.length === 1 && !wrong}
                 onRetry={(said) => retry(file, said)}
                 onRemove={() => remove(file.key)}
               />
@@ -115,7 +116,7 @@ export function CorrectDesk({
         )}
       </div>
       <div className="stack side">
-        <MachineShows key={setup.id} setup={setup} />
+        {!wrong && <MachineShows key={setup.id} setup={setup} />}
         <section className="panel">
           <h2>How its files lie</h2>
           <p>

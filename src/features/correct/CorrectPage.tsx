@@ -38,7 +38,7 @@ export async function CorrectPage({
     <Page title="Cut files" context={<strong>Cut files</strong>}>
       <h1 className="answer">
         {chosen
-          ? `Give a cut file, and it comes back corrected for ${chosen.media}.`
+          ? `Give cut files for ${chosen.media}: ${chosen.carries}.`
           : 'Nothing is on the bench: add a rig and calibrate it, then its cut files come back corrected here.'}
       </h1>
       {chosen && <CorrectDesk setups={setups} chosen={chosen.id} unit={unit} />}
@@ -96,7 +96,7 @@ function Made({
           <tbody>
             {rows.map((f) => (
               <tr key={f.id}>
-                <td className="text-break">
+                <td className="file-name">
                   <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>
                 </td>
                 <td>

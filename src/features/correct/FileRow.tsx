@@ -17,12 +17,15 @@ export function FileRow({
   file,
   setup,
   unit,
+  alone,
   onRetry,
   onRemove,
 }: {
   file: DeskFile;
   setup: DeskSetup;
   unit: LengthUnit;
+  /** The only one: saving it is what there is to do. */
+  alone: boolean;
   onRetry: (said: Partial<Given>) => void;
   onRemove: () => void;
 }) {
@@ -46,7 +49,9 @@ export function FileRow({
         </p>
       )}
       {file.state === 'refused' && <Refused file={file} setup={setup} onRetry={onRetry} />}
-      {file.state === 'done' && <Done answer={file.answer} url={file.url} setup={setup} unit={unit} />}
+      {file.state === 'done' && (
+        <Done answer={file.answer} url={file.url} setup={setup} unit={unit} alone={alone} />
+      )}
     </section>
   );
 }
@@ -96,11 +101,13 @@ function Done({
   url,
   setup,
   unit,
+  alone,
 }: {
   answer: DailyAnswer;
   url: string;
   setup: DeskSetup;
   unit: LengthUnit;
+  alone: boolean;
 }) {
   const { report, lies } = answer;
   const over = overWords(lies.overMm, unit);
@@ -108,7 +115,7 @@ function Done({
   return (
     <div className="file-done">
       <div>
-        <a className="btn btn-main" href={url} download={answer.fileName}>
+        <a className={`btn ${alone ? 'btn-main' : 'btn-plain'}`} href={url} download={answer.fileName}>
           Save {answer.fileName}
         </a>
         <p className="mt-2 mb-1">

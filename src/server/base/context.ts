@@ -17,10 +17,13 @@ export const requestDeps = (): Deps => ({ db: database(), now: () => new Date(),
 
 export interface Preferences {
   readonly unit: LengthUnit;
-  readonly theme: 'light' | 'dark';
+  /** Null: as the system has it. */
+  readonly theme: 'light' | 'dark' | null;
   /** Initials, or empty when nobody said who they are. */
   readonly who: string;
 }
+
+const THEMES = ['light', 'dark'] as const;
 
 /** What this browser remembers of its user. */
 export async function preferences(): Promise<Preferences> {
@@ -28,7 +31,7 @@ export async function preferences(): Promise<Preferences> {
   const who = initialsSchema.safeParse(decoded(jar.get('who')?.value ?? ''));
   return {
     unit: jar.get('unit')?.value === 'in' ? 'in' : 'mm',
-    theme: jar.get('bench')?.value === 'dark' ? 'dark' : 'light',
+    theme: THEMES.find((name) => name === jar.get('bench')?.value) ?? null,
     who: who.success ? who.data : '',
   };
 }

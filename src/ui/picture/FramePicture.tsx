@@ -3,8 +3,9 @@ import { applyAffine, type Affine, type Point, type Rect } from '@/core/geometry
 const WIDTH = 320;
 const MOST_HEIGHT = 300;
 const PAD = 24;
-/** How long the axes of a file are drawn, px. */
+/** How long the axes of a file are drawn, px, and the room that they take, of the sheet’s longer side. */
 const AXIS = 54;
+const AXIS_OF_SHEET = 0.3;
 
 /**
  * A sheet from its printed side, near edge below: its marks, the axes of its cut files, and the lines of one when there
@@ -32,10 +33,24 @@ export function FramePicture({
   label: string;
 }) {
   const zero = map && { x: map.tx, y: map.ty };
-  const seen = [bounds, zero && { x0: zero.x, y0: zero.y, x1: zero.x, y1: zero.y }].reduce<Rect>(
-    (all, r) => (r === null ? all : widened(all, r)),
-    { x0: 0, y0: 0, x1: widthMm, y1: heightMm },
-  );
+  const reach = AXIS_OF_SHEET * Math.max(widthMm, heightMm);
+  const tips = map
+    ? [
+        { x0: map.tx, y0: map.ty, x1: map.tx, y1: map.ty },
+        {
+          x0: map.tx + reach * map.a11,
+          y0: map.ty + reach * map.a21,
+          x1: map.tx + reach * map.a12,
+          y1: map.ty + reach * map.a22,
+        },
+      ]
+    : [];
+  const seen = [bounds, ...tips].reduce<Rect>((all, r) => (r === null ? all : widened(all, r)), {
+    x0: 0,
+    y0: 0,
+    x1: widthMm,
+    y1: heightMm,
+  });
   const scale = Math.min(
     (WIDTH - 2 * PAD) / (seen.x1 - seen.x0),
     (MOST_HEIGHT - 2 * PAD) / (seen.y1 - seen.y0),
@@ -97,10 +112,10 @@ export function FramePicture({
 }
 
 const widened = (a: Rect, b: Rect): Rect => ({
-  x0: Math.min(a.x0, b.x0),
-  y0: Math.min(a.y0, b.y0),
-  x1: Math.max(a.x1, b.x1),
-  y1: Math.max(a.y1, b.y1),
+  x0: Math.min(a.x0, b.x0, b.x1),
+  y0: Math.min(a.y0, b.y0, b.y1),
+  x1: Math.max(a.x1, b.x0, b.x1),
+  y1: Math.max(a.y1, b.y0, b.y1),
 });
 
 /** One axis of the file, drawn from its zero. */

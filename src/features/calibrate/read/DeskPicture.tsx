@@ -111,10 +111,10 @@ export function DeskButtons({
       {hand.mode === 'fine' && (
         <>
           <Button variant="plain" onClick={() => press('between')} aria-pressed={at.pick.between}>
-            between <kbd>b</kbd>
+            between <kbd className="key-hint">b</kbd>
           </Button>
           <Button variant="plain" onClick={() => press('coarse')}>
-            coarse <kbd>c</kbd>
+            coarse <kbd className="key-hint">c</kbd>
           </Button>
         </>
       )}
@@ -122,7 +122,7 @@ export function DeskButtons({
         {hand.mode === 'coarse'
           ? `On, ${signed(hand.coarseMm, 1)} mm`
           : `Keep ${ready ? signedLengthFigure(at.offsetMm, unit) : '…'}`}{' '}
-        <kbd>Enter</kbd>
+        <kbd className="key-hint">Enter</kbd>
       </Button>
     </fieldset>
   );

@@ -128,14 +128,17 @@ export function ReadDesk(given: Given) {
           }}
         />
         <p className="small-print mt-2 mb-0">
-          Nudge until the picture looks like your loupe, or type the label of the line. <kbd>PgUp</kbd>{' '}
-          <kbd>PgDn</kbd> go to another comb
-          {keptOf(readings, task) && (
-            <>
-              , <kbd>Del</kbd> takes this reading back
-            </>
-          )}
-          .
+          Nudge until the picture looks like your loupe, or type the label of the line.
+          <span className="key-hint">
+            {' '}
+            <kbd>PgUp</kbd> <kbd>PgDn</kbd> go to another comb
+            {keptOf(readings, task) && (
+              <>
+                , <kbd>Del</kbd> takes this reading back
+              </>
+            )}
+            .
+          </span>
         </p>
         {desk.taken && (
           <p className="notice mt-2" role="status">
