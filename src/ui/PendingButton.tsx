@@ -1,7 +1,7 @@
 'use client';
 
 import Button from 'react-bootstrap/Button';
-import { useState, useTransition } from 'react';
+import { useState, useTransition, type ReactNode } from 'react';
 
 /** A button that carries something out; a refusal is said beside it, and nothing is pressed twice. */
 export function PendingButton({
@@ -14,13 +14,14 @@ export function PendingButton({
   words: string;
   /** What it is called where the words alone do not tell; they are part of it. */
   label?: string;
-  /** Resolves with what went wrong, or with nothing when it worked. */
-  onPress: () => Promise<string | undefined>;
+  /** Resolves with what went wrong, or with nothing when it worked; `again` presses it once more. */
+  onPress: (again: () => void) => Promise<ReactNode>;
   main?: boolean;
   wide?: boolean;
 }) {
   const [pending, start] = useTransition();
-  const [message, setMessage] = useState('');
+  const [message, setMessage] = useState<ReactNode>(null);
+  const press = (): void => start(async () => setMessage((await onPress(press)) ?? null));
   return (
     <>
       <Button
@@ -28,7 +29,7 @@ export function PendingButton({
         className={wide ? 'w-100' : ''}
         disabled={pending}
         aria-label={label}
-        onClick={() => start(async () => setMessage((await onPress()) ?? ''))}
+        onClick={press}
       >
         {words}
       </Button>

@@ -22,7 +22,10 @@ export function actionResult<T>(outcome: Outcome<T, UseCaseRefusal>): ActionResu
       return no('stale', `This ${refusal.what} is not in the records any more. Reload the page.`);
     case 'stale':
       return no('stale', refusal.message);
-    case 'refused':
+    case 'refused': {
+      const { message, changeOver } = refusal;
+      return changeOver ? { ...no('refused', message), changeOver } : no('refused', message);
+    }
     case 'too-large':
       return no('refused', refusal.message);
     default:
@@ -34,7 +37,7 @@ const no = (
   said: SaidAs,
   message: string,
   fields: Readonly<Record<string, string>> = {},
-): ActionResult<never> => ({ ok: false, said, message, fields });
+): ActionResult<never> & { readonly ok: false } => ({ ok: false, said, message, fields });
 
 /**
  * A form's action: reads what came against its shape, finds out who asks, runs the use case. Nothing it is sent makes

@@ -6,6 +6,12 @@
 /** Why an action was not done: refused by a rule, out of date, no initials, no answer, or a fault of ours. */
 export type SaidAs = 'refused' | 'stale' | 'who' | 'away' | 'failed';
 
+/** What a machine has to show before the action can be carried out, by setting. */
+export interface ToChangeOver {
+  readonly setupId: string;
+  readonly wanted: Readonly<Record<string, number>>;
+}
+
 /** What a form's action gives back to the browser: plain, serialisable, never a thrown error. */
 export type ActionResult<T = null> =
   | { readonly ok: true; readonly value: T }
@@ -14,6 +20,7 @@ export type ActionResult<T = null> =
       readonly said: SaidAs;
       readonly message: string;
       readonly fields: Readonly<Record<string, string>>;
+      readonly changeOver?: ToChangeOver;
     };
 
 export interface BrowserStamp {

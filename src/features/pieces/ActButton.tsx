@@ -1,8 +1,12 @@
 'use client';
 
+import type { ReactNode } from 'react';
+
 import { PendingButton } from '@/ui/PendingButton';
 
 import { keeping } from '@/features/forms/keeping';
+
+import { whyNot } from './AskShown';
 
 import {
   backToReading,
@@ -37,10 +41,10 @@ export function ActButton({
   words: string;
   main?: boolean;
 }) {
-  const press = async (): Promise<string | undefined> => {
+  const press = async (again: () => void): Promise<ReactNode> => {
     const { id, version } = session;
     const result = await keeping([act, id], (stamp) => ACTS[act](id, stamp), version);
-    return result?.ok === false ? result.message : undefined;
+    return whyNot(result, again);
   };
   return <PendingButton words={words} main={main} wide onPress={press} />;
 }

@@ -1,8 +1,12 @@
 'use client';
 
+import type { ReactNode } from 'react';
+
 import { PendingButton } from '@/ui/PendingButton';
 
 import { keeping } from '@/features/forms/keeping';
+
+import { whyNot } from './AskShown';
 
 import { startOnSetup } from './actions';
 
@@ -18,9 +22,9 @@ export function StartButton({
   words: string;
   main?: boolean;
 }) {
-  const press = async (): Promise<string | undefined> => {
+  const press = async (again: () => void): Promise<ReactNode> => {
     const result = await keeping(['start', setupId, kind], (stamp) => startOnSetup({ setupId, kind }, stamp));
-    return result?.ok === false ? result.message : undefined;
+    return whyNot(result, again);
   };
   return <PendingButton words={words} main={main} onPress={press} />;
 }

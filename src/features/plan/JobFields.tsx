@@ -12,35 +12,28 @@ import type { Setup } from '@/server/setups/setup';
 
 import type { PlanErrors, PlanFields } from './planFields';
 
-export function JobFields({
+interface FieldProps {
+  readonly fields: PlanFields;
+  readonly errors: PlanErrors;
+  readonly change: (by: Partial<PlanFields>) => void;
+}
+
+/** One figure of the plan, as typed, with its hint or what is wrong with it. */
+function Text({
   fields,
   errors,
-  unit,
-  setup,
   change,
-  fileSays,
-  hasFile,
-  onFile,
-  onNoFile,
-  like,
-  onAfresh,
-  ready,
-}: {
-  fields: PlanFields;
-  errors: PlanErrors;
-  unit: LengthUnit;
-  setup: Setup;
-  change: (by: Partial<PlanFields>) => void;
-  fileSays: string;
-  hasFile: boolean;
-  onFile: (file: File) => void;
-  onNoFile: () => void;
-  /** The run whose speeds the form opens with. */
-  like: string | null;
-  onAfresh: () => void;
-  ready: boolean;
+  name,
+  label,
+  hint = '',
+  width = 'col-6 col-lg-3',
+}: FieldProps & {
+  readonly name: keyof PlanFields;
+  readonly label: string;
+  readonly hint?: string;
+  readonly width?: string;
 }) {
-  const text = (name: keyof PlanFields, label: string, hint = '', width = 'col-6 col-lg-3') => (
+  return (
     <div className={width}>
       <FormLabel htmlFor={`plan-${name}`}>{label}</FormLabel>
       <FormControl
@@ -64,6 +57,69 @@ export function JobFields({
       </span>
     </div>
   );
+}
+
+/** What is asked for: the first thing on the page. */
+export function JobFields({
+  unit,
+  ready,
+  ...given
+}: FieldProps & { readonly unit: LengthUnit; readonly ready: boolean }) {
+  const { fields, change } = given;
+  return (
+    <fieldset className="panel panel-tight" disabled={!ready}>
+      <legend className="visually-hidden">The job</legend>
+      <div className="row g-2">
+        <Text {...given} name="name" label="Job" width="col-12 col-lg-6" />
+        <Text {...given} name="copies" label="Copies" />
+        <div className="col-6 col-lg-3">
+          <FormLabel htmlFor="plan-outline">Outline</FormLabel>
+          <FormSelect
+            id="plan-outline"
+            value={fields.outline}
+            onChange={(event) => change({ outline: event.target.value as PlanFields['outline'] })}
+          >
+            <option value="rectangle">straight sides</option>
+            <option value="round">round or free</option>
+          </FormSelect>
+        </div>
+        <Text {...given} name="itemWidth" label={`Item width, ${unit}`} hint="across the media" />
+        <Text {...given} name="itemHeight" label={`Item height, ${unit}`} hint="along the feed" />
+        <Text {...given} name="gap" label={`Gap, ${unit}`} hint="between items" />
+        <Text {...given} name="tolerance" label={`May miss by, ${unit}`} hint="bleed, or uneven border" />
+      </div>
+    </fieldset>
+  );
+}
+
+/** What else the plan goes by: media, file, margins, speeds. */
+export function MoreFields({
+  unit,
+  setup,
+  fileSays,
+  hasFile,
+  onFile,
+  onNoFile,
+  like,
+  onAfresh,
+  ready,
+  ...given
+}: FieldProps & {
+  unit: LengthUnit;
+  setup: Setup;
+  fileSays: string;
+  hasFile: boolean;
+  onFile: (file: File) => void;
+  onNoFile: () => void;
+  /** The run whose speeds the form opens with. */
+  like: string | null;
+  onAfresh: () => void;
+  ready: boolean;
+}) {
+  const { fields, change } = given;
+  const text = (name: keyof PlanFields, label: string, hint = '') => (
+    <Text {...given} name={name} label={label} hint={hint} />
+  );
   const tick = (name: 'mayTurn' | 'centreLastRow' | 'correctCreep' | 'oneMachine', label: string) => (
     <div className="col-md-6 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
       <FormCheckInput
@@ -78,25 +134,8 @@ export function JobFields({
   );
   return (
     <fieldset className="panel" disabled={!ready}>
-      <legend className="h2 fs-6 fw-bold">The job</legend>
+      <legend className="h2 fs-6 fw-bold">Media, file and speeds</legend>
       <div className="row g-3">
-        {text('name', 'Job', '', 'col-12 col-lg-6')}
-        {text('copies', 'Copies')}
-        <div className="col-6 col-lg-3">
-          <FormLabel htmlFor="plan-outline">Outline</FormLabel>
-          <FormSelect
-            id="plan-outline"
-            value={fields.outline}
-            onChange={(event) => change({ outline: event.target.value as PlanFields['outline'] })}
-          >
-            <option value="rectangle">straight sides</option>
-            <option value="round">round or free</option>
-          </FormSelect>
-        </div>
-        {text('itemWidth', `Item width, ${unit}`, 'across the media')}
-        {text('itemHeight', `Item height, ${unit}`, 'along the feed')}
-        {text('gap', `Gap, ${unit}`, 'between items')}
-        {text('tolerance', `May miss by, ${unit}`, 'bleed, or uneven border')}
         {text(
           'printableWidth',
           `Printable width, ${unit}`,

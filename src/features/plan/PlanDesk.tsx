@@ -27,7 +27,7 @@ import { rollerWarnings } from '@/ui/rollerWords';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
 
-import { JobFields } from './JobFields';
+import { JobFields, MoreFields } from './JobFields';
 import { PlanFigures } from './PlanFigures';
 import { startTheRun } from './actions';
 import type { PlanErrors, PlanFields, PlannedFrom, SetupHabits } from './planFields';
@@ -136,6 +136,7 @@ export function PlanDesk({
       </div>
       <div className="two">
         <div className="stack">
+          <JobFields fields={fields} errors={errors} unit={unit} change={change} ready={ready} />
           {planned && chosen && read && (
             <>
               <RollDrawing
@@ -181,7 +182,7 @@ export function PlanDesk({
               />
             </>
           )}
-          <JobFields
+          <MoreFields
             fields={fields}
             errors={errors}
             unit={unit}

@@ -17,7 +17,12 @@ export type UseCaseRefusal =
   | { readonly code: 'not-found'; readonly what: string }
   /** Somebody else has done something in between: what the sender saw is not so any more. */
   | { readonly code: 'stale'; readonly message: string }
-  | { readonly code: 'refused'; readonly message: string }
+  | {
+      readonly code: 'refused';
+      readonly message: string;
+      /** The machine has to show these first: asked on the spot. */
+      readonly changeOver?: { readonly setupId: string; readonly wanted: Readonly<Record<string, number>> };
+    }
   | { readonly code: 'too-large'; readonly message: string };
 
 /** The field messages of a Zod error, by path. */

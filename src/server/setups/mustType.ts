@@ -16,5 +16,11 @@ export function otherThanWanted(setup: Setup): string | null {
 /** Nothing is started on a rig that is left at another medium’s figures. */
 export function changeOverFirst(setup: Setup): UseCaseRefusal | null {
   const words = otherThanWanted(setup);
-  return words === null ? null : { code: 'refused', message: `${words} Change the rig over to it first.` };
+  if (words === null) return null;
+  const wanted = Object.fromEntries(setup.settings.map((s) => [s.id, s.wanted]));
+  return {
+    code: 'refused',
+    message: `${words} Change the rig over to it first.`,
+    changeOver: { setupId: setup.id, wanted },
+  };
 }

@@ -68,7 +68,7 @@ export function FramePicture({
   };
   return (
     <svg
-      className="bench-picture"
+      className="frame-picture"
       viewBox={`0 0 ${WIDTH} ${height}`}
       width="100%"
       role="img"

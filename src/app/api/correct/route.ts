@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 
-import { FILE_LIMIT_BYTES } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES, textOf } from '@/core/formats/file';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps, scriptActor } from '@/server/base/context';
 import {
@@ -49,7 +49,7 @@ export const POST = guarded('correct file', async (request: Request) => {
       'no-origin',
       'A correction of the log keeps the file it makes: say where the request comes from in the header “Origin”.',
     );
-  const text = await file.text();
+  const text = textOf(new Uint8Array(await file.arrayBuffer()));
   if (setup !== undefined) return dailyAnswer(request, fields.data, setup, file.name, text);
   const done = map
     ? await correctFileByMap(text, map, to)

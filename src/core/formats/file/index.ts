@@ -12,4 +12,5 @@ export { formatOf } from './soundness';
 export { CUT_FORMATS, type CutFormat } from './cutFormat';
 export { fileRefusalText } from './fileRefusals';
 export { FILE_LIMIT_BYTES } from '../limits';
+export { textOf } from './textOf';
 export { sceneToDrawing } from './sceneToDrawing';

@@ -3,10 +3,13 @@
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState } from 'react';
 
+import type { ReactNode } from 'react';
+
 import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping } from '@/features/forms/keeping';
+import { whyNot } from '@/features/pieces/AskShown';
 
 import { releaseIt } from '../actions';
 
@@ -22,13 +25,13 @@ export function ReleaseForm({
 }) {
   const [ticked, setTicked] = useState<readonly string[]>([]);
   const ready = useHydrated();
-  const press = async (): Promise<string | undefined> => {
+  const press = async (again: () => void): Promise<ReactNode> => {
     const done = await keeping(
       ['release', runId, ticked],
       (stamp) => releaseIt(runId, [...ticked], stamp),
       version,
     );
-    return done?.ok === false ? done.message : undefined;
+    return whyNot(done, again);
   };
   return (
     <section className="panel">
