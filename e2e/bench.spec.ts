@@ -2,7 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 
 import { expectSound, listenForErrors } from './sound';
 
-const PLACES = ['/', '/?show=needs-you', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'];
+const PLACES = [
+  ...['/', '/?show=needs-you', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'],
+  ...['/correct', '/jobs', '/jobs/new'],
+];
 
 /** Pages of a rig and of a setup, by the links that lead there. */
 const LINKED: readonly (readonly [what: string, links: readonly RegExp[]])[] = [
@@ -11,6 +14,7 @@ const LINKED: readonly (readonly [what: string, links: readonly RegExp[]])[] = [
   ['another medium on a rig', [/^Another medium on Roll rig$/]],
   ['a setup', [/^gloss white vinyl$/]],
   ['what a setup is', [/^gloss white vinyl$/, /^Edit$/]],
+  ['drift', [/^gloss white vinyl$/, /^Drift$/]],
   ['a change-over', [/^clear film, reversed$/, /^Change over to it$/]],
 ];
 
