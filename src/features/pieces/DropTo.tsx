@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
+import Button from 'react-bootstrap/Button';
 import { useDropzone } from 'react-dropzone';
 
 import { holdFiles } from './heldFiles';
@@ -11,7 +12,9 @@ const pathOf = (setupId: string | null): string => (setupId ? `/correct?setup=${
 /** A place that takes cut files and goes on to where they come back corrected; pressed, it asks which. */
 export function DropTo({ setupId, children }: { setupId: string | null; children: ReactNode }) {
   const router = useRouter();
-  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
     onDrop: (files) => {
       if (files.length === 0) return;
       holdFiles(files);
@@ -19,9 +22,12 @@ export function DropTo({ setupId, children }: { setupId: string | null; children
     },
   });
   return (
-    <div {...getRootProps({ className: `drop no-print${isDragActive ? ' over' : ''}`, role: 'button' })}>
+    <div {...getRootProps({ className: `drop no-print${isDragActive ? ' over' : ''}`, role: undefined })}>
       <input {...getInputProps({ 'aria-label': 'Cut files' })} />
-      {children}
+      <p className="mb-2">{children}</p>
+      <Button variant="plain" onClick={open}>
+        Choose files
+      </Button>
     </div>
   );
 }

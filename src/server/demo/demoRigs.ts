@@ -86,6 +86,8 @@ export const HONEY: DemoRig = {
     name: 'Honey-label desk rig',
     printer: 'label inkjet, ticket office',
     cutter: 'small cutter, ticket office',
+    // Nobody told yet: it is asked with the first file.
+    fileFrame: null,
     media: 'gloss label sheet',
     areaHeightMm: 260,
     toleranceMm: 0.5,
