@@ -31,8 +31,8 @@ export function SaveAll({ files }: { files: readonly DeskFile[] }) {
   };
   return (
     <div className="d-flex gap-3 align-items-center flex-wrap mb-2">
-      <h2 className="mb-0">
-        <span role="status">{words}</span>
+      <h2 className="mb-0" aria-live="polite">
+        {words}
       </h2>
       {done.length > 1 && (
         <Button variant="plain" disabled={pending} onClick={() => void save()}>
