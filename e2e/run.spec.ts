@@ -280,6 +280,7 @@ test('planning: figures, a roll that is too short, no room for rollers, inches',
   await expect(page.getByText('6 copies, 2 rows')).toBeVisible();
   await expect(page.getByText('2 more copies would fill the last row.')).toBeVisible();
   // Dragged two rows on, everything follows; by keyboard one back.
+  await page.locator('[data-drag=rows]').scrollIntoViewIfNeeded();
   const bob = (await page.locator('[data-drag=rows]').boundingBox())!;
   const [x, y] = [bob.x + bob.width / 2, bob.y + bob.height / 2];
   const chart = (await page.locator('svg', { has: page.locator('[data-drag=rows]') }).boundingBox())!;

@@ -1,17 +1,23 @@
 import fc from 'fast-check';
 
-import { CUT_FORMATS, type CutFormat } from '../formats/file';
+import { CUT_FORMATS, sceneToDrawing, writeDrawing, type CutFormat } from '../formats/file';
 import type { Affine } from '../geometry';
 import type { MarkKit } from '../marks';
+import { cutScene } from '../proof';
 import { asDxf, asHpgl, asSvg, squareAt, type Writer } from '@test/foreignFiles';
 import { linesOfDxf, linesOfHpgl, linesOfSvg, type Line } from '@test/machine/readers';
+import { proofSheet } from '@test/sheets';
 
 import {
   correctDaily,
+  formatsIn,
   frameMap,
   HEADINGS,
+  inFrame,
   isMirrored,
   perpendicular,
+  sectionFrame,
+  sectionMap,
   SHEET_FRAME,
   type Daily,
   type FileFrame,
@@ -203,4 +209,37 @@ test('any frame: what the corrected file is cut at is K of where its lines lie',
     }),
     { numRuns: 40 },
   );
+});
+
+const PROOF = sceneToDrawing(cutScene(proofSheet(), '0147', 1));
+const WHOLE = { x0: 0, y0: 0, x1: 210, y1: 300 };
+
+test.each(CASES)('$name, $format: our own cut files lie so too', ({ frame, toSheet, format }) => {
+  const map = frameMap(frame, SHEET)!;
+  if (!formatsIn(map, WHOLE).includes(format)) return expect(format).toBe('svg');
+  const cut = through(READ[format](writeDrawing(inFrame(PROOF, map, WHOLE), format)), toSheet);
+  const plain = READ[format](writeDrawing(PROOF, format));
+  expect(plain.length).toBeGreaterThan(100);
+  expect(apart(cut, plain)).toBeLessThan(format === 'hpgl' ? 0.026 : 0.0002);
+});
+
+test('an SVG is offered where the whole sheet lies above its page’s corner', () => {
+  const offered = FRAMES.map(([, frame]) => formatsIn(frameMap(frame, SHEET), WHOLE).includes('svg'));
+  expect(offered).toEqual([true, true, false, false, false]);
+  expect(formatsIn(null, WHOLE)).toEqual([...CUT_FORMATS]);
+});
+
+test('sections of a run: the leading mark of each is where its sheet’s is', () => {
+  // Printed 190 wide on 210: x of a section counts from 10 mm in, y from the leading mark's line.
+  const [, along] = FRAMES[1]!;
+  const mark: FileFrame = { ...along, zero: { at: 'mark' } };
+  const frame = sectionFrame(mark, SHEET, 190)!;
+  expect(frame).toEqual({ xRuns: 'further', yRuns: 'left', zeroXMm: 2, zeroYMm: 0 });
+  // 100 further and 5 to the left of the mark.
+  const on = sectionMap(frame, 600);
+  expect([on.a11 * 100 + on.a12 * 5 + on.tx, on.a21 * 100 + on.a22 * 5 + on.ty]).toEqual([-3, 100]);
+  const middle = sectionFrame({ ...along, zero: { at: 'middle' } }, SHEET, 190)!;
+  expect(sectionMap(middle, 600)).toMatchObject({ tx: 95, ty: 300 });
+  expect(sectionFrame(mark, { ...SHEET, marks: null }, 190)).toBeNull();
+  expect(sectionFrame(null, SHEET, 190)).toBeNull();
 });

@@ -1,4 +1,4 @@
-import type { Point, Rect } from '../geometry';
+import type { Affine, Point, Rect } from '../geometry';
 import type { MarkKit } from '../marks';
 import type { LineComb } from '../readings';
 import type { LengthUnit } from '../units';
@@ -43,6 +43,8 @@ export interface ProofSheet {
   /** The work area less what the marks need: everything of ours lies in it. */
   readonly layoutArea: Rect;
   readonly stations: readonly Station[];
+  /** How its cut files lie: file → sheet, frozen with it; null or nothing: as the sheet itself. */
+  readonly fileMap?: Affine | null | undefined;
 }
 
 export type ProofRefusal =

@@ -1,11 +1,10 @@
-import { frameMap } from '@/core/daily';
+import { frameMap, frameWords } from '@/core/daily';
 import { decompose } from '@/core/fit';
 import { applyAffine, invertAffine, rectCentre, type Affine, type Rect } from '@/core/geometry';
 import { markOutline, markPlaces } from '@/core/marks';
 import { sameFigure } from '@/core/setup';
 import { degrees, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
-import { frameWords } from '@/ui/frameWords';
 import { UNIT_WORDS } from '@/ui/settingWords';
 import { sizeWords } from '@/ui/sizeWords';
 

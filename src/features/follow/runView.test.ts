@@ -38,6 +38,7 @@ function plan() {
     planned.value.strategies.find((s) => s.name === 'sections')!,
     'drift',
     { untilCheckedMm: 0.41, thenMm: 0.07 },
+    null,
   );
 }
 const PLAN = plan();

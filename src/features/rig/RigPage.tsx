@@ -4,6 +4,7 @@ import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
 import Table from 'react-bootstrap/Table';
 
+import { frameWords } from '@/core/daily';
 import { provedEffects } from '@/core/correction';
 import { fixed, placesOfStep } from '@/core/units';
 import { Page } from '@/features/frame/Page';
@@ -19,7 +20,6 @@ import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { frameWords } from '@/ui/frameWords';
 import { unitWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
 

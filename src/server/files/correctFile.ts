@@ -1,8 +1,9 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
+import { dailyRefusalText } from '@/core/daily';
 import { CUT_FORMATS, fileRefusalText, type CorrectedFile, type CutFormat } from '@/core/formats/file';
-import { affineMap, determinant, type PlaneMap } from '@/core/geometry';
+import { affineMap, determinant, type Affine, type PlaneMap } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { correctedFiles, corrections, fits, passes, sessions } from '@/db/schema';
 
@@ -10,6 +11,7 @@ import { keep, requestNumberSchema } from '@/server/base/act';
 import { stored } from '@/server/base/stored';
 import type { Actor, Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
+import { getSetup } from '@/server/setups/repository';
 import { keepContent } from './keepFiles';
 import { coordinate } from '@/server/base/shapes';
 import { affineSchema } from '@/server/sessions/stored';
@@ -60,7 +62,7 @@ export const correctFieldsSchema = z.object({
   setup: z.uuid('“setup” is the id of a setup; GET /api/setups lists them.').optional(),
   frame: z
     .enum(['setup', 'sheet'], '“frame” is “setup” (as the rig’s description says) or “sheet” (its own axes).')
-    .default('setup'),
+    .optional(),
   /** Of a file that came out of here corrected: correct it all the same. */
   again: z.enum(['true', 'false'], '“again” is “true” or “false”.').default('false'),
   request: requestNumberSchema.optional(),
@@ -106,6 +108,8 @@ export async function correctFileByStored(
   request?: string,
   /** Who asked may have cancelled while it was made: then it is not kept. */
   asked?: AbortSignal,
+  /** The file lies as the rig’s description says; else its own axes are the sheet’s. */
+  asDescribed = false,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
   const [row] = await deps.db
     .select({
@@ -124,7 +128,9 @@ export async function correctFileByStored(
     restOnly ? row.restTransform : row.wholeTransform,
     'corrections.transform',
   );
-  const corrected = await correctFileByMap(text, affineMap(transform), to);
+  const corrected = asDescribed
+    ? await correctDescribed(deps, row.setupId, transform, text, to)
+    : await correctFileByMap(text, affineMap(transform), to);
   if (!corrected.ok) return corrected;
   if (asked?.aborted) return refuse({ code: 'not-kept', message: CANCELLED });
   const { content, report } = corrected.value;
@@ -139,6 +145,8 @@ export async function correctFileByStored(
         fileName: correctedName(fileName, report.to).slice(0, 200),
         restOnly,
         transform,
+        // Where it lay, when the rig’s page or marks in it said so.
+        ...('lies' in corrected.value ? { lies: corrected.value.lies } : {}),
         report,
         sha256: await keepContent(inner, content),
         madeBy: actor,
@@ -148,6 +156,25 @@ export async function correctFileByStored(
     },
   );
   return kept.ok ? accept(corrected.value) : refuse({ code: 'not-kept', message: NUMBER_TAKEN });
+}
+
+/** A file that lies on the sheet as its rig’s page says, or as marks in it do. */
+async function correctDescribed(
+  deps: Deps,
+  setupId: string,
+  transform: Affine,
+  text: string,
+  to: CutFormat | null,
+): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
+  const setup = (await getSetup(deps, setupId))!;
+  const { sheetWidthMm, sheetHeightMm, marks, fileFrame } = setup;
+  const done = await heavy('correctDaily', {
+    text,
+    setup: { sheetWidthMm, sheetHeightMm, marks, frame: fileFrame, fileTransform: transform },
+    own: fileFrame === null,
+    to,
+  });
+  return done.ok ? done : refuse({ code: 'unreadable-file', message: dailyRefusalText(done.refusal) });
 }
 
 /** The name as it was, with the ending of the format that was written. */

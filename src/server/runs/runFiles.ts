@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 
+import { NO_SVG } from '@/core/daily';
 import { fileRefusalText, type CutFormat } from '@/core/formats/file';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
@@ -10,6 +11,7 @@ import { heavy } from '@/server/heavy/pool';
 import { contentOf, keepContent } from '@/server/files/keepFiles';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
+import { sectionFormats } from './sectionFile';
 import { type Applied } from './stored';
 
 /* Cut files of a run's sections: each with its own correction, name and mark. */
@@ -33,6 +35,7 @@ export async function makeSectionFile(
   const made = await onRun(deps, actor, runId, step, async (inner, run) => {
     const own = run.sections[index - 1];
     if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+    if (!sectionFormats(run, index).includes(format)) return refusedRun(NO_SVG);
     const applied = await appliedTo(inner, run, own);
     const file = await heavy('sectionFile', { run, index, format, applied });
     if (!file.ok) return refusedRun(`The cut file of one item: ${fileRefusalText(file.refusal)}`);

@@ -1,14 +1,9 @@
 import { strToU8, zipSync } from 'fflate';
 
 import type { Drawing } from '@/core/formats/drawing';
-import {
-  CUT_FORMATS,
-  readCutFile,
-  writeCutFile,
-  type CutFormat,
-  type FileRefusal,
-} from '@/core/formats/file';
-import { IDENTITY } from '@/core/geometry';
+import { readCutFile, writeCutFile, type CutFormat, type FileRefusal } from '@/core/formats/file';
+import { formatsIn, inFrame, sectionMap } from '@/core/daily';
+import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
 import { accept, type Outcome } from '@/core/outcome';
 
@@ -81,11 +76,28 @@ function contentOf(
   const section = plan.sections[index - 1]!;
   const { printableWidthMm } = plan.request;
   // The cut has to follow what the laminate stretched.
-  const map = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
-  const cut = sectionDrawing(imposition, section, plan, drawing, printableWidthMm, map);
+  const drift = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
+  const cut = sectionDrawing(imposition, section, plan, drawing, printableWidthMm, drift);
   const label = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
-  return writeCutFile(cut, format, label);
+  const map = frameOf(run, index);
+  return writeCutFile(map ? inFrame(cut, map, boxOf(run, index)) : cut, format, label);
 }
+
+/** How a section’s files lie: as its rig’s page said when the run was frozen. */
+const frameOf = ({ plan }: Run, index: number): Affine | null =>
+  plan.frame && sectionMap(plan.frame, boxLength(plan, index));
+
+const boxLength = (plan: Run['plan'], index: number): number =>
+  plan.sections[index - 1]!.endMm - plan.sections[index - 1]!.startMm;
+
+const boxOf = ({ plan }: Run, index: number): Rect => ({
+  ...{ x0: 0, y0: 0, x1: plan.request.printableWidthMm },
+  y1: boxLength(plan, index),
+});
+
+/** The formats in which a section can be had. */
+export const sectionFormats = (run: Run, index: number): CutFormat[] =>
+  formatsIn(frameOf(run, index), boxOf(run, index));
 
 /** Every section in every format, and a list that says which is which; `appliedTo` goes by section. */
 export function archiveOf(
@@ -101,7 +113,9 @@ export function archiveOf(
   const lines = [
     `Run ${run.label}, ${run.name}`,
     `Rig: ${run.setup.name}, ${run.setup.media}`,
-    'x runs across the media to the right, y along it from the leading mark of the section; printed side up.',
+    run.plan.frame
+      ? `In the files x runs ${run.plan.frame.xRuns}, y ${run.plan.frame.yRuns}, seen from the printed side.`
+      : 'x runs across the media to the right, y along it from the leading mark of the section; printed side up.',
     ...(run.plan.imposition.turned
       ? ['Items lie turned by 90° anticlockwise, seen from the printed side.']
       : []),
@@ -111,7 +125,7 @@ export function archiveOf(
   for (const own of run.sections) {
     const section = run.plan.sections[own.index - 1]!;
     const applied = appliedTo[own.index - 1] ?? null;
-    for (const format of CUT_FORMATS)
+    for (const format of sectionFormats(run, own.index))
       files.push({
         index: own.index,
         format,

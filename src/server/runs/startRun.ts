@@ -1,5 +1,6 @@
 import { z } from 'zod';
 
+import { sectionFrame } from '@/core/daily';
 import { compressNodes, DRIFT_VERSION } from '@/core/drift';
 import { fileRefusalText } from '@/core/formats/file';
 import { planRefusalText, STRATEGIES } from '@/core/layout';
@@ -87,7 +88,14 @@ export async function startRun(
     },
     knowledge: drift,
   });
-  const plan = frozen(planned, roll.value, strategy, DRIFT_VERSION, expected);
+  const plan = frozen(
+    planned,
+    roll.value,
+    strategy,
+    DRIFT_VERSION,
+    expected,
+    sectionFrame(setup.fileFrame, setup, planned.printableWidthMm),
+  );
   return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
     const [row] = await inner.db
       .insert(runs)

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 
+import { HEADINGS, type SectionFrame } from '@/core/daily';
 import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import { affineSchema } from '@/server/sessions/stored';
 import { type PlanRequest, planRequestSchema } from '@/shapes/plan';
@@ -61,6 +62,16 @@ export const frozenPlanSchema = z.object({
   mediaMm: z.number(),
   markRoomMm: z.number(),
   betweenMm: z.number(),
+  /** How its cut files lie; null of plans frozen before a rig said so. */
+  frame: z
+    .object({
+      xRuns: z.enum(HEADINGS),
+      yRuns: z.enum(HEADINGS),
+      zeroXMm: z.number(),
+      zeroYMm: z.number().nullable(),
+    })
+    .nullable()
+    .default(null),
 });
 
 export type FrozenPlan = z.output<typeof frozenPlanSchema>;
@@ -71,6 +82,7 @@ export const frozen = (
   strategy: Strategy,
   driftVersion: string,
   expected: ExpectedMiss,
+  frame: SectionFrame | null,
 ): FrozenPlan => ({
   version: plan.version,
   driftVersion,
@@ -87,6 +99,7 @@ export const frozen = (
   mediaMm: strategy.mediaMm,
   markRoomMm: request.markRoomMm,
   betweenMm: request.betweenMm ?? request.gapMm,
+  frame,
 });
 
 /** What a closed run came to. */

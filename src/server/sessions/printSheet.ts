@@ -1,4 +1,4 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 
 import { accept, refuse } from '@/core/outcome';
 import { passes, proofSheets, sessions } from '@/db/schema';
@@ -8,7 +8,7 @@ import { changeOverFirst } from '@/server/setups/mustType';
 
 import { currentPass, OPEN_STAGES, type Stage } from './session';
 import type { SheetOptions } from './shapes';
-import { changeSheet } from './sheets';
+import { changeSheet, fileMapOf } from './sheets';
 import { valuesOf } from './startSession';
 
 /* The walk of a session, step by step: print, read, prove, close. Each step is locked (`onSession`). */
@@ -47,7 +47,11 @@ export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: 
     if (wrong) return refuse(wrong);
     await inner.db
       .update(proofSheets)
-      .set({ printedAt: deps.now(), printedBy: actor })
+      .set({
+        printedAt: deps.now(),
+        printedBy: actor,
+        geometry: sql`${proofSheets.geometry} || ${JSON.stringify({ fileMap: fileMapOf(session.setup) })}::jsonb`,
+      })
       .where(and(eq(proofSheets.id, pass.sheet.id), isNull(proofSheets.printedAt)));
     await inner.db
       .update(passes)

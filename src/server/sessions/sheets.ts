@@ -1,6 +1,9 @@
 import { eq } from 'drizzle-orm';
 import QRCode from 'qrcode';
 
+import { formatsIn, frameMap } from '@/core/daily';
+import type { CutFormat } from '@/core/formats/file';
+import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   buildProofSheet,
@@ -121,6 +124,27 @@ async function writeGeometry(
     .where(eq(proofSheets.id, sheetId))
     .returning();
   return accept(toSheet(row!));
+}
+
+/** How a sheet’s cut files lie: as it was printed, or as its rig’s page says now. Null: as the sheet itself. */
+export const sheetFileMap = (
+  { printedAt, geometry }: Pick<StoredSheet, 'printedAt' | 'geometry'>,
+  setup: Setup,
+): Affine | null => (printedAt ? (geometry.fileMap ?? null) : fileMapOf(setup));
+
+/** The formats in which its cut files can be had. */
+export const sheetFormats = (sheet: Pick<StoredSheet, 'printedAt' | 'geometry'>, setup: Setup): CutFormat[] =>
+  formatsIn(sheetFileMap(sheet, setup), wholeSheet(sheet));
+
+export const wholeSheet = ({ geometry }: Pick<StoredSheet, 'geometry'>): Rect => ({
+  ...{ x0: 0, y0: 0 },
+  ...{ x1: geometry.spec.sheetWidthMm, y1: geometry.spec.sheetHeightMm },
+});
+
+/** File → sheet for a setup; null where its files lie as the sheet does, and while nobody told. */
+export function fileMapOf(setup: Setup): Affine | null {
+  const map = setup.fileFrame && frameMap(setup.fileFrame, setup);
+  return map && JSON.stringify(map) !== JSON.stringify(IDENTITY) ? map : null;
 }
 
 export async function getSheet(deps: Deps, sheetId: string): Promise<StoredSheet | null> {

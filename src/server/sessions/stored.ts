@@ -58,6 +58,7 @@ export const proofSheetSchema = z
     spec: specSchema,
     layoutArea: rect.optional(),
     stations: z.array(stationSchema).min(1),
+    fileMap: affineSchema.nullable().optional(),
   })
   // Sheets of before the marks were laid out over the whole work area.
   .transform((s) => ({ ...s, layoutArea: s.layoutArea ?? s.spec.workArea }));

@@ -63,6 +63,7 @@ export const POST = guarded('correct file', async (request: Request) => {
         to,
         number,
         request.signal,
+        fields.data.frame === 'setup',
       );
   if (done.ok && answer === 'whole') return Response.json(done.value);
   if (done.ok)

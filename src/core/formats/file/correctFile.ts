@@ -131,6 +131,10 @@ export function writeCutFile(drawing: Drawing, to: CutFormat, label: string): st
   return to === 'dxf' ? `999\n${label.replace(/[^\x20-\x7e]/g, '-')}\n${content}` : content;
 }
 
+/** The same without words in it. */
+export const writeDrawing = (drawing: Drawing, to: CutFormat): string =>
+  WRITE[to](drawing, measure(drawing.paths, affineMap(IDENTITY)).bounds, new Notes());
+
 function finished(
   drawing: Drawing,
   correction: PlaneMap,

@@ -3,6 +3,7 @@ export {
   FILE_CORRECTION_VERSION,
   readCutFile,
   writeCutFile,
+  writeDrawing,
   type CorrectedFile,
   type FileRefusal,
   type FileReport,

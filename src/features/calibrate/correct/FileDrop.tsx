@@ -151,6 +151,8 @@ async function corrected(
   body.set('correction', correctionId);
   body.set('rest', String(restOnly));
   body.set('answer', 'whole');
+  // As the rig’s page says; where nobody told, its own axes are the sheet’s.
+  body.set('frame', 'setup');
   if (to !== 'same') body.set('to', to);
   const answer = await fetch('/api/correct', { method: 'POST', body, signal }).catch(() => null);
   if (answer?.ok) return (await answer.json()) as CorrectedFile;

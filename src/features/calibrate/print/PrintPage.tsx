@@ -1,10 +1,10 @@
-import { CUT_FORMATS } from '@/core/formats/file';
+import { frameWords } from '@/core/daily';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
 import { toMm } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { currentPass, stateOf } from '@/server/sessions/session';
-import { sheetCutScene, sheetPrintScene } from '@/server/sessions/sheets';
+import { sheetCutScene, sheetFileMap, sheetFormats, sheetPrintScene } from '@/server/sessions/sheets';
 
 import { sessionAt } from '../loadSession';
 import { FirstEdge } from '@/features/pieces/FirstEdge';
@@ -76,7 +76,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           <section className="panel">
             <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
             <div className="d-flex flex-wrap gap-2">
-              {CUT_FORMATS.map((format) => (
+              {sheetFormats(sheet, session.setup).map((format) => (
                 <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
                   {format.toUpperCase()} to cut{pass.fileTransform ? ', corrected' : ''}
                 </a>
@@ -89,7 +89,9 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               </p>
             )}
             <p className="small-print mt-2 mb-3">
-              The same page as the print, so that the marks agree.{' '}
+              {session.setup.fileFrame && sheetFileMap(sheet, session.setup)
+                ? `In the file ${frameWords(session.setup.fileFrame)}, as the rig’s page says. `
+                : 'The same page as the print, so that the marks agree. '}
               {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
             </p>
             <ActButton act="cut" session={stateOf(session)} words="It is printed and cut: read it" main />

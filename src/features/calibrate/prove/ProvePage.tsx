@@ -1,5 +1,5 @@
+import { sheetFormats } from '@/server/sessions/sheets';
 import type { Pooling } from '@/core/correction';
-import { CUT_FORMATS } from '@/core/formats/file';
 import { STATE_WORDS, type PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/base/context';
@@ -150,7 +150,7 @@ function Before({ session }: { session: Session }) {
           <section className="panel">
             <h2>Cut set B</h2>
             <div className="d-flex flex-wrap gap-2 mb-2">
-              {CUT_FORMATS.map((format) => (
+              {sheetFormats(pass.sheet, session.setup).map((format) => (
                 <a
                   key={format}
                   className="btn btn-plain"

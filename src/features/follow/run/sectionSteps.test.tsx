@@ -9,6 +9,7 @@ import { ReleaseForm } from '../release/ReleaseForm';
 import { FinishForm, LaminateForm } from './RunForms';
 import { SectionFiles } from './SectionFiles';
 
+jest.mock('@/features/pieces/actions', () => ({}));
 jest.mock('../actions', () => ({
   laminated: jest.fn(),
   makeFile: jest.fn(),

@@ -2,18 +2,25 @@ import { z } from 'zod';
 
 import type { Scene } from '@/core/drawing';
 import { sceneToSvg } from '@/core/formats/svg';
-import { Notes } from '@/core/formats/notes';
-import { writeDxf } from '@/core/formats/dxf';
-import { correctFile, sceneToDrawing, type CutFormat } from '@/core/formats/file';
-import { writeHpgl } from '@/core/formats/hpgl';
-import { affineMap } from '@/core/geometry';
+import { inFrame, NO_SVG } from '@/core/daily';
+import { mapPath } from '@/core/formats/drawing';
+import { sceneToDrawing, writeDrawing, type CutFormat } from '@/core/formats/file';
+import { affineMap, invertMap, type Affine, type Rect } from '@/core/geometry';
 import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { passFileTransform } from '@/server/sessions/loadSession';
-import { getSheetByNumber, sheetCutScene, sheetPrintScene } from '@/server/sessions/sheets';
+import {
+  getSheetByNumber,
+  sheetCutScene,
+  sheetFileMap,
+  sheetFormats,
+  sheetPrintScene,
+  wholeSheet,
+} from '@/server/sessions/sheets';
+import { getSetup } from '@/server/setups/repository';
 
 export const dynamic = 'force-dynamic';
 
@@ -60,18 +67,28 @@ export const GET = guarded(
     const to = format as CutFormat;
     const scene = sheetCutScene(sheet, set === '1' ? 1 : 2);
     const transform = pass ? await passFileTransform(deps, pass) : null;
-    if (!transform) return file(cutFile(scene, to), CONTENT_TYPES[to], name);
-    const corrected = correctFile(sceneToSvg(scene), affineMap(transform), to);
-    if (!corrected.ok) throw new Error(`own cut file refused: ${corrected.refusal.code}`);
-    return file(corrected.value.content, CONTENT_TYPES[to], name.replace(`.${to}`, `-corrected.${to}`));
+    const setup = (await getSetup(deps, sheet.setupId))!;
+    const lies = sheetFileMap(sheet, setup);
+    const whole = wholeSheet(sheet);
+    if (!sheetFormats(sheet, setup).includes(to)) return apiError(409, 'below-zero', NO_SVG);
+    const named = transform ? name.replace(`.${to}`, `-corrected.${to}`) : name;
+    return file(cutFile(scene, to, transform, lies, whole), CONTENT_TYPES[to], named);
   },
 );
 
-/** One geometry, three ways of writing it. */
-function cutFile(scene: Scene, to: CutFormat): string {
-  if (to === 'svg') return sceneToSvg(scene);
-  const drawing = sceneToDrawing(scene);
-  return to === 'dxf' ? writeDxf(drawing, new Notes()) : writeHpgl(drawing, new Notes());
+/** One geometry, three ways of writing it: as drawn or corrected, in the frame that the rig’s cutter takes. */
+function cutFile(
+  scene: Scene,
+  to: CutFormat,
+  transform: Affine | null,
+  lies: Affine | null,
+  whole: Rect,
+): string {
+  if (to === 'svg' && lies === null && transform === null) return sceneToSvg(scene);
+  const drawn = sceneToDrawing(scene);
+  const undo = transform && invertMap(affineMap(transform));
+  const drawing = undo ? { ...drawn, paths: drawn.paths.map((p) => mapPath(p, undo)) } : drawn;
+  return writeDrawing(lies ? inFrame(drawing, lies, whole) : drawing, to);
 }
 
 function file(content: string | Buffer, type: string, name: string): Response {

@@ -1,0 +1,19 @@
+import type { FileFrame, Heading } from './fileFrame';
+
+const RUNS: Readonly<Record<Heading, string>> = {
+  right: 'right',
+  further: 'further',
+  left: 'left',
+  nearer: 'nearer',
+};
+
+/** “x runs further, y left, zero at the leading mark”. */
+export function frameWords({ xRuns, yRuns, zero }: FileFrame): string {
+  const at = {
+    corner: () => `the ${zero.at === 'corner' ? zero.corner : ''} corner`,
+    mark: () => 'the leading mark',
+    middle: () => 'the middle of the sheet',
+    typed: () => 'a place of the sheet',
+  }[zero.at]();
+  return `x runs ${RUNS[xRuns]}, y ${RUNS[yRuns]}, zero at ${at}`;
+}
