@@ -50,13 +50,14 @@ async function cut(page: Page, section: number): Promise<{ name: string; text: s
 }
 
 /** Far edge of the first outline: 110 mm beyond its near edge, as far as the file stretches it. */
-function heightOfFirst(svg: string): number {
+/** Along the feed, which is x in this rig’s files. */
+function lengthOfFirst(svg: string): number {
   const d = / d="M([^"]+)"/.exec(svg)![1]!;
-  const ys = d
+  const xs = d
     .split(/[^\d.-]+/)
     .filter(Boolean)
-    .flatMap((word, i) => (i % 2 === 1 ? [Number(word)] : []));
-  return Math.max(...ys) - Math.min(...ys);
+    .flatMap((word, i) => (i % 2 === 0 ? [Number(word)] : []));
+  return Math.max(...xs) - Math.min(...xs);
 }
 
 test('a whole run: planned, released, four sections with checks, a slip, registered anew, laminated, closed', async ({
@@ -136,7 +137,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await page.getByRole('button', { name: 'Put it into the cut' }).click();
   await expect(page.getByText('1.50 mm per m longer: put into the cut')).toBeVisible();
   const laminated = await cut(page, 4);
-  const creepOf = (text: string): number => 110 - heightOfFirst(text);
+  const creepOf = (text: string): number => 110 - lengthOfFirst(text);
   // 110 mm stretched by 1.5 mm per m is 0.165 mm; the creep that is taken out shortens both files alike.
   expect(creepOf(first.text) - creepOf(laminated.text)).toBeGreaterThan(0.1);
   await check(page, 4);

@@ -133,7 +133,7 @@ export const ROLL: DemoRig = {
     name: 'Roll rig',
     printer: '1.37 m roll printer',
     cutter: 'wide cutter, slipway end',
-    fileFrame: { xRuns: 'further', yRuns: 'left', zero: { at: 'mark' } },
+    fileFrame: { xRuns: 'further', yRuns: 'left', zero: { at: 'corner', corner: 'near right' } },
     media: 'gloss white vinyl',
     sheetWidthMm: 1370,
     sheetHeightMm: 1000,

@@ -9,6 +9,7 @@ import { NotCutButton, RegisterButton, RestButton, TakeBackButton, UndoButton } 
 import { correctionWords, lastCut, readAgainWords, unchecked } from '../runView';
 
 import { CloseForm, LaminateForm } from './RunForms';
+import { sectionFormats } from '@/server/runs/sectionFile';
 import { SectionFiles } from './SectionFiles';
 
 export function NextPanel({
@@ -39,6 +40,7 @@ export function NextPanel({
         runId={run.id}
         section={next.index}
         files={[...made].reverse().map(({ id, fileName }) => ({ id, fileName }))}
+        formats={sectionFormats(run, next.index)}
         main={main}
       />
       <details className="working">

@@ -4,15 +4,12 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState } from 'react';
 
+import type { CutFormat } from '@/core/formats/file';
 import { keeping } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { makeFile, sectionIsCut } from '../actions';
 import { saying } from '../saying';
-
-type CutFormat = 'svg' | 'dxf' | 'hpgl';
-
-const CUT_FORMATS: readonly CutFormat[] = ['svg', 'dxf', 'hpgl'];
 
 interface MadeFile {
   readonly id: string;
@@ -52,12 +49,15 @@ export function SectionFiles({
   runId,
   section,
   files,
+  formats,
   main,
 }: {
   runId: string;
   section: number;
   /** What was made for it, newest first. */
   files: readonly MadeFile[];
+  /** In which it can be had. */
+  formats: readonly CutFormat[];
   main: boolean;
 }) {
   // Made from here a moment ago: the page hears of it later.
@@ -70,7 +70,7 @@ export function SectionFiles({
   return (
     <div className="stack" style={{ gap: 8 }}>
       <div className="d-flex flex-wrap gap-2 mb-1">
-        {CUT_FORMATS.map((f) => (
+        {formats.map((f) => (
           <FileButton
             key={f}
             runId={runId}

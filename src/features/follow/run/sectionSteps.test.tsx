@@ -29,7 +29,8 @@ const FILES = [
   { id: 'f2', fileName: 'R007_section-02_second.svg' },
   { id: 'f1', fileName: 'R007_section-02_first.svg' },
 ];
-const files = (list = FILES) => render(<SectionFiles runId="run" section={2} files={list} main />);
+const files = (list = FILES) =>
+  render(<SectionFiles runId="run" section={2} files={list} formats={['svg', 'dxf', 'hpgl']} main />);
 const cutWithFile = () => screen.getByRole('button', { name: 'Section 2 is cut with its file' });
 
 test('no file yet: nothing is sent, and what is missing is said', async () => {
