@@ -139,6 +139,17 @@ test.each([
     '<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]>' + page('<path d="M0 0L9 9"/>'),
     'declares-entities',
   ],
+  ['<!DOCTYPE svg [<!ENTITY % a "b">]>' + page('<path d="M0 0L9 9"/>'), 'declares-entities'],
+  [
+    '<!DOCTYPE svg [<!ENTITY a SYSTEM "file:///etc/passwd">]>' + page('<path d="M0 0L9 9"/>'),
+    'declares-entities',
+  ],
+  [
+    `<!DOCTYPE svg [<!ENTITY a "${'x'.repeat(1000)}">]>` +
+      page(`<path d="M0 0L9 9"/><desc>${'&a;'.repeat(1001)}</desc>`),
+    'declares-entities',
+  ],
+  ['<!DOCTYPE svg [<!ENTITY a "<g/>">]>' + page('<path d="M0 0L9 9"/>'), 'declares-entities'],
   [
     page(
       Array.from(
@@ -152,6 +163,27 @@ test.each([
   const outcome = correctSvg(svg, affineMap(IDENTITY), new Notes());
   expect(outcome.ok ? 'corrected' : outcome.refusal.code).toBe(code);
   if (!outcome.ok) expect(svgRefusalText(outcome.refusal)).toMatch(/\.$/);
+});
+
+test('entities that hold names of namespaces, as drawing programs write them, are read; radii may be automatic', () => {
+  const svg = `<?xml version="1.0"?>
+<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "http://www.w3.org/Graphics/SVG/1.1/DTD/svg11.dtd" [
+  <!-- names -->
+  <!ENTITY ns_svg "http://www.w3.org/2000/svg">
+  <!ENTITY ns_xlink 'http://www.w3.org/1999/xlink'>
+  <!ATTLIST svg xmlns:x CDATA "">
+]>
+<svg xmlns="&ns_svg;" xmlns:xlink="&ns_xlink;" width="40mm" height="30mm" viewBox="0 0 40 30">
+  <ellipse cx="10" cy="10" rx="4" ry="auto"/><rect x="20" y="5" width="9" height="6" rx="auto" ry="2"/>
+</svg>`;
+  const done = correctSvg(svg, affineMap(IDENTITY), new Notes());
+  if (!done.ok) throw new Error(done.refusal.code);
+  expect(done.value.svg).toContain('xmlns="http://www.w3.org/2000/svg"');
+  expect(done.value.svg).not.toContain('ENTITY');
+  // A circle of radius 4, and corners of 2 on both sides.
+  const points = samplePath(/ d="([^"]+)"/.exec(done.value.svg)![1]!);
+  for (const p of points) expect(Math.hypot(p.x - 10, p.y - 10)).toBeCloseTo(4, 2);
+  expect(done.value.paths).toHaveLength(2);
 });
 
 test('mutated files never throw and never hang', () => {

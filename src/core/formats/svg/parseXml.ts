@@ -1,6 +1,8 @@
 import { SaxesParser } from 'saxes';
 
 import { accept, refuse, type Outcome } from '../../outcome';
+import { EXPANSION_LIMIT, internalEntities } from './entities';
+
 import { ELEMENT_LIMIT, FILE_LIMIT_BYTES } from '../limits';
 
 export type XmlNode = XmlElement | { readonly kind: 'text' | 'comment' | 'cdata'; readonly text: string };
@@ -28,7 +30,7 @@ class Refusal extends Error {
 }
 
 /**
- * Parses an XML document into a tree, with limits; nothing is fetched and no entity is expanded.
+ * Parses an XML document into a tree, with limits; nothing is fetched, and of entities only plain text that the file declares itself.
  *
  * Refuses  too-large, not-xml (where and why), declares-entities, too-deep, too-many-elements.
  */
@@ -45,7 +47,17 @@ export function parseXml(text: string): Outcome<XmlElement, XmlRefusal> {
     throw new Refusal({ code: 'not-xml', detail: error.message });
   });
   parser.on('doctype', (doctype) => {
-    if (doctype.includes('[')) throw new Refusal({ code: 'declares-entities' });
+    const entities = internalEntities(doctype);
+    if (!entities) throw new Refusal({ code: 'declares-entities' });
+    let left = EXPANSION_LIMIT;
+    for (const [name, value] of entities)
+      Object.defineProperty(parser.ENTITIES, name, {
+        get: () => {
+          left -= value.length;
+          if (left < 0) throw new Refusal({ code: 'declares-entities' });
+          return value;
+        },
+      });
   });
   parser.on('opentag', (tag) => {
     elements += 1;

@@ -8,7 +8,7 @@ export function svgRefusalText(refusal: SvgRefusal): string {
     case 'not-xml':
       return `This is not a readable SVG file (${refusal.detail}). Save it again as plain SVG.`;
     case 'declares-entities':
-      return 'The file declares entities, which are not expanded for safety. Save it again as plain SVG.';
+      return 'The file declares entities that hold others or come from elsewhere; they are not expanded, for safety. Save it again as plain SVG.';
     case 'too-deep':
       return `The file nests more than ${refusal.limit} groups. Ungroup it and save it again.`;
     case 'too-many-elements':
