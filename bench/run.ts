@@ -8,6 +8,7 @@ import svgpath from 'svgpath';
 
 import { accuracy } from './accuracy';
 import { combBench } from './combs';
+import { drawingsBench } from './drawings';
 import { heldBench } from './held';
 import { leaveBench } from './leave';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
@@ -162,10 +163,13 @@ const BENCHES = {
   fit: fitBenchmark,
   svg: svgBenchmark,
   hpgl: hpglBenchmark,
+  drawings: drawingsBench,
 };
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in BENCHES));
 if (unknown.length > 0)
   throw new Error(`no bench ${unknown.join(', ')}: there are ${Object.keys(BENCHES).join(', ')}`);
-for (const [name, bench] of Object.entries(BENCHES))
-  if (wanted.length === 0 || wanted.includes(name)) bench();
+void (async () => {
+  for (const [name, bench] of Object.entries(BENCHES))
+    if (wanted.length === 0 || wanted.includes(name)) await bench();
+})();

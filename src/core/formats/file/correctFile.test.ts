@@ -162,7 +162,11 @@ test.each([
   ['a binary file', '\u0089PNG\r\n\u001a\n\u0000\u0000', 'binary'],
   ['a letter', 'Dear operator, cut this.', 'unknown-format'],
   ['groups 10 000 deep', deep, 'too-deep'],
-  ['an entity bomb', '<!DOCTYPE svg [<!ENTITY a "aaaa">]><svg>&a;</svg>', 'declares-entities'],
+  [
+    'an entity bomb',
+    '<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg>&b;</svg>',
+    'declares-entities',
+  ],
   ['more than 32 MB', ' '.repeat(33 * 1024 * 1024), 'file-too-large'],
   ['a DXF cut in half', read('ezdxf-r12.dxf').slice(0, 3000), 'cut-short'],
   ['a DXF with words for codes', '0\nSECTION\nabout\nthis\n0\nEOF\n', 'not-dxf'],

@@ -91,6 +91,7 @@ test('nothing is dropped silently: shapes, copies, text, frames and unused defin
   expect(notes).toContainEqual({ what: 'copies (use) written out in place', count: 2 });
   expect(notes.map((n) => n.what).filter((w) => !/became paths|in place/.test(w))).toEqual([
     'definition “never” left out: it is never drawn',
+    'a line in a stretched frame became evenly wide: check how it looks',
     'inner svg frame written out as a group: it no longer clips',
     expect.stringContaining('text moved'),
   ]);

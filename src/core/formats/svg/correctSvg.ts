@@ -8,16 +8,19 @@ import {
   IDENTITY,
   invertAffine,
   invertMap,
+  largestStretch,
   tangentAt,
   type Affine,
   type PlaneMap,
+  type Rect,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { CHORD_MM, mapPath, piecesOf, pointsWorth, type DrawnPath } from '../drawing';
+import { CHORD_MM, mapPath, measure, piecesOf, pointsWorth, type DrawnPath } from '../drawing';
 import { PATH_DATA_LIMIT_BYTES, PIECE_LIMIT, POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 
 import { parseXml, XML_LIMITS, type XmlElement, type XmlNode, type XmlRefusal } from './parseXml';
+import { Paints, propertyOf, withProperty, type Moved } from './paint';
 import { pathData } from './pathData';
 import { pathToDrawing } from './pathToDrawing';
 import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
@@ -116,6 +119,8 @@ interface Context {
   /** Of the nearest group that names itself. */
   readonly layer: string;
   readonly colour: string | null;
+  /** What is inherited of what it is painted with. */
+  readonly paint: Readonly<Record<string, string>>;
   readonly usePath: readonly string[];
   readonly copied: boolean;
 }
@@ -135,6 +140,7 @@ class Corrector {
   /** Page px → page mm, y up. */
   private readonly toMm: Affine;
   private readonly places: number;
+  private readonly paints: Paints;
   private copies = 0;
   private elements = 0;
   private points = 0;
@@ -175,6 +181,7 @@ class Corrector {
     const unitMm = Math.sqrt(Math.abs(determinant(this.rootMap))) * MM_PER_PX;
     this.places = Math.min(12, Math.max(0, Math.ceil(-Math.log10(FILE_RESOLUTION_MM / unitMm))));
     index(root, this.byId, this.usedIds);
+    this.paints = new Paints(this.byId, root.name.replace(/svg$/, ''), (what) => this.note(what));
   }
 
   run(): CorrectedSvg {
@@ -185,6 +192,7 @@ class Corrector {
       strokeWidth: strokeOf(this.root) ?? 1,
       layer: 'cut',
       colour: colourOf(this.root),
+      paint: paintOf(this.root, {}),
       usePath: [],
       copied: false,
     };
@@ -193,10 +201,38 @@ class Corrector {
     this.notes.add('copies (use) written out in place', this.copies);
     const attributes = safeAttributes(this.root.attributes, (what) => this.note(what));
     return {
-      svg: writeXml({ ...this.root, attributes, children }),
+      svg: writeXml({ ...this.root, ...this.withPaints(attributes, children) }),
       paths: this.drawn,
       page: { widthMm: this.page.width * MM_PER_PX, heightMm: this.page.height * MM_PER_PX },
     };
+  }
+
+  /** Copies of what things are painted with stand at the end, and refer to the originals. */
+  private withPaints(
+    attributes: Record<string, string>,
+    children: XmlNode[],
+  ): Pick<XmlElement, 'attributes' | 'children'> {
+    const copies = this.paints.definitions();
+    if (copies.length === 0) return { attributes, children };
+    const xlink = { 'xmlns:xlink': 'http://www.w3.org/1999/xlink', ...attributes };
+    return { attributes: xlink, children: [...children, ...copies] };
+  }
+
+  /** Clips, masks and filters that an element names itself; of a shape also what fills it, inherited or not. */
+  private painted(
+    attributes: Record<string, string>,
+    element: XmlElement,
+    moved: Moved,
+    inherited: Readonly<Record<string, string>>,
+  ): Record<string, string> {
+    let all = attributes;
+    const own = ['clip-path', 'mask', 'filter'].map((name) => [name, propertyOf(element, name)] as const);
+    for (const [name, value] of [...own, ...Object.entries(inherited)]) {
+      if (value === null || !value.includes('url(')) continue;
+      const follows = this.paints.follow(value, moved);
+      if (follows !== value) all = withProperty(all, name, follows);
+    }
+    return all;
   }
 
   private note(what: string): void {
@@ -247,14 +283,13 @@ class Corrector {
       )
     )
       this.note('transform-origin is not followed: check these elements');
-    if ('clip-path' in element.attributes || 'mask' in element.attributes)
-      this.note('clipping or mask kept but not moved');
     return {
       ...context,
       map: compose(context.map, own),
       strokeWidth: strokeOf(element) ?? context.strokeWidth,
       layer: (localName(element.name) === 'g' && layerOf(element)) || context.layer,
       colour: colourOf(element) ?? context.colour,
+      paint: paintOf(element, context.paint),
     };
   }
 
@@ -274,7 +309,12 @@ class Corrector {
     return [
       {
         ...element,
-        attributes: this.attributesOf(element, context),
+        attributes: this.painted(
+          this.attributesOf(element, context),
+          element,
+          { to: compose(this.out, context.map), box: () => null },
+          {},
+        ),
         children: this.walkAll(element.children, context),
       },
     ];
@@ -305,10 +345,18 @@ class Corrector {
     for (const path of drawn) this.drawn.push(path);
     if (name !== 'path') this.note('shapes became paths');
     const scale = Math.sqrt(Math.abs(determinant(context.map) / determinant(this.rootMap)));
-    const attributes = {
-      ...scaledStroke(this.attributesOf(element, context, geometry), context.strokeWidth, scale),
-      d: text,
-    };
+    const stroked = scaledStroke(
+      this.attributesOf(element, context, geometry),
+      context.strokeWidth,
+      scale,
+      context.paint['stroke-dasharray'],
+      context.paint['stroke-dashoffset'],
+    );
+    const box = (): Rect => measure(pathToDrawing(source, IDENTITY, style), affineMap(IDENTITY)).bounds;
+    const moved = { to: compose(this.out, context.map), box };
+    if ((context.paint.stroke ?? 'none') !== 'none' && unevenness(moved.to) > UNEVEN)
+      this.note('a line in a stretched frame became evenly wide: check how it looks');
+    const attributes = { ...this.painted(stroked, element, moved, context.paint), d: text };
     return [
       { kind: 'element', name: element.name.replace(name, 'path'), attributes, children: element.children },
     ];
@@ -529,6 +577,22 @@ function checkedSize(
       value: root.attributes.height ?? '',
     });
   return { width, height };
+}
+
+/** Beyond it a line would be seen to be wider one way than the other. */
+const UNEVEN = 1.05;
+
+/** By how much a map stretches one direction more than another. */
+const unevenness = (m: Affine): number => largestStretch(m) ** 2 / Math.abs(determinant(m));
+
+/** What is inherited of what things are painted with, with what an element sets itself. */
+function paintOf(element: XmlElement, inherited: Readonly<Record<string, string>>): Record<string, string> {
+  const paint = { ...inherited };
+  for (const name of ['fill', 'stroke', 'stroke-dasharray', 'stroke-dashoffset']) {
+    const own = propertyOf(element, name);
+    if (own !== null && own !== 'inherit') paint[name] = own;
+  }
+  return paint;
 }
 
 /** What a drawing program calls the layer, or the group's own id. */

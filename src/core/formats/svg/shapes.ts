@@ -37,13 +37,13 @@ export function shapePath(element: XmlElement, view: { width: number; height: nu
         svgLength(at.r, diagonal, 0),
       );
     case 'ellipse': {
-      const rx = radius(at.rx, view.width);
-      const ry = radius(at.ry, view.height);
+      const rx = svgLength(at.rx, view.width, Number.NaN);
+      const ry = svgLength(at.ry, view.height, Number.NaN);
       return ellipsePath(across('cx'), down('cy'), orOther(rx, ry), orOther(ry, rx));
     }
     case 'rect': {
-      const rx = radius(at.rx, view.width);
-      const ry = radius(at.ry, view.height);
+      const rx = svgLength(at.rx, view.width, Number.NaN);
+      const ry = svgLength(at.ry, view.height, Number.NaN);
       return rectPath(
         across('x'),
         down('y'),
@@ -57,10 +57,6 @@ export function shapePath(element: XmlElement, view: { width: number; height: nu
       throw new Error(`shapePath: “${element.name}” is not a shape`);
   }
 }
-
-/** A radius, NaN where it is left to the other one: not given, or `auto` (SVG 2, 10.2 and 10.4). */
-const radius = (text: string | undefined, of: number): number | null =>
-  svgLength(text?.trim() === 'auto' ? undefined : text, of, Number.NaN);
 
 /** `auto` radii take the other one's value; both auto mean none. */
 const orOther = (own: number | null, other: number | null): number | null => {

@@ -1,3 +1,4 @@
+import { withProperty } from './paint';
 import { svgLength } from './svgLength';
 import type { XmlElement } from './parseXml';
 
@@ -14,11 +15,26 @@ export function scaledStroke(
   attributes: Record<string, string>,
   strokeWidth: number,
   scale: number,
+  dashes?: string,
+  dashOffset?: string,
 ): Record<string, string> {
   if (Math.abs(scale - 1) < 1e-6 || attributes['vector-effect'] === 'non-scaling-stroke') return attributes;
   const width = String(Number((strokeWidth * scale).toPrecision(6)));
-  const style = attributes.style;
-  if (style && IN_STYLE.test(style))
-    return { ...attributes, style: style.replace(IN_STYLE, `$1stroke-width:${width}`) };
-  return { ...attributes, 'stroke-width': width };
+  let all = withProperty(attributes, 'stroke-width', width);
+  if (dashes !== undefined && dashes !== 'none')
+    all = withProperty(all, 'stroke-dasharray', scaledList(dashes, scale) ?? dashes);
+  if (dashOffset !== undefined)
+    all = withProperty(all, 'stroke-dashoffset', scaledList(dashOffset, scale) ?? dashOffset);
+  return all;
+}
+
+/** Lengths in user units, rescaled; null where one is none or goes by the page. */
+function scaledList(text: string, scale: number): string | null {
+  const lengths = text
+    .trim()
+    .split(/[\s,]+/)
+    .map((word) => (word.endsWith('%') ? null : svgLength(word, 0, 0)));
+  return lengths.includes(null)
+    ? null
+    : lengths.map((v) => String(Number((v! * scale).toPrecision(6)))).join(' ');
 }
