@@ -17,11 +17,11 @@ import {
   registrationWords,
   shiftWords,
   stretchWords,
-  termText,
   termWidth,
   typingNote,
   whereTermsGo,
 } from './sentences';
+import { termText } from '@/ui/termWords';
 
 function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}) {
   const d: DeclaredEffect = {

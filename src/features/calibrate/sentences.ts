@@ -6,6 +6,7 @@ import { STATE_WORDS } from '@/core/verdict';
 import type { SetupSetting } from '@/server/setups/setup';
 import type { Changeable } from '@/core/setup';
 import { UNIT_WORDS } from '@/ui/settingWords';
+import { termText, TERM_WORDS } from '@/ui/termWords';
 
 /** “0.31 mm right and 0.12 mm back”. */
 export function shiftWords(xMm: number, yMm: number, unit: LengthUnit): string {
@@ -14,38 +15,6 @@ export function shiftWords(xMm: number, yMm: number, unit: LengthUnit): string {
   const parts = [across, along].filter((words) => Number.parseFloat(words) !== 0);
   return parts.length === 0 ? 'on the print' : parts.join(' and ');
 }
-
-export const TERM_WORDS: Readonly<Record<TermName, string>> = {
-  shiftXMm: 'shift across',
-  shiftYMm: 'shift along',
-  turnRad: 'turn',
-  scaleAcross: 'scale across',
-  scaleAlong: 'scale along',
-  leanRad: 'lean',
-};
-
-/** A term's deviation in its own unit, with a word for its sign: “0.31 mm right”, “0.14 % long”. */
-export function termText(term: TermName, deviation: number, unit: LengthUnit): string {
-  switch (term) {
-    case 'shiftXMm':
-      return offsetText(deviation, 'across', unit);
-    case 'shiftYMm':
-      return offsetText(deviation, 'along', unit);
-    case 'scaleAcross':
-      return worded(`${fixed(Math.abs(deviation) * 100, 2)} %`, deviation, 'wide', 'narrow');
-    case 'scaleAlong':
-      return worded(`${fixed(Math.abs(deviation) * 100, 2)} %`, deviation, 'long', 'short');
-    case 'turnRad':
-      return worded(angleFigure(Math.abs(deviation)), deviation, 'anticlockwise', 'clockwise');
-    case 'leanRad':
-      return worded(angleFigure(Math.abs(deviation)), deviation, 'to the right', 'to the left');
-    default:
-      return term satisfies never;
-  }
-}
-
-const worded = (size: string, sign: number, plus: string, minus: string): string =>
-  Number.parseFloat(size) === 0 ? size : `${size} ${sign > 0 ? plus : minus}`;
 
 /** Half-width of an interval, in the unit of its term. */
 export function termWidth(term: TermName, halfWidth: number, unit: LengthUnit): string {

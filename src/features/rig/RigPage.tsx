@@ -18,7 +18,9 @@ import { loadBench } from '@/server/setups/bench';
 import { settingHistory, type SettingChangeEntry } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
+import { termsOverTime } from '@/server/setups/termsOverTime';
 import { setupRecord } from '@/server/setups/setupRecord';
+import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { unitWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
@@ -28,11 +30,19 @@ import { EventForm } from './EventForm';
 import { OffTheBench } from './OffTheBench';
 import { rigView, type RigView, type SetupRowView } from './rig.view';
 import { SameMachines } from './SameMachines';
+import { termBands } from './terms.view';
+import { TermsChart } from './TermsChart';
 import { SeenEffects } from './SeenEffects';
 import { Rows } from '@/ui/Rows';
 
 /** A rig’s home: what its machine shows, what each medium on it wants, and what happened to it. */
-export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
+export async function RigPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
   const deps = requestDeps();
@@ -48,6 +58,10 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
   const twins = await twinsOf(deps, rig);
   const archived = await listArchived(deps, rig.id);
   const first = rig.setups[0];
+  const found = await termsOverTime(deps, rig.id);
+  const asked = idSchema.safeParse((await searchParams).medium).data;
+  const shownTerms =
+    rig.setups.find((s) => s.id === asked) ?? rig.setups.find((s) => s.id === rig.onIt?.setupId) ?? first;
   const seen = first
     ? provedEffects(first.settings, (await setupRecord(deps, first, deps.now())).changes)
     : [];
@@ -75,7 +89,25 @@ export async function RigPage({ params }: { params: Promise<{ id: string }> }) {
         <SameMachines key={twin.rigId} rigId={rig.id} rigName={rig.name} twin={twin} />
       ))}
       <div className="bench-below">
-        <Typed history={history} />
+        <div className="stack">
+          {shownTerms && (
+            <TermsChart
+              bands={termBands(found, shownTerms.id, unit)}
+              media={rig.setups
+                .filter((s) => found.some((f) => f.setupId === s.id))
+                .map((s) => ({ id: s.id, words: s.label ? `${s.media}, ${s.label}` : s.media }))}
+              chosen={shownTerms.id}
+              events={(setups.find((s) => s.setup.id === shownTerms.id)?.events ?? []).map((e) => ({
+                at: e.at,
+                words: EVENT_WORDS[e.kind] ?? e.kind,
+              }))}
+              toleranceMm={shownTerms.toleranceMm}
+              unit={unit}
+              href={(setupId) => `/rigs/${rig.id}?medium=${setupId}`}
+            />
+          )}
+          <Typed history={history} />
+        </div>
         <div className="stack">
           <section className="panel">
             <h2>Its cut files</h2>

@@ -17,13 +17,12 @@ import {
   settingFigure,
   shiftWords,
   stretchWords,
-  TERM_WORDS,
-  termText,
   termWidth,
   typingNote,
   whereTermsGo,
   scatterWords,
 } from '../sentences';
+import { TERM_WORDS, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';

@@ -4,7 +4,8 @@ import type { Rect } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 
 import { MisreadNote } from '../MisreadNote';
-import { TERM_WORDS, termText, termWidth } from '../sentences';
+import { termWidth } from '../sentences';
+import { TERM_WORDS, termText } from '@/ui/termWords';
 
 /** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
 const ENOUGH_TO_SUSPECT = 6;

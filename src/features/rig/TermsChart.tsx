@@ -1,0 +1,220 @@
+import { max, scaleLinear, scaleUtc } from 'd3';
+import { format } from 'date-fns';
+import Link from 'next/link';
+
+import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { eventLabels, type RecordEvent } from '@/ui/RecordChart';
+import { Rows } from '@/ui/Rows';
+
+import type { TermBand } from './terms.view';
+
+const BOX = { width: 540, left: 8, right: 150, band: 64, gap: 8, top: 6 };
+
+/** Each term on one scale, the chosen medium in ochre and the others grey; events run through all of them. */
+export function TermsChart({
+  bands,
+  media,
+  chosen,
+  events,
+  toleranceMm,
+  unit,
+  href,
+}: {
+  bands: readonly TermBand[];
+  /** By setup, in the order of the table. */
+  media: readonly { readonly id: string; readonly words: string }[];
+  chosen: string;
+  events: readonly RecordEvent[];
+  toleranceMm: number;
+  unit: LengthUnit;
+  href: (setupId: string) => string;
+}) {
+  const points = bands.flatMap((b) => b.lines.flatMap((l) => l.pieces.flat()));
+  if (points.length < 2) return null;
+  const times = points.map((p) => +p.at);
+  const [first, last] = [new Date(Math.min(...times)), new Date(Math.max(...times))];
+  const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
+  const most = Math.max(toleranceMm, max(points, (p) => Math.abs(p.mm)) ?? 0) * 1.08;
+  const y = scaleLinear([-most, most], [BOX.band, 0]);
+  const height = BOX.top + bands.length * (BOX.band + BOX.gap) + 44;
+  const shown = events.filter((e) => e.at >= first && e.at <= last).sort((a, b) => +a.at - +b.at);
+  const labels = eventLabels(shown.map((e) => ({ at: x(e.at), words: e.words })));
+  const bottom = BOX.top + bands.length * (BOX.band + BOX.gap);
+  const name = media.find((m) => m.id === chosen)?.words ?? '';
+  return (
+    <section className="panel">
+      <h2>How its terms stood before each calibration</h2>
+      <p className="small-print mb-1">
+        What each adds at the worst corner, {unit}; a line breaks where something was typed. Shaded: ±
+        {lengthText(toleranceMm, unit)} allowed.
+      </p>
+      {media.length > 1 && (
+        <nav className="d-flex flex-wrap gap-2 mb-2" aria-label="Medium shown">
+          {media.map((m) => (
+            <Link
+              key={m.id}
+              href={href(m.id)}
+              className={`btn btn-plain btn-small${m.id === chosen ? ' active' : ''}`}
+              aria-current={m.id === chosen ? 'true' : undefined}
+              scroll={false}
+            >
+              {m.words}
+            </Link>
+          ))}
+        </nav>
+      )}
+      <svg
+        className="paper"
+        viewBox={`0 0 ${BOX.width} ${height + 17 * Math.max(0, ...labels.map((l) => l.level))}`}
+        width="100%"
+        role="img"
+        aria-label={`The six terms of ${name} over time. The figures are in the table below.`}
+      >
+        {shown.map((e, i) => (
+          <g key={`${e.at.toISOString()} ${e.words}`}>
+            <path
+              d={`M${x(e.at)} ${BOX.top}V${bottom}`}
+              stroke="var(--rp-ink-soft)"
+              strokeDasharray="1.5 4"
+            />
+            <text
+              x={labels[i]!.x}
+              y={bottom + 12 + 17 * labels[i]!.level}
+              textAnchor={labels[i]!.anchor}
+              style={{ fontSize: 13 }}
+            >
+              {e.words}
+            </text>
+          </g>
+        ))}
+        {bands.map((band, i) => (
+          <g key={band.term} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
+            <rect
+              x={BOX.left}
+              width={BOX.width - BOX.left - BOX.right}
+              y={y(toleranceMm)}
+              height={y(-toleranceMm) - y(toleranceMm)}
+              fill="var(--rp-ink)"
+              opacity="0.06"
+            />
+            <path
+              d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`}
+              stroke="var(--rp-plumb)"
+              strokeWidth="1.2"
+            />
+            <text x={BOX.left + 4} y={12} style={{ fontSize: 13, fontWeight: 700 }}>
+              {band.words}
+            </text>
+            {[...band.lines]
+              .sort((a, b) => Number(a.setupId === chosen) - Number(b.setupId === chosen))
+              .map((line) => (
+                <Line key={line.setupId} line={line} own={line.setupId === chosen} x={x} y={y} />
+              ))}
+            {band.last && (
+              <text x={BOX.width - BOX.right + 8} y={y(0) - 2} className="mono" style={{ fontSize: 14 }}>
+                {band.last.figure}
+                <tspan
+                  x={BOX.width - BOX.right + 8}
+                  dy="15"
+                  className="soft"
+                  style={{ fontSize: 13, fontFamily: 'var(--bs-body-font-family)' }}
+                >
+                  {band.last.words}
+                </tspan>
+              </text>
+            )}
+          </g>
+        ))}
+        <text x={BOX.left} y={height - 4} className="soft" style={{ fontSize: 13 }}>
+          {format(first, 'd MMM yyyy')}
+        </text>
+        <text
+          x={BOX.width - BOX.right}
+          y={height - 4}
+          textAnchor="end"
+          className="soft"
+          style={{ fontSize: 13 }}
+        >
+          {format(last, 'd MMM yyyy')}
+        </text>
+      </svg>
+      <details className="working">
+        <summary>The figures</summary>
+        <Figures bands={bands} chosen={chosen} unit={unit} />
+      </details>
+    </section>
+  );
+}
+
+function Line({
+  line,
+  own,
+  x,
+  y,
+}: {
+  line: TermBand['lines'][number];
+  own: boolean;
+  x: (at: Date) => number;
+  y: (mm: number) => number;
+}) {
+  return (
+    <g fill="none" stroke={own ? 'var(--rp-cut)' : 'var(--rp-ink-soft)'} opacity={own ? 1 : 0.45}>
+      {line.pieces.map((piece, i) => (
+        <path
+          key={i}
+          d={piece.map((p, j) => `${j ? 'L' : 'M'}${x(p.at).toFixed(1)} ${y(p.mm).toFixed(1)}`).join('')}
+          strokeWidth={own ? 2.2 : 1.2}
+          strokeDasharray={own ? '6 3' : undefined}
+        />
+      ))}
+      {line.pieces.flat().map((p) => (
+        <circle
+          key={p.at.toISOString()}
+          cx={x(p.at)}
+          cy={y(p.mm)}
+          r={own ? 3.4 : 1.6}
+          fill={own ? 'var(--rp-paper)' : 'var(--rp-ink-soft)'}
+          strokeWidth={own ? 1.8 : 0}
+        />
+      ))}
+    </g>
+  );
+}
+
+/** The same of the chosen medium, as a table. */
+function Figures({ bands, chosen, unit }: { bands: readonly TermBand[]; chosen: string; unit: LengthUnit }) {
+  const own = bands.map((b) => ({
+    words: b.words,
+    points: b.lines.find((l) => l.setupId === chosen)?.pieces.flat() ?? [],
+  }));
+  const times = [...new Set(own.flatMap((b) => b.points.map((p) => +p.at)))].sort((a, b) => b - a);
+  return (
+    <Rows label="The terms over time">
+      <thead>
+        <tr>
+          <th scope="col">when</th>
+          {own.map((b) => (
+            <th scope="col" key={b.words} className="num">
+              {b.words}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {times.map((time) => (
+          <tr key={time}>
+            <td className="text-nowrap">{format(time, 'd MMM yyyy')}</td>
+            {own.map((b) => {
+              const point = b.points.find((p) => +p.at === time);
+              return (
+                <td key={b.words} className="num">
+                  {point ? lengthFigure(point.mm, unit) : ''}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </Rows>
+  );
+}
