@@ -33,6 +33,8 @@ import { Page } from '@/features/frame/Page';
 import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
 import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
 import { Rows } from '@/ui/Rows';
+import { Word } from '@/ui/Word';
+import type { Term } from '@/ui/words';
 
 /** What is known of a rig's drift along a roll, and the ways to learn more. */
 export async function RollPage({ params }: { params: Promise<{ id: string }> }) {
@@ -168,14 +170,15 @@ function AxisTable({
 }) {
   const perM = (v: number): string => `${signed(fromMm(v, unit), unit === 'mm' ? 3 : 5)} ${unit}/m`;
   const root = (v: number): string => lengthText(Math.sqrt(v), unit);
-  const rows: { name: string; of: Interval | null; show: (v: number) => string }[] = [
-    { name: 'creep', of: known.creep, show: perM },
+  const rows: { name: string; word?: Term; of: Interval | null; show: (v: number) => string }[] = [
+    { name: 'creep', word: 'creep', of: known.creep, show: perM },
     {
       name: 'bow',
+      word: 'bow',
       of: known.bow,
       show: (v) => `${signed(fromMm(v, unit), unit === 'mm' ? 4 : 6)} ${unit}/m²`,
     },
-    { name: 'wander over 1 m', of: known.wander, show: root },
+    { name: 'wander over 1 m', word: 'wander', of: known.wander, show: root },
     { name: 'creep from run to run, over 1 m', of: known.creepVar, show: root },
     { name: 'reading noise', of: known.readingVar, show: root },
     { name: 'registration', of: known.registrationVar, show: root },
@@ -198,9 +201,9 @@ function AxisTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ name, of, show }) => (
+          {rows.map(({ name, word, of, show }) => (
             <tr key={name}>
-              <th scope="row">{name}</th>
+              <th scope="row">{word ? <Word of={word}>{name}</Word> : name}</th>
               <td className="num">{of ? show(of.value) : 'assumed'}</td>
               <td className="num">{of ? show(of.low) : ''}</td>
               <td className="num">{of ? show(of.high) : ''}</td>

@@ -6,7 +6,6 @@ import Table from 'react-bootstrap/Table';
 
 import { frameWords } from '@/core/daily';
 import { provedEffects } from '@/core/correction';
-import { fixed, placesOfStep } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { DropTo } from '@/features/pieces/DropTo';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -15,15 +14,15 @@ import { equipmentOf } from '@/server/rigs/equipment';
 import { getRig } from '@/server/rigs/repository';
 import { twinsOf } from '@/server/rigs/sameMachines';
 import { loadBench } from '@/server/setups/bench';
-import { settingHistory, type SettingChangeEntry } from '@/server/setups/history';
+import { settingHistory } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
 import { termsOverTime } from '@/server/setups/termsOverTime';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { unitWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
+import { Word } from '@/ui/Word';
 
 import { Equipment } from './Equipment';
 import { EventForm } from './EventForm';
@@ -32,8 +31,8 @@ import { rigView, type RigView, type SetupRowView } from './rig.view';
 import { SameMachines } from './SameMachines';
 import { termBands } from './terms.view';
 import { TermsChart } from './TermsChart';
+import { Typed } from './Typed';
 import { SeenEffects } from './SeenEffects';
-import { Rows } from '@/ui/Rows';
 
 /** A rig’s home: what its machine shows, what each medium on it wants, and what happened to it. */
 export async function RigPage({
@@ -163,7 +162,7 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
                 )}
               </th>
               <th scope="col" className="num">
-                95 of 100
+                <Word of="95 of 100" />
               </th>
               {view.settings.map((s) => (
                 <th scope="col" key={s.id} className="num">
@@ -237,52 +236,5 @@ function WantsRow({ row }: { row: SetupRowView }) {
         </td>
       ))}
     </tr>
-  );
-}
-
-/** Every value that was typed into its machines, newest first. */
-function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
-  return (
-    <section className="panel">
-      <h2>Typed into its machines</h2>
-      <Rows label="Typed into its machines">
-        <thead>
-          <tr>
-            <th scope="col">when</th>
-            <th scope="col">setting</th>
-            <th scope="col" className="num">
-              from
-            </th>
-            <th scope="col" className="num">
-              to
-            </th>
-            <th scope="col">why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {history.map((h, i) => (
-            <tr key={i}>
-              <td>
-                {format(h.at, 'd MMM yyyy')}
-                <br />
-                <span className="small-print">
-                  {format(h.at, 'HH:mm')}, {h.by}
-                </span>
-              </td>
-              <td>{h.setting}</td>
-              <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
-              <td className="num">
-                {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
-              </td>
-              <td>
-                {h.reason}
-                {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
-      {history.length === 0 && <p className="soft mb-0">No setting has been recorded yet.</p>}
-    </section>
   );
 }

@@ -8,7 +8,7 @@ import { Rows } from '@/ui/Rows';
 
 import type { TermBand } from './terms.view';
 
-const BOX = { width: 540, left: 8, right: 150, band: 64, gap: 8, top: 6 };
+const BOX = { width: 540, left: 96, right: 146, band: 64, gap: 8, top: 6 };
 
 /** Each term on one scale, the chosen medium in ochre and the others grey; events run through all of them. */
 export function TermsChart({
@@ -36,10 +36,11 @@ export function TermsChart({
   const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
   const most = Math.max(toleranceMm, max(points, (p) => Math.abs(p.mm)) ?? 0) * 1.08;
   const y = scaleLinear([-most, most], [BOX.band, 0]);
-  const height = BOX.top + bands.length * (BOX.band + BOX.gap) + 44;
   const shown = events.filter((e) => e.at >= first && e.at <= last).sort((a, b) => +a.at - +b.at);
   const labels = eventLabels(shown.map((e) => ({ at: x(e.at), words: e.words })));
   const bottom = BOX.top + bands.length * (BOX.band + BOX.gap);
+  const levels = shown.length === 0 ? 0 : 1 + Math.max(...labels.map((l) => l.level));
+  const height = bottom + 17 * levels + 22;
   const name = media.find((m) => m.id === chosen)?.words ?? '';
   return (
     <section className="panel">
@@ -65,7 +66,7 @@ export function TermsChart({
       )}
       <svg
         className="paper"
-        viewBox={`0 0 ${BOX.width} ${height + 17 * Math.max(0, ...labels.map((l) => l.level))}`}
+        viewBox={`0 0 ${BOX.width} ${height}`}
         width="100%"
         role="img"
         aria-label={`The six terms of ${name} over time. The figures are in the table below.`}
@@ -102,7 +103,7 @@ export function TermsChart({
               stroke="var(--rp-plumb)"
               strokeWidth="1.2"
             />
-            <text x={BOX.left + 4} y={12} style={{ fontSize: 13, fontWeight: 700 }}>
+            <text x={6} y={y(0) + 4} style={{ fontSize: 13, fontWeight: 700 }}>
               {band.words}
             </text>
             {[...band.lines]
@@ -125,12 +126,12 @@ export function TermsChart({
             )}
           </g>
         ))}
-        <text x={BOX.left} y={height - 4} className="soft" style={{ fontSize: 13 }}>
+        <text x={BOX.left} y={height - 6} className="soft" style={{ fontSize: 13 }}>
           {format(first, 'd MMM yyyy')}
         </text>
         <text
           x={BOX.width - BOX.right}
-          y={height - 4}
+          y={height - 6}
           textAnchor="end"
           className="soft"
           style={{ fontSize: 13 }}

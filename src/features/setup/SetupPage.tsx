@@ -19,6 +19,7 @@ import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { RecordChart } from '@/ui/RecordChart';
 import { sizeWords } from '@/ui/sizeWords';
 import { StateTag } from '@/ui/StateTag';
+import { Word } from '@/ui/Word';
 
 import { RemoveSetup } from './RemoveSetup';
 import { findingsOf, setupAnswer, SOURCE_WORDS, unprovedTools } from './setup.view';
@@ -128,7 +129,9 @@ function Standing({
 }) {
   return (
     <section className="panel">
-      <h2>Its standing correction</h2>
+      <h2>
+        Its <Word of="standing correction" />
+      </h2>
       <p className="small-print">
         What the machine shall show and what every cut file of this setup carries, from day to day. A
         calibration that is proved replaces it; earlier ones are kept.

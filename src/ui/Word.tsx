@@ -1,0 +1,35 @@
+'use client';
+
+import { useId, useState, type ReactNode } from 'react';
+import Overlay from 'react-bootstrap/Overlay';
+import Tooltip from 'react-bootstrap/Tooltip';
+
+import { WORDS, type Term } from './words';
+
+/** A word with what it means, shown on hover, focus and tap. */
+export function Word({ of, children }: { of: Term; children?: ReactNode }) {
+  const [target, setTarget] = useState<HTMLButtonElement | null>(null);
+  const [open, setOpen] = useState(false);
+  const id = useId();
+  return (
+    <>
+      <button
+        type="button"
+        className="word"
+        ref={setTarget}
+        aria-describedby={open ? id : undefined}
+        onMouseEnter={() => setOpen(true)}
+        onMouseLeave={() => setOpen(false)}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
+        onClick={() => setOpen(true)}
+        onKeyDown={(event) => event.key === 'Escape' && setOpen(false)}
+      >
+        {children ?? of}
+      </button>
+      <Overlay show={open} target={target} placement="top" transition={false}>
+        <Tooltip id={id}>{WORDS[of]}</Tooltip>
+      </Overlay>
+    </>
+  );
+}
