@@ -5,6 +5,8 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 
 import { CHROMIUM } from '../e2e/browser';
 import { allSaved, readByKeys } from '../e2e/operator';
+import { asDxf } from '../test/foreignFiles';
+import type { Line } from '../test/machine/readers';
 
 const base = process.env.RED_PLUMB_TEST_URL!;
 const folder = process.argv[2] ?? 'docs/screenshots';
@@ -13,6 +15,19 @@ const size = {
   height: Number(process.env.SHOT_HEIGHT ?? 800),
 };
 const dark = process.env.SHOT_BENCH === 'dark';
+
+/** Twelve cards, three by four. */
+const CARDS = [0, 1, 2, 3].flatMap((row) =>
+  [0, 1, 2].flatMap((column): Line[] => {
+    const [x, y] = [20 + 58 * column, 30 + 60 * row];
+    return [
+      [x, y, x + 54, y],
+      [x + 54, y, x + 54, y + 56],
+      [x + 54, y + 56, x, y + 56],
+      [x, y + 56, x, y],
+    ];
+  }),
+);
 
 async function main(): Promise<void> {
   mkdirSync(folder, { recursive: true });
@@ -54,6 +69,16 @@ async function walk(browser: Browser): Promise<void> {
   await page.getByRole('link', { name: 'Change over to it' }).click();
   await page.getByRole('heading', { name: /now gets/ }).waitFor();
   await shot('change-over');
+  await page.goto(`${base}/correct`);
+  const desk = page.locator('#for-setup option', { hasText: 'Deck-plan' }).first();
+  await page.locator('#for-setup').selectOption((await desk.getAttribute('value'))!);
+  await page.getByRole('heading', { name: /^Give cut files for matt paper/ }).waitFor();
+  await page.locator('main input[type=file]').setInputFiles([
+    { name: 'deck-plan-B.dxf', mimeType: 'image/vnd.dxf', buffer: Buffer.from(asDxf(CARDS)) },
+    { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Deck B: twelve cards.') },
+  ]);
+  await page.getByText('1 of 2 corrected, 1 not taken').waitFor();
+  await shot('files');
   await page.goto(base);
   await page
     .getByRole('region', { name: /^Honey-label desk rig/ })

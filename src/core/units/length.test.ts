@@ -30,10 +30,24 @@ test.each([
   ['1/0', 'zero-denominator'],
   ['1,250', 'ambiguous-comma'],
   ['5 kg', 'not-a-length'],
+  ['3/8', 'unit-in-doubt'],
+  ['-1 1/16', 'unit-in-doubt'],
+  ['21cm', 'other-unit'],
+  ['1.37 m', 'other-unit'],
 ] as const)('rejects “%s” as %s, and says what would be right', (typed, code) => {
   const read = parseLength(typed, 'mm');
   expect(read.ok ? 'read' : read.refusal.code).toBe(code);
   if (!read.ok) expect(lengthRefusalText(read.refusal, 'mm')).toMatch(/such as|example|point/);
+});
+
+test.each([
+  ['3/8', 'mm', '“3/8” of an inch? Then type 3/8 in, for example; of a millimetre it is 0.375.'],
+  ['21cm', 'mm', '“21cm” comes to 210 mm. Type that, for example.'],
+  ['1,37 m', 'mm', '“1,37 m” comes to 1370 mm. Type that, for example.'],
+  ['2 ft', 'in', '“2 ft” comes to 24 in. Type that, for example.'],
+] as const)('a unit in doubt is asked about: %s', (typed, unit, words) => {
+  const read = parseLength(typed, unit);
+  expect(read.ok ? '' : lengthRefusalText(read.refusal, unit)).toBe(words);
 });
 
 test('inches and millimetres are inverses (1 in = 25.4 mm, NIST SP 811)', () => {
