@@ -194,6 +194,46 @@ test('a rig that was never told how its files lie asks; once told, the file is t
   expect(errors.filter((e) => !e.includes('422'))).toEqual([]);
 });
 
+test('another medium today: ten keystrokes from the bench to a rig that is changed over', async ({
+  page,
+  request,
+}) => {
+  const film = await setupOf(request, 'Roll rig', 'clear film, reversed');
+  const vinyl = await setupOf(request, 'Roll rig', 'gloss white vinyl');
+  await page.goto(`/setups/${vinyl.id}/change-over`);
+  await page.getByRole('button', { name: /^(The machine shows them all|It is loaded)$/ }).click();
+  await page.waitForURL(new RegExp(`/setups/${vinyl.id}$`));
+  await page.goto('/');
+  let pressed = 0;
+  const press = async (key: string): Promise<void> => {
+    pressed += 1;
+    await page.keyboard.press(key);
+  };
+  await expect(async () => {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('/');
+    await expect(page.getByLabel('Find rig, medium or job')).toBeFocused({ timeout: 500 });
+  }).toPass();
+  pressed = 1;
+  for (const key of ['c', 'l', 'e', 'Enter']) await press(key);
+  await page.waitForURL(/find=cle/);
+  const row = page.getByRole('region', { name: 'Roll rig, clear film, reversed' });
+  await expect(row.getByRole('link', { name: 'Change over' })).toBeFocused();
+  await press('Enter');
+  await page.waitForURL(/change-over$/);
+  await page.getByRole('heading', { level: 1, name: /now gets clear film/ }).waitFor();
+  const confirm = page.getByRole('button', { name: 'The machine shows them all' });
+  while (!(await confirm.evaluate((el) => el === document.activeElement)) && pressed < 10) await press('Tab');
+  await expect(confirm).toBeFocused();
+  await press('Enter');
+  await page.waitForURL(new RegExp(`/setups/${film.id}$`));
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('The machine shows what clear film');
+  expect(pressed).toBeLessThanOrEqual(10);
+  await page.goto(`/setups/${vinyl.id}/change-over`);
+  await page.getByRole('button', { name: 'The machine shows them all' }).click();
+  await page.waitForURL(new RegExp(`/setups/${vinyl.id}$`));
+});
+
 test('a machine left at another medium’s figures is asked about on the spot', async ({ page, request }) => {
   const film = await setupOf(request, 'Roll rig', 'clear film, reversed');
   const vinyl = await setupOf(request, 'Roll rig', 'gloss white vinyl');

@@ -1,4 +1,4 @@
-// npm start [-- --no-demo | --reset-demo [--yes] | --dev]
+// npm start [-- --no-demo | --shop-year | --reset-demo [--yes] | --dev]
 import { mkdirSync, renameSync, statSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { createInterface } from 'node:readline/promises';
@@ -20,7 +20,7 @@ const MOST_LOG_BYTES = 20 * 1024 * 1024;
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
 const flags = new Set(process.argv.slice(2));
-const known = ['--no-demo', '--reset-demo', '--yes', '--dev'];
+const known = ['--no-demo', '--shop-year', '--reset-demo', '--yes', '--dev'];
 for (const flag of flags)
   if (!known.includes(flag)) giveUp(`“${flag}” is not known. Use ${known.join(', ')}.`);
 const port = Number(process.env.PORT ?? 3000);
@@ -74,6 +74,7 @@ process.on('exit', () => server?.kill('SIGKILL'));
 const [node, tsx] = tool('tsx/dist/cli.mjs');
 const demo = [];
 if (flags.has('--no-demo')) demo.push('--no-demo');
+if (flags.has('--shop-year')) demo.push('--shop-year');
 if (flags.has('--reset-demo')) {
   if (!flags.has('--yes') && !(await confirmReset())) {
     say('nothing was changed.');

@@ -17,6 +17,7 @@ import { StateTag } from '@/ui/StateTag';
 
 import { Page } from '../frame/Page';
 
+import { BenchKeys } from './BenchKeys';
 import {
   benchView,
   SHOWN,
@@ -73,6 +74,7 @@ export async function BenchPage({
         </span>
       </div>
       {setups.length > 1 && <Find filter={filter} counts={view.counts} />}
+      <BenchKeys key={filter.find} find={filter.find} />
       <DropOnSetups>
         {view.groups.map((group) => (
           <RigGroup key={group.id} group={group} unit={unit} />
@@ -86,7 +88,10 @@ export async function BenchPage({
       {setups.length > 0 && (
         <p className="small-print">
           Figures in {unit}: 95 of 100 cuts stay within this, of what is allowed. The numbers say what comes
-          first. Drop a cut file on a setup and it comes back corrected.
+          first. Drop a cut file on a setup and it comes back corrected.{' '}
+          <span className="key-hint">
+            <kbd>/</kbd> goes to the search.
+          </span>
         </p>
       )}
     </Page>
@@ -182,9 +187,13 @@ function RigGroup({ group, unit }: { group: RigGroupView; unit: LengthUnit }) {
 function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) {
   return (
     <section className="setup-row" aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
-      <span className="order" aria-label={`number ${row.number}`}>
-        {row.number}
-      </span>
+      {row.number === null ? (
+        <span className="order" />
+      ) : (
+        <span className="order" aria-label={`number ${row.number}`}>
+          {row.number}
+        </span>
+      )}
       <PlumbGlyph ratio={row.ratio} size={64} label={row.glyphLabel} />
       <div>
         <h3>

@@ -89,7 +89,7 @@ export function benchView(
       leaning: of('leaning').length,
       'never-proved': of('never-proved').length,
     },
-    groups: groupsOf(setups, wanted, onIt),
+    groups: groupsOf(setups, wanted, onIt, filter.find.trim() !== ''),
     tasks,
   };
 }
@@ -118,6 +118,7 @@ function groupsOf(
   setups: readonly BenchSetup[],
   rows: readonly SetupRowView[],
   onIt: Readonly<Record<string, string>>,
+  searched: boolean,
 ): RigGroupView[] {
   const byRig = new Map<string, BenchSetup[]>();
   for (const s of setups) {
@@ -129,7 +130,8 @@ function groupsOf(
     const { setup } = own[0]!;
     const shown = rows.filter((r) => own.some((s) => s.setup.id === r.id));
     if (shown.length === 0) return [];
-    const open = shown.filter((r) => r.number !== null);
+    // What was looked for is open, whether it waits for somebody or not.
+    const open = searched ? shown : shown.filter((r) => r.number !== null);
     return [
       {
         id: setup.rigId,
@@ -140,8 +142,8 @@ function groupsOf(
           .filter((s) => s.kept === 'one')
           .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
           .join(', '),
-        open: open.toSorted((a, b) => a.number! - b.number!),
-        quiet: shown.filter((r) => r.number === null),
+        open: open.toSorted((a, b) => (a.number ?? Infinity) - (b.number ?? Infinity)),
+        quiet: shown.filter((r) => !open.includes(r)),
       },
     ];
   });

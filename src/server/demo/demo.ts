@@ -4,6 +4,7 @@ import type { Terms } from '@/core/fit';
 import { normalDeviate, type Random, seededRandom } from '@/core/random/random';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { loadField, lookAtComb, type SimulatedRig, stripField } from '@/core/rigsim';
+import type { PlumbState } from '@/core/verdict';
 import type { Queryable } from '@/db/client';
 import { setups } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
@@ -85,8 +86,8 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
 const CHECK_NOISE_MM = 0.03;
 
 /** Long, since it is one story told by one clock and one hand: each step leaves the shop for the next. */
-class Shop {
-  private readonly random: Random = seededRandom(1137);
+export class Shop {
+  readonly random: Random = seededRandom(1137);
   private readonly drifts = new Map<string, Partial<Terms>>();
   private clock: Date;
 
@@ -112,8 +113,8 @@ class Shop {
     this.clock = new Date(this.clock.getTime() + seconds * 1000);
   }
 
-  async add(demo: DemoRig): Promise<string> {
-    this.clock = new Date(this.today.getTime() - 153 * DAY_MS + demo.seed * 60_000);
+  async add(demo: DemoRig, daysAgo = 153): Promise<string> {
+    this.clock = new Date(this.today.getTime() - daysAgo * DAY_MS + demo.seed * 60_000);
     const added = await addRig(this.deps, 'IM', demo.input);
     if (!added.ok) throw new Error(`demo rig: ${JSON.stringify(added.refusal)}`);
     const { setupId } = added.value;
@@ -122,7 +123,12 @@ class Shop {
   }
 
   /** Another medium on a rig that is there, like one that is on it. */
-  async another(likeId: string, daysAgo: number, who: string, medium: typeof CLEAR): Promise<string> {
+  async another(
+    likeId: string,
+    daysAgo: number,
+    who: string,
+    medium: Pick<DemoRig, 'seed' | 'truth'> & { readonly media: string; readonly toleranceMm: number },
+  ): Promise<string> {
     this.setDay(daysAgo);
     const like = (await getSetup(this.deps, likeId))!;
     const { media, toleranceMm } = medium;
@@ -193,13 +199,20 @@ class Shop {
     await closeSession(this.deps, who, sessionId);
   }
 
-  async check(setupId: string, daysAgo: number, who: string, by?: Partial<Terms>): Promise<void> {
+  /** A quick check; what it said. */
+  async check(
+    setupId: string,
+    daysAgo: number,
+    who: string,
+    by?: Partial<Terms>,
+  ): Promise<PlumbState | null> {
     if (by) await this.drift(setupId, sum(this.drifts.get(setupId), by));
     this.setDay(daysAgo);
     const sessionId = await this.start(setupId, who, 'quick-check');
     await this.read(sessionId, who);
     await finishReading(this.deps, who, sessionId);
     await closeSession(this.deps, who, sessionId);
+    return (await getSession(this.deps, sessionId))!.outcome;
   }
 
   async halfRead(setupId: string, daysAgo: number, who: string, stations: number): Promise<void> {

@@ -46,7 +46,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               </p>
             ))}
           {elsewhere && <p className="notice">{elsewhere}</p>}
-          <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} />
+          <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} unit={unit} />
         </div>
         <div className="stack side">
           <section className="panel">

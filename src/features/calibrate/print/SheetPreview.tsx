@@ -1,8 +1,9 @@
 import type { Scene } from '@/core/drawing';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
+import { plainLength, type LengthUnit } from '@/core/units';
 
 /** Print and cut on one picture, made from the same geometry as the files. Cut lines are dashed here only. */
-export function SheetPreview({ print, cuts }: { print: Scene; cuts: Scene }) {
+export function SheetPreview({ print, cuts, unit }: { print: Scene; cuts: Scene; unit: LengthUnit }) {
   const tall = print.heightMm > print.widthMm;
   const strip = print.heightMm > 1.45 * print.widthMm;
   const picture = (scene: Scene): string =>
@@ -34,7 +35,8 @@ export function SheetPreview({ print, cuts }: { print: Scene; cuts: Scene }) {
         />
       </div>
       <figcaption className="small-print mt-1">
-        {print.widthMm} × {print.heightMm} mm, near edge below. Print in indigo, cut lines in ochre.
+        {plainLength(print.widthMm, unit)} × {plainLength(print.heightMm, unit)}, near edge below. Print in
+        indigo, cut lines in ochre.
       </figcaption>
     </figure>
   );
