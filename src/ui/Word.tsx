@@ -1,10 +1,10 @@
 'use client';
 
-import { useId, useState, type ReactNode } from 'react';
-import Overlay from 'react-bootstrap/Overlay';
-import Tooltip from 'react-bootstrap/Tooltip';
+import { lazy, Suspense, useId, useState, type ReactNode } from 'react';
 
 import { WORDS, type Term } from './words';
+
+const WordTip = lazy(() => import('./WordTip'));
 
 /** A word with what it means, shown on hover, focus and tap. */
 export function Word({ of, children }: { of: Term; children?: ReactNode }) {
@@ -27,9 +27,11 @@ export function Word({ of, children }: { of: Term; children?: ReactNode }) {
       >
         {children ?? of}
       </button>
-      <Overlay show={open} target={target} placement="top" transition={false}>
-        <Tooltip id={id}>{WORDS[of]}</Tooltip>
-      </Overlay>
+      {open && target && (
+        <Suspense>
+          <WordTip target={target} id={id} text={WORDS[of]} />
+        </Suspense>
+      )}
     </>
   );
 }

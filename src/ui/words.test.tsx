@@ -23,7 +23,7 @@ test('a word explains itself on tap and by keyboard, and Escape puts it away', a
   const word = screen.getByRole('button', { name: 'combs' });
   expect(screen.queryByRole('tooltip')).toBeNull();
   await user.click(word);
-  expect(screen.getByRole('tooltip')).toHaveTextContent(/its label is the offset/);
+  expect(await screen.findByRole('tooltip')).toHaveTextContent(/its label is the offset/);
   expect(word).toHaveAccessibleDescription(/its label is the offset/);
   await user.keyboard('{Escape}');
   expect(screen.queryByRole('tooltip')).toBeNull();
