@@ -12,3 +12,7 @@ export function takeHeldFiles(): readonly File[] {
   held = [];
   return taken;
 }
+
+/** The desk that corrects them, for a setup when one is named. */
+export const deskPath = (setupId: string | null): string =>
+  setupId ? `/correct?setup=${setupId}` : '/correct';
