@@ -52,9 +52,22 @@ const FIRST_Y = 58;
 const PLACE_PX = 44;
 const SUB_PX = 30;
 
+/** On another page the keyboard begins at its work, not at the rail. */
+function useWorkFirst(path: string): void {
+  const before = useRef(path);
+  useEffect(() => {
+    if (before.current === path) return;
+    before.current = path;
+    if (document.activeElement === document.body)
+      document.getElementById('work')?.focus({ preventScroll: true });
+  }, [path]);
+}
+
 /** A red line from top to bottom; the places hang on it, and the bob rests at the current one. */
 export function Rail() {
-  const list = knots(usePathname());
+  const path = usePathname();
+  useWorkFirst(path);
+  const list = knots(path);
   const heights = list.map((k) => (k.sub ? SUB_PX : PLACE_PX));
   const middles = heights.map((h, i) => FIRST_Y + heights.slice(0, i).reduce((a, b) => a + b, 0) + h / 2);
   const at = Math.max(

@@ -25,7 +25,7 @@ export async function Page({
         {context}
         <TopControls key={chosen.who} {...chosen} />
       </header>
-      <main className="work" id="work">
+      <main className="work" id="work" tabIndex={-1}>
         {children}
       </main>
       <AskInitials />
