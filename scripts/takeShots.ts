@@ -63,7 +63,7 @@ async function walk(browser: Browser): Promise<void> {
   await page.getByRole('link', { name: 'Roll rig', exact: true }).click();
   await page.getByText('The machine shows now').waitFor();
   await shot('rig');
-  await page.getByRole('link', { name: 'clear film, reversed' }).click();
+  await page.getByRole('link', { name: 'clear film, reversed' }).first().click();
   await page.getByRole('heading', { name: /^Before clear film/ }).waitFor();
   await shot('setup');
   await page.getByRole('link', { name: 'Change over to it' }).click();
