@@ -45,7 +45,7 @@ export function FileRow({
       </header>
       {file.state === 'working' && (
         <p className="mb-0" role="status">
-          <Spinner size="sm" aria-hidden /> Correcting {file.file.name} …
+          <Spinner as="span" size="sm" aria-hidden /> Correcting {file.file.name} …
         </p>
       )}
       {file.state === 'refused' && <Refused file={file} setup={setup} onRetry={onRetry} />}

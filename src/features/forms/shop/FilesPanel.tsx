@@ -52,6 +52,8 @@ export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
         {frame.xRuns !== '' && (
           <>
             <Select
+              // Its choices go with x: laid out afresh it shows what was chosen among them.
+              key={frame.xRuns}
               form={form}
               name="frame.yRuns"
               label="y runs"

@@ -84,3 +84,37 @@ test('what the server refuses by its own names stands by the form’s field', as
   expect(await screen.findByText('At least 0.02 mm: no eye sees less.')).toBeInTheDocument();
   expect(miss()).toHaveAttribute('aria-invalid', 'true');
 });
+
+test('how a rig’s files lie: y stands square to x, a mirror is told, and what is typed goes out in mm', async () => {
+  const user = userEvent.setup();
+  render(
+    <ShopForm
+      part="rig"
+      id="r"
+      version={1}
+      initial={shopFieldsOf(plainSetup(), 'in')}
+      unit="in"
+      save={save}
+      words="Save"
+      back={{ href: '/', words: 'Back' }}
+    />,
+  );
+  const choose = (label: string, value: string) => user.selectOptions(screen.getByLabelText(label), value);
+  await choose('x runs', 'further');
+  expect(screen.getByLabelText('y runs')).toHaveValue('left');
+  expect(screen.queryByText(/mirror images/)).toBeNull();
+  await choose('y runs', 'right');
+  expect(screen.getByText(/mirror images/)).toBeVisible();
+  // Turned round, y is taken along.
+  await choose('x runs', 'left');
+  expect(screen.getByLabelText('y runs')).toHaveValue('nearer');
+  await choose('Its zero lies at', 'typed');
+  const left = screen.getByLabelText('From the left edge, in');
+  await user.clear(left);
+  await user.type(left, '1/2');
+  await press();
+  await waitFor(() => expect(save).toHaveBeenCalled());
+  expect(save.mock.calls[0]![0].input).toMatchObject({
+    fileFrame: { xRuns: 'left', yRuns: 'nearer', zero: { at: 'typed', xMm: 12.7, yMm: 0 } },
+  });
+});
