@@ -57,7 +57,13 @@ beforeEach(() => {
 });
 
 const desk = (setup = SETUP) =>
-  render(<CorrectDesk setups={[setup, OTHER].map((s) => deskSetup(s, 'mm'))} chosen={setup.id} unit="mm" />);
+  render(
+    <CorrectDesk
+      setups={[...new Set([setup, OTHER])].map((s) => deskSetup(s, 'mm'))}
+      chosen={setup.id}
+      unit="mm"
+    />,
+  );
 const give = async (...names: string[]) => {
   await userEvent.setup().upload(
     screen.getByLabelText('Cut files'),
