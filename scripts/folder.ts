@@ -28,6 +28,7 @@ async function main([named]: readonly string[]): Promise<void> {
     for (const path of waiting) {
       waiting.delete(path);
       const taken = await takeFile(deps, path);
+      if (taken.kind === 'gone') continue;
       if (taken.kind === 'later') later.add(path);
       say(
         taken.kind === 'corrected'

@@ -1,15 +1,6 @@
 import type { SettingUnit } from '@/core/correction';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
 import type { MachineWords } from '@/core/setup';
-
-/** A machine's unit as it is written beside its figure. */
-export const UNIT_WORDS: Readonly<Record<SettingUnit, string>> = {
-  mm: 'mm',
-  in: 'in',
-  percent: '%',
-  permille: '‰',
-  'mm-per-m': 'mm/m',
-  degree: '°',
-};
 
 /** The same for a unit that comes from the log. */
 export const unitWords = (unit: string): string =>

@@ -1,3 +1,4 @@
+import type { SettledBy } from './correctDaily';
 import type { FileFrame, Heading } from './fileFrame';
 
 const RUNS: Readonly<Record<Heading, string>> = {
@@ -17,3 +18,10 @@ export function frameWords({ xRuns, yRuns, zero }: FileFrame): string {
   }[zero.at]();
   return `x runs ${RUNS[xRuns]}, y ${RUNS[yRuns]}, zero at ${at}`;
 }
+
+/** What settled where a file lies, in a sentence. */
+export const SETTLED_WORDS: Readonly<Record<SettledBy, string>> = {
+  description: 'It lies as the rig’s page says.',
+  marks: 'The marks drawn in it say how it lies.',
+  sender: 'Its own axes were taken for the sheet’s.',
+};

@@ -22,6 +22,6 @@ export {
 } from './fileFrame';
 export { dailyName } from './dailyName';
 export { dailyRefusalText } from './refusals';
-export { frameWords } from './frameWords';
+export { frameWords, SETTLED_WORDS } from './frameWords';
 export { formatsIn, inFrame, NO_SVG, sectionFrame, sectionMap, type SectionFrame } from './ownFiles';
 export { FILE_WAYS, type FileWay } from './vocabulary';

@@ -4,6 +4,9 @@ export interface Note {
   readonly count: number;
 }
 
+/** “3 × empty path left out”. */
+export const noteText = ({ what, count }: Note): string => (count > 1 ? `${count} × ${what}` : what);
+
 /** A report travels in one header of an answer. */
 const MOST_KINDS = 40;
 

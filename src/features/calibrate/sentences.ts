@@ -5,7 +5,7 @@ import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUn
 import { STATE_WORDS } from '@/core/verdict';
 import type { SetupSetting } from '@/server/setups/setup';
 import type { Changeable } from '@/core/setup';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { termText, TERM_WORDS } from '@/ui/termWords';
 
 /** “0.31 mm right and 0.12 mm back”. */

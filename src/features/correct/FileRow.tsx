@@ -1,5 +1,7 @@
 'use client';
 
+import { SETTLED_WORDS } from '@/core/daily/frameWords';
+import { noteText } from '@/core/formats/notes';
 import { X } from 'lucide-react';
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
@@ -122,7 +124,7 @@ function Done({
           {answer.changed
             ? `Its farthest point moves ${lengthText(report.farthestMoveMm, unit)}. `
             : 'As it came: the machine’s figures do it all. '}
-          {LIES_WORDS[lies.by]}
+          {SETTLED_WORDS[lies.by]}
           {lies.marksAgree && ' The marks drawn in it agree.'}
         </p>
         {lies.marksDiffer && (
@@ -138,10 +140,7 @@ function Done({
         {report.notes.length > 0 && (
           <ul className="small-print mb-1">
             {report.notes.map((n) => (
-              <li key={n.what}>
-                {n.count > 1 ? `${n.count} × ` : ''}
-                {n.what}
-              </li>
+              <li key={n.what}>{noteText(n)}</li>
             ))}
           </ul>
         )}
@@ -156,9 +155,3 @@ function Done({
     </div>
   );
 }
-
-const LIES_WORDS = {
-  description: 'It lies as the rig’s page says.',
-  marks: 'The marks drawn in it say how it lies.',
-  sender: 'Its own axes were taken for the sheet’s.',
-} as const;

@@ -5,7 +5,7 @@ import { markOutline, markPlaces } from '@/core/marks';
 import { sameFigure } from '@/core/setup';
 import { degrees, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { sizeWords } from '@/ui/sizeWords';
 
 /** A setup as the desk that corrects files needs it: plain, for the browser. */

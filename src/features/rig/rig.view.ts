@@ -5,7 +5,7 @@ import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { sizeWords } from '@/ui/sizeWords';
 
 export interface WantedFigure {

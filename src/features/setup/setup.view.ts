@@ -1,7 +1,8 @@
 import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
-import { howToType, UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
+import { howToType } from '@/ui/settingWords';
 
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
 const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 
+import type { SettingUnit } from '@/core/correction';
 import { dailyName, dailyRefusalText, type DailyFile, type FileWay, type Lies } from '@/core/daily';
 import type { CutFormat, FileReport, MovedOutline } from '@/core/formats/file';
 import { accept, refuse, type Outcome } from '@/core/outcome';
@@ -34,7 +35,7 @@ export interface DailyRequest {
 /** A figure that the machine has to show while this file is cut. */
 export interface MustShow {
   readonly name: string;
-  readonly unit: string;
+  readonly unit: SettingUnit;
   readonly step: number;
   readonly value: number;
   readonly shows: number;

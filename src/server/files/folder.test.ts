@@ -38,7 +38,19 @@ async function aSetup(media = 'silver foil'): Promise<string> {
   const added = await addRig(deps, 'KT', {
     ...{ name: `Rig ${count}`, printer: `printer ${count}`, cutter: `cutter ${count}`, media },
     ...{ sheetWidthMm: 210, sheetHeightMm: 297, marginLeftMm: 10, marginNearMm: 15 },
-    ...{ areaWidthMm: 190, areaHeightMm: 270, toleranceMm: 0.4, fileFrame: SHEET_FRAME, settings: [] },
+    ...{ areaWidthMm: 190, areaHeightMm: 270, toleranceMm: 0.4, fileFrame: SHEET_FRAME },
+    settings: [
+      {
+        name: 'X',
+        unit: 'mm',
+        step: 0.05,
+        value: 0.85,
+        min: -9,
+        max: 9,
+        display: 'signed',
+        direction: 'right',
+      },
+    ],
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   const setup = (await getSetup(deps, added.value.setupId))!;
@@ -75,6 +87,7 @@ test('what is put in comes out corrected, with a report; the original is kept ap
   expect(linesOfDxf(out)).toEqual([[19.5, 31.25, 119.5, 31.25]]);
   const report = await readFile(join(folder, 'out', 'tags-for-silver-foil.dxf.txt'), 'utf8');
   expect(report).toMatch(/farthest point moves 0\.56 mm/);
+  expect(report).toContain('the machine must show: X 0.85 mm.');
   expect(await listed(folder, 'done')).toEqual(['tags.dxf']);
   expect(await listed(folder, 'refused')).toEqual(['bad.dxf', 'bad.dxf.txt']);
   expect(await listed(folder, 'in')).toEqual([]);
@@ -127,6 +140,12 @@ test('a renamed setup keeps its folder; one off the bench refuses; two of one na
   await put(first, 'late.dxf', drawn(2));
   expect(await sweep(first)).toEqual(['refused']);
   expect(await readFile(join(first, 'refused', 'late.dxf.txt'), 'utf8')).toMatch(/off the bench/);
+});
+
+test('a file that somebody took away meanwhile is let be', async () => {
+  const setupId = await aSetup();
+  const folder = (await layFolders(deps, root)).get(setupId)!;
+  expect(await takeFile(deps, join(folder, 'in', 'gone.dxf'))).toEqual({ kind: 'gone' });
 });
 
 test('a file that came out of here is refused, with why', async () => {

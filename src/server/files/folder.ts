@@ -75,7 +75,9 @@ export type Taken =
   | { readonly kind: 'corrected'; readonly as: string; readonly lines: readonly string[] }
   | { readonly kind: 'refused'; readonly why: string }
   /** Not now: it stays where it is and is tried again. */
-  | { readonly kind: 'later'; readonly why: string };
+  | { readonly kind: 'later'; readonly why: string }
+  /** Somebody took it away meanwhile. */
+  | { readonly kind: 'gone' };
 
 /** One file of an `in`, which is no longer being written. Throws nothing that a disk or a database can cause. */
 export async function takeFile(deps: Deps, path: string): Promise<Taken> {
@@ -83,10 +85,17 @@ export async function takeFile(deps: Deps, path: string): Promise<Taken> {
     return await correctOne(deps, path);
   } catch (error) {
     const { code, message } = error as { code?: string; message: string };
+    if (code === 'ENOENT' && !(await isThere(path))) return { kind: 'gone' };
     if (code === 'ENOSPC') return { kind: 'later', why: 'the disk is full; it stays in “in”' };
     return { kind: 'later', why: `${message.split('\n')[0]}; it stays in “in”` };
   }
 }
+
+const isThere = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );
 
 async function correctOne(deps: Deps, path: string): Promise<Taken> {
   const folder = dirname(dirname(path));

@@ -1,23 +1,22 @@
-import type { DailyAnswer } from './dailyFile';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
+import { SETTLED_WORDS } from '@/core/daily';
+import { noteText } from '@/core/formats/notes';
+import { fixed, placesOfStep } from '@/core/units';
 
-const LIES = {
-  description: 'It lies as the rig’s page says.',
-  marks: 'The marks drawn in it say how it lies.',
-  sender: 'Its own axes were taken for the sheet’s.',
-} as const;
+import type { DailyAnswer } from './dailyFile';
 
 /** What was done to a file, in words: beside it in a folder, and on a terminal. */
 export function reportLines(answer: DailyAnswer, setup: string): string[] {
   const { report, lies, mustShow } = answer;
   const wrong = mustShow.filter((m) => m.differs);
   const list = (of: typeof mustShow, key: 'value' | 'shows'): string =>
-    of.map((m) => `${m.name} ${m[key]}${m.unit === 'mm' || m.unit === 'in' ? ` ${m.unit}` : ''}`).join(', ');
+    of.map((m) => `${m.name} ${fixed(m[key], placesOfStep(m.step))} ${UNIT_WORDS[m.unit]}`).join(', ');
   return [
     `${answer.fileName}, for ${setup}`,
     answer.changed
       ? `Corrected: its farthest point moves ${report.farthestMoveMm.toFixed(2)} mm.`
       : 'As it came: the machine’s figures do it all.',
-    `${LIES[lies.by]}${lies.marksDiffer ? ' They say otherwise than the rig’s page; look at it before you cut.' : ''}`,
+    `${SETTLED_WORDS[lies.by]}${lies.marksDiffer ? ' They say otherwise than the rig’s page; look at it before you cut.' : ''}`,
     ...(lies.overMm > 0.05
       ? [`It reaches ${lies.overMm.toFixed(2)} mm over the edge of the sheet: is its zero right?`]
       : []),
@@ -25,7 +24,7 @@ export function reportLines(answer: DailyAnswer, setup: string): string[] {
     ...(wrong.length > 0
       ? [`As far as the log knows it shows: ${list(wrong, 'shows')}. Change over first.`]
       : []),
-    ...report.notes.map((n) => `${n.count > 1 ? `${n.count} × ` : ''}${n.what}`),
+    ...report.notes.map(noteText),
     `In the log: ${answer.fileId}`,
   ];
 }

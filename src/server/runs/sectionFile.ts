@@ -2,7 +2,7 @@ import { strToU8, zipSync } from 'fflate';
 
 import type { Drawing } from '@/core/formats/drawing';
 import { readCutFile, writeCutFile, type CutFormat, type FileRefusal } from '@/core/formats/file';
-import { formatsIn, inFrame, sectionMap } from '@/core/daily';
+import { formatsIn, inFrame, sectionMap, type SectionFrame } from '@/core/daily';
 import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
 import { accept, type Outcome } from '@/core/outcome';
@@ -83,6 +83,12 @@ function contentOf(
   return writeCutFile(map ? inFrame(cut, map, boxOf(run, index)) : cut, format, label);
 }
 
+/** Which way a section’s files run, and where their zero is. */
+function frameLine({ xRuns, yRuns, zeroXMm, zeroYMm }: SectionFrame): string {
+  const along = zeroYMm === null ? 'the middle of the section' : `${zeroYMm} mm from its leading mark’s line`;
+  return `In the files x runs ${xRuns}, y ${yRuns}, seen from the printed side; zero is ${zeroXMm} mm from the left of the printable width, at ${along}. What was moved is said right and along all the same.`;
+}
+
 /** How a section’s files lie: as its rig’s page said when the run was frozen. */
 const frameOf = ({ plan }: Run, index: number): Affine | null =>
   plan.frame && sectionMap(plan.frame, boxLength(plan, index));
@@ -114,7 +120,7 @@ export function archiveOf(
     `Run ${run.label}, ${run.name}`,
     `Rig: ${run.setup.name}, ${run.setup.media}`,
     run.plan.frame
-      ? `In the files x runs ${run.plan.frame.xRuns}, y ${run.plan.frame.yRuns}, seen from the printed side.`
+      ? frameLine(run.plan.frame)
       : 'x runs across the media to the right, y along it from the leading mark of the section; printed side up.',
     ...(run.plan.imposition.turned
       ? ['Items lie turned by 90° anticlockwise, seen from the printed side.']

@@ -3,7 +3,8 @@ import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/base/context';
 import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
-import { howToType, UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
+import { howToType } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';
 
 import { ActButton } from '@/features/pieces/ActButton';

@@ -1,5 +1,6 @@
 'use client';
 
+import { noteText } from '@/core/formats/notes';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
@@ -203,10 +204,7 @@ function Done({
       {report.notes.length > 0 && (
         <ul className="small-print mb-1">
           {report.notes.map((n) => (
-            <li key={n.what}>
-              {n.count > 1 ? `${n.count} × ` : ''}
-              {n.what}
-            </li>
+            <li key={n.what}>{noteText(n)}</li>
           ))}
         </ul>
       )}

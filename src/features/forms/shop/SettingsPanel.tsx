@@ -6,7 +6,7 @@ import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 
 import { DIRECTIONS_OF_KIND, UNITS_OF_KIND, type EffectDirection, type SettingKind } from '@/core/correction';
 import type { LengthUnit } from '@/core/units';
-import { UNIT_WORDS } from '@/ui/settingWords';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
 
 import { errorAt, Field, Select } from './ShopField';
 import { emptySetting, settingOfKind } from './shopFields';
