@@ -64,81 +64,84 @@ export function TermsChart({
           ))}
         </nav>
       )}
-      <svg
-        className="paper"
-        viewBox={`0 0 ${BOX.width} ${height}`}
-        width="100%"
-        role="img"
-        aria-label={`The six terms of ${name} over time. The figures are in the table below.`}
-      >
-        {shown.map((e, i) => (
-          <g key={`${e.at.toISOString()} ${e.words}`}>
-            <path
-              d={`M${x(e.at)} ${BOX.top}V${bottom}`}
-              stroke="var(--rp-ink-soft)"
-              strokeDasharray="1.5 4"
-            />
-            <text
-              x={labels[i]!.x}
-              y={bottom + 12 + 17 * labels[i]!.level}
-              textAnchor={labels[i]!.anchor}
-              style={{ fontSize: 13 }}
-            >
-              {e.words}
-            </text>
-          </g>
-        ))}
-        {bands.map((band, i) => (
-          <g key={band.term} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
-            <rect
-              x={BOX.left}
-              width={BOX.width - BOX.left - BOX.right}
-              y={y(toleranceMm)}
-              height={y(-toleranceMm) - y(toleranceMm)}
-              fill="var(--rp-ink)"
-              opacity="0.06"
-            />
-            <path
-              d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`}
-              stroke="var(--rp-plumb)"
-              strokeWidth="1.2"
-            />
-            <text x={6} y={y(0) + 4} style={{ fontSize: 13, fontWeight: 700 }}>
-              {band.words}
-            </text>
-            {[...band.lines]
-              .sort((a, b) => Number(a.setupId === chosen) - Number(b.setupId === chosen))
-              .map((line) => (
-                <Line key={line.setupId} line={line} own={line.setupId === chosen} x={x} y={y} />
-              ))}
-            {band.last && (
-              <text x={BOX.width - BOX.right + 8} y={y(0) - 2} className="mono" style={{ fontSize: 14 }}>
-                {band.last.figure}
-                <tspan
-                  x={BOX.width - BOX.right + 8}
-                  dy="15"
-                  className="soft"
-                  style={{ fontSize: 13, fontFamily: 'var(--bs-body-font-family)' }}
-                >
-                  {band.last.words}
-                </tspan>
-              </text>
-            )}
-          </g>
-        ))}
-        <text x={BOX.left} y={height - 6} className="soft" style={{ fontSize: 13 }}>
-          {format(first, 'd MMM yyyy')}
-        </text>
-        <text
-          x={BOX.width - BOX.right}
-          y={height - 6}
-          textAnchor="end"
-          className="soft"
-          style={{ fontSize: 13 }}
+      {/* On a phone it scrolls in its own frame: its words stay as large as they are. */}
+      <div className="overflow-auto" role="group" aria-label="Terms over time" tabIndex={0}>
+        <svg
+          className="paper terms-chart"
+          viewBox={`0 0 ${BOX.width} ${height}`}
+          width="100%"
+          role="img"
+          aria-label={`The six terms of ${name} over time. The figures are in the table below.`}
         >
-          {format(last, 'd MMM yyyy')}
-        </text>
-      </svg>
+          {shown.map((e, i) => (
+            <g key={`${e.at.toISOString()} ${e.words}`}>
+              <path
+                d={`M${x(e.at)} ${BOX.top}V${bottom}`}
+                stroke="var(--rp-ink-soft)"
+                strokeDasharray="1.5 4"
+              />
+              <text
+                x={labels[i]!.x}
+                y={bottom + 12 + 17 * labels[i]!.level}
+                textAnchor={labels[i]!.anchor}
+                style={{ fontSize: 13 }}
+              >
+                {e.words}
+              </text>
+            </g>
+          ))}
+          {bands.map((band, i) => (
+            <g key={band.term} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
+              <rect
+                x={BOX.left}
+                width={BOX.width - BOX.left - BOX.right}
+                y={y(toleranceMm)}
+                height={y(-toleranceMm) - y(toleranceMm)}
+                fill="var(--rp-ink)"
+                opacity="0.06"
+              />
+              <path
+                d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`}
+                stroke="var(--rp-plumb)"
+                strokeWidth="1.2"
+              />
+              <text x={6} y={y(0) + 4} style={{ fontSize: 13, fontWeight: 700 }}>
+                {band.words}
+              </text>
+              {[...band.lines]
+                .sort((a, b) => Number(a.setupId === chosen) - Number(b.setupId === chosen))
+                .map((line) => (
+                  <Line key={line.setupId} line={line} own={line.setupId === chosen} x={x} y={y} />
+                ))}
+              {band.last && (
+                <text x={BOX.width - BOX.right + 8} y={y(0) - 2} className="mono" style={{ fontSize: 14 }}>
+                  {band.last.figure}
+                  <tspan
+                    x={BOX.width - BOX.right + 8}
+                    dy="15"
+                    className="soft"
+                    style={{ fontSize: 13, fontFamily: 'var(--bs-body-font-family)' }}
+                  >
+                    {band.last.words}
+                  </tspan>
+                </text>
+              )}
+            </g>
+          ))}
+          <text x={BOX.left} y={height - 6} className="soft" style={{ fontSize: 13 }}>
+            {format(first, 'd MMM yyyy')}
+          </text>
+          <text
+            x={BOX.width - BOX.right}
+            y={height - 6}
+            textAnchor="end"
+            className="soft"
+            style={{ fontSize: 13 }}
+          >
+            {format(last, 'd MMM yyyy')}
+          </text>
+        </svg>
+      </div>
       <details className="working">
         <summary>The figures</summary>
         <Figures bands={bands} chosen={chosen} unit={unit} />

@@ -60,7 +60,7 @@ function Changes({ list, label }: { list: readonly SettingChangeEntry[]; label: 
             <td className="num text-nowrap">
               {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
             </td>
-            <td>
+            <td className="why">
               {h.reason}
               {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
             </td>
