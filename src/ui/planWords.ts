@@ -1,5 +1,7 @@
+import type { RunStart } from '@/core/drift';
 import type { ExpectedMiss, RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
-import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import { coverageFactor } from '@/core/statistics';
+import { lengthText, longText, plainLength, type LengthUnit } from '@/core/units';
 import { plumbState, type PlumbState } from '@/core/verdict';
 
 /** A plan that breaks its promise is out of plumb; one whose worst row comes close to what is allowed leans. */
@@ -82,6 +84,22 @@ export function planReason(
   return `${best ? 'Least media of the ways that keep the promise, a spoiled item counted as ten' : 'Keeps the promise'}: ${share(chosen)} of the items expected spoiled, ${(100 * promise).toFixed(1)} % allowed.${careful}`;
 }
 
+const START_WORDS: Readonly<Record<RunStart['from'], string>> = {
+  log: 'from the first checks of earlier runs',
+  calibration: 'what the last calibration left',
+  assumed: 'assumed: no run and no calibration is on record',
+};
+
+/** How far out a run starts before it is checked, and who says so; null with what was kept before that was. */
+export function startWords(
+  axes: readonly { readonly startSdMm: number; readonly startFrom?: RunStart['from'] | undefined }[],
+  unit: LengthUnit,
+): string | null {
+  const widest = [...axes].sort((a, b) => b.startSdMm - a.startSdMm)[0];
+  if (!widest?.startFrom) return null;
+  return `Until it is checked a run starts within ${lengthText(coverageFactor(0.95, Infinity) * widest.startSdMm, unit)} of where it should, an axis, 95 times in 100 (${START_WORDS[widest.startFrom]}).`;
+}
+
 /** A way that would do better if the rig could. */
 export function betterIfPossible(plan: RollPlan, chosen: Strategy, unit: LengthUnit): string | null {
   const better = plan.strategies
@@ -95,7 +113,7 @@ export function betterIfPossible(plan: RollPlan, chosen: Strategy, unit: LengthU
 
 /** What the rest of the roll yields, planned backwards. */
 export function yieldWords(y: RollYield, rollLeftMm: number, unit: LengthUnit): string {
-  const roll = `The ${unit === 'mm' ? metres(rollLeftMm) : plainLength(rollLeftMm, unit)} left on the roll`;
+  const roll = `The ${longText(rollLeftMm, unit)} left on the roll`;
   if (y.copies === 0) return `${roll} hold no copy this way that keeps what you allow.`;
   const pieces = y.sections === 1 ? 'one piece' : `${y.sections} sections`;
   return `${roll} hold ${y.copies} copies this way, in ${pieces}: promise ${y.promised} of them.`;
@@ -117,5 +135,3 @@ export function duration(seconds: number): string {
     ? `${minutes} min`
     : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`;
 }
-
-export const metres = (mm: number): string => `${(mm / 1000).toFixed(mm < 10_000 ? 2 : 1)} m`;

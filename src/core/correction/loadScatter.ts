@@ -84,7 +84,8 @@ function joined(
 ): number {
   if (dof === 0) return assumed;
   const all = dof + ASSUMED_DOF;
-  const mixed = (ASSUMED_DOF * assumed ** 2 + dof * Math.max(0, variance)) / all;
+  // Cut off at nothing only when both are in: a log that reads below nothing argues against what is assumed.
+  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * variance) / all);
   return (Math.sqrt(mixed) * factor(0.95, all)) / factor(0.95, Infinity);
 }
 

@@ -10,6 +10,7 @@ export {
   type PossibleSlip,
   type SlipNow,
 } from './follow';
+export { RUN_START_FROM, startOfRuns, type RunStart } from './runStart';
 export { type MarkWay, type PlaceOnPiece } from './miss';
 export {
   FOLLOW_VERSION,

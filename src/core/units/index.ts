@@ -9,6 +9,17 @@ export {
   type LengthUnit,
 } from './length';
 export {
+  fromLongMm,
+  LONG_UNIT,
+  longText,
+  longToMm,
+  RATE_UNIT,
+  rateFigure,
+  rateText,
+  signedRate,
+  walkStretch,
+} from './roll';
+export {
   angleFigure,
   degrees,
   directionWord,

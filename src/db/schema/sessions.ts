@@ -56,6 +56,8 @@ export const sessions = pgTable(
     outcome: text(),
     /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
     outcomeR95Mm: doublePrecision('outcome_r95_mm'),
+    /** Where the scatter of loads in that figure came from: assumed, log; null of those closed before this was kept. */
+    outcomeLoads: text('outcome_loads'),
     note: text().notNull().default(''),
     /** Medium and tolerance as they were when it was closed; null while open, and of those closed before this was kept. */
     mediaThen: text('media_then'),
@@ -78,6 +80,10 @@ export const sessions = pgTable(
     check(
       'sessions_outcome',
       sql`${t.outcome} is null or ${t.outcome} in ('plumb', 'leaning', 'out-of-plumb')`,
+    ),
+    check(
+      'sessions_outcome_loads',
+      sql`${t.outcomeLoads} is null or ${t.outcomeLoads} in ('assumed', 'log')`,
     ),
     uniqueIndex('sessions_one_open')
       .on(t.setupId, t.kind)

@@ -28,7 +28,7 @@ function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
 }
 
 const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchSetup, 'history'> => ({
-  history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm, proved: true }],
+  history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm, loads: 'log', proved: true }],
 });
 const event = (kind: string, days: number): Pick<BenchSetup, 'events'> => ({
   events: [{ kind, note: '', by: 'KT', at: daysAgo(days) }],

@@ -180,6 +180,7 @@ function rowOf(
     lines: [
       ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
       last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
+      ...(known?.loads === 'assumed' ? ['how much its loads differ is assumed'] : []),
       ...(changeOver ? ['the machine shows other figures: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],

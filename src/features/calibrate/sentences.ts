@@ -1,5 +1,5 @@
 import type { Assessment } from '@/core/calibration';
-import type { CorrectionPlan, ToldScatter } from '@/core/correction';
+import type { CorrectionPlan } from '@/core/correction';
 import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
 import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
@@ -107,15 +107,6 @@ export function stretchWords(setting: SetupSetting, from: number, to: number): s
 function linearWords(row: TermRow, unit: LengthUnit): string {
   const words = termText(row.term, row.deviation, unit);
   return row.term.startsWith('scale') ? `a scale of ${words}` : `a ${TERM_WORDS[row.term]} of ${words}`;
-}
-
-/** Which scatter of loads the figures of cuts to come count, and who says so. */
-export function scatterWords({ from, loads, shiftMm, turnRad }: ToldScatter, unit: LengthUnit): string {
-  const turn = turnRad > 0 ? ` and ${angleFigure(turnRad)} of turn` : '';
-  const much = `${lengthText(shiftMm, unit)}${turn}`;
-  return from === 'log'
-    ? `Loads differ by ${much}, from ${loads} loads on record: counted for the load that was read and for the next.`
-    : `Loads are assumed to differ by ${much} until more of this rig are on record (${loads} so far): counted for the load that was read and for the next.`;
 }
 
 /** The one sentence at the top of Prove, once it has been read. */

@@ -1,7 +1,14 @@
 import { line, scaleLinear } from 'd3';
 
 import type { DriftRun } from '@/core/drift';
-import { directionWord, lengthFigure, type LengthUnit, type OffsetAxis } from '@/core/units';
+import {
+  directionWord,
+  fromLongMm,
+  lengthFigure,
+  LONG_UNIT,
+  type LengthUnit,
+  type OffsetAxis,
+} from '@/core/units';
 
 export interface DriftBandPoint {
   readonly yM: number;
@@ -43,6 +50,8 @@ export function DriftChart({
     ...band.map((p) => Math.abs(p.meanMm) + 1.96 * p.sdMm),
   );
   const x = scaleLinear([0, band.at(-1)?.yM ?? 1], [BOX.left, BOX.width - BOX.right]);
+  // The same axis in the unit of long lengths, for its figures.
+  const long = scaleLinear([0, fromLongMm(1000 * x.domain()[1]!, unit)], x.range());
   const y = scaleLinear([-reach, reach], [BOX.height - BOX.bottom, BOX.top]).nice(4);
   const path = line<{ yM: number; mm: number }>(
     (p) => x(p.yM),
@@ -69,9 +78,9 @@ export function DriftChart({
           {lengthFigure(tick, unit)}
         </text>
       ))}
-      {x.ticks(6).map((tick) => (
-        <text key={tick} x={x(tick)} y={BOX.height - 10} textAnchor="middle" className="mono soft">
-          {tick} m
+      {long.ticks(6).map((tick) => (
+        <text key={tick} x={long(tick)} y={BOX.height - 10} textAnchor="middle" className="mono soft">
+          {tick} {LONG_UNIT[unit]}
         </text>
       ))}
       <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />

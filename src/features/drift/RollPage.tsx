@@ -12,14 +12,18 @@ import {
   type LengthError,
 } from '@/core/drift';
 import {
-  fixed,
-  fromMm,
   lengthText,
+  type LengthUnit,
+  longText,
+  longToMm,
+  type OffsetAxis,
   offsetText,
   plainLength,
-  signed,
-  type LengthUnit,
-  type OffsetAxis,
+  RATE_UNIT,
+  rateFigure,
+  rateText,
+  signedRate,
+  walkStretch,
 } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift, type SetupDrift } from '@/server/drift/setupDrift';
@@ -138,7 +142,7 @@ function driftAnswer(
 ): string {
   const { along } = drift;
   if (untrue !== null) {
-    const much = `${fixed(Math.abs(untrue.perM), 2)} mm per m too ${untrue.perM > 0 ? 'long' : 'short'}`;
+    const much = `${rateText(untrue.perM, unit)} too ${untrue.perM > 0 ? 'long' : 'short'}`;
     const change =
       nextFeed === null || feedPercent === null
         ? 'Note what its feed is set to'
@@ -148,10 +152,11 @@ function driftAnswer(
   if (along.readings === 0)
     return 'Nothing is on record of how this rig drifts along a roll. Until something is, plans assume what is usual for its media, with a wide margin.';
   const half = (along.creep.high - along.creep.low) / 2;
-  const creep = `${offsetText(along.creep.value, 'along', unit)} per m, ± ${lengthText(half, unit)}`;
+  const creep = `${rateText(along.creep.value, unit)} ${along.creep.value < 0 ? 'short' : 'long'}, ± ${rateFigure(half, unit)}`;
+  const walk = walkStretch(unit);
   const sure = along.creep.low > 0 || along.creep.high < 0;
   const wander = along.wander
-    ? ` It wanders by about ${lengthText(Math.sqrt(along.wander.value), unit)} over a metre.`
+    ? ` It wanders by about ${lengthText(Math.sqrt(along.wander.value * walk.lengthM), unit)} over ${walk.words}.`
     : '';
   const enough = along.enough ? '' : ' That is little to go by yet: plans keep a margin.';
   return `${sure ? `The cut creeps ${creep}.` : `No creep can be told from zero: ${creep}.`}${wander}${enough}`;
@@ -168,18 +173,30 @@ function AxisTable({
   runs: readonly DriftRun[];
   unit: LengthUnit;
 }) {
-  const perM = (v: number): string => `${signed(fromMm(v, unit), unit === 'mm' ? 3 : 5)} ${unit}/m`;
+  const perM = (v: number): string => `${signedRate(v, unit, 1)} ${RATE_UNIT[unit]}`;
+  const walk = walkStretch(unit);
   const root = (v: number): string => lengthText(Math.sqrt(v), unit);
+  const at = (yM: number): string => longText(1000 * yM, unit);
   const rows: { name: string; word?: Term; of: Interval | null; show: (v: number) => string }[] = [
     { name: 'creep', word: 'creep', of: known.creep, show: perM },
     {
       name: 'bow',
       word: 'bow',
       of: known.bow,
-      show: (v) => `${signed(fromMm(v, unit), unit === 'mm' ? 4 : 6)} ${unit}/m²`,
+      // A rate that changes with the length: per m or ft once more.
+      show: (v) => `${signedRate(v * longToMm(0.001, unit), unit, 2)} ${RATE_UNIT[unit]}²`,
     },
-    { name: 'wander over 1 m', word: 'wander', of: known.wander, show: root },
-    { name: 'creep from run to run, over 1 m', of: known.creepVar, show: root },
+    {
+      name: `wander over ${walk.words}`,
+      word: 'wander',
+      of: known.wander,
+      show: (v) => root(v * walk.lengthM),
+    },
+    {
+      name: 'creep from run to run',
+      of: known.creepVar,
+      show: (v) => `${rateFigure(Math.sqrt(v), unit, 1)} ${RATE_UNIT[unit]}`,
+    },
     { name: 'reading noise', of: known.readingVar, show: root },
     { name: 'registration', of: known.registrationVar, show: root },
   ];
@@ -215,14 +232,14 @@ function AxisTable({
         <p key={`${s.runId} ${s.fromM}`} className="mt-2 mb-0">
           Slip in {s.runId}: {offsetText(s.sizeMm.value, axis, unit)} (from{' '}
           {lengthText(Math.abs(s.sizeMm.low), unit)} to {lengthText(Math.abs(s.sizeMm.high), unit)}) between{' '}
-          {s.fromM.toFixed(2)} and {s.toM.toFixed(2)} m. It is left out of the wander.
+          {at(s.fromM)} and {at(s.toM)}. It is left out of the wander.
         </p>
       ))}
       {runs.flatMap((run) =>
         (run.slipsBefore ?? []).map((before) => (
           <p key={`${run.id} ${before}`} className="mt-2 mb-0">
-            Slip in {run.id} between {run.readings[before - 1]?.yM.toFixed(2)} and{' '}
-            {run.readings[before]?.yM.toFixed(2)} m, kept by hand. It is left out of the wander.
+            Slip in {run.id} between {at(run.readings[before - 1]?.yM ?? 0)} and{' '}
+            {at(run.readings[before]?.yM ?? 0)}, kept by hand. It is left out of the wander.
           </p>
         )),
       )}
@@ -256,8 +273,8 @@ function TapeSays({
         {print === null
           ? 'Not measured since the feed was changed: measure again.'
           : isReal(print)
-            ? `${fixed(Math.abs(print.perM), 2)} ± ${fixed(2 * print.uPerM, 2)} mm per m too ${print.perM > 0 ? 'long' : 'short'}.`
-            : `True within what the tape can tell (± ${fixed(2 * print.uPerM, 2)} mm per m): leave the feed as it is.`}
+            ? `${rateText(print.perM, unit)} ± ${rateFigure(2 * print.uPerM, unit)} too ${print.perM > 0 ? 'long' : 'short'}.`
+            : `True within what the tape can tell (± ${rateText(2 * print.uPerM, unit)}): leave the feed as it is.`}
       </p>
       <Rows label="Measured by tape" tight className="mb-2">
         <tbody>
@@ -273,7 +290,7 @@ function TapeSays({
                   </span>
                 </td>
                 <td className="num text-nowrap">
-                  {signed(own.perM, 2)} ± {fixed(2 * own.uPerM, 2)} mm/m
+                  {signedRate(own.perM, unit)} ± {rateFigure(2 * own.uPerM, unit)} {RATE_UNIT[unit]}
                 </td>
               </tr>
             );

@@ -109,6 +109,7 @@ function next(index: number, more: Partial<SectionOutlook> = {}, stretch = 1): N
     outlook,
     stretch,
     applied: { version: 'f', map: outlook.map, stretch, r95Mm: outlook.r95Mm },
+    start: [],
   };
 }
 

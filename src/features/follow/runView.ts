@@ -1,4 +1,4 @@
-import { lengthText, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
+import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
 import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
@@ -117,7 +117,7 @@ export function correctionWords(next: NextSection, unit: LengthUnit): string {
   const moved = parts.length > 0 ? `moves the cut ${parts.join(' and ')}` : 'leaves the cut where it is';
   const perM = 1000 * stretching;
   if (Math.abs(perM) < 0.005) return `The file ${moved}.`;
-  return `The file ${moved} and makes it ${Math.abs(perM).toFixed(2)} mm per m ${perM > 0 ? 'longer' : 'shorter'}.`;
+  return `The file ${moved} and makes it ${rateText(perM, unit)} ${perM > 0 ? 'longer' : 'shorter'}.`;
 }
 
 /** Sections on a chart at a time. */

@@ -7,7 +7,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { TYPING_STEPS } from '@/core/layout';
-import { type LengthUnit, plainLength } from '@/core/units';
+import { LONG_UNIT, type LengthUnit, plainLength } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 
 import type { PlanErrors, PlanFields } from './planFields';
@@ -191,8 +191,8 @@ export function MoreFields({
           {text('tail', `Tail, ${unit}`, 'keeps the sensor covered')}
           {text('lanes', 'Lanes', 'side by side, cut apart')}
           {text('laneGap', `Between lanes, ${unit}`)}
-          {text('printSpeed', 'Print, m an hour')}
-          {text('cutSpeed', 'Cut, mm a second')}
+          {text('printSpeed', `Print, ${LONG_UNIT[unit]} an hour`)}
+          {text('cutSpeed', `Cut, ${unit} a second`)}
           {text('registerTime', 'Load and register, s')}
           {text('wait', 'Wait, min', 'drying, laminating')}
           {tick('mayTurn', 'items may lie turned by 90°')}

@@ -4,7 +4,7 @@ import { line, scaleLinear } from 'd3';
 import { useRef, type PointerEvent } from 'react';
 
 import type { ProfilePoint, Strategy } from '@/core/layout';
-import { fromMm, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { fromLongMm, lengthFigure, lengthText, type LengthUnit, LONG_UNIT, longToMm } from '@/core/units';
 import { BOB_PATH } from '@/ui/PlumbGlyph';
 import { Rows } from '@/ui/Rows';
 
@@ -59,7 +59,12 @@ export function MissChart({
     const next = Math.max(1, Math.min(rows, wanted));
     if (next !== rowsShown) onRows(next);
   };
-  const ticks = x.ticks(7);
+  const ticks = scaleLinear(
+    x.domain().map((mm) => fromLongMm(mm, unit)),
+    x.range(),
+  )
+    .ticks(7)
+    .map((tick) => longToMm(tick, unit));
   const one = onePiece.at(-1);
   return (
     <figure className="m-0 paper p-2">
@@ -93,7 +98,7 @@ export function MissChart({
         ))}
         {ticks.map((tick) => (
           <text key={tick} x={x(tick)} y={y(0) + 20} textAnchor="middle" className="mono soft">
-            {unit === 'mm' ? `${tick / 1000} m` : `${Math.round(fromMm(tick, 'in'))} in`}
+            {Number(fromLongMm(tick, unit).toFixed(2))} {LONG_UNIT[unit]}
           </text>
         ))}
         <path

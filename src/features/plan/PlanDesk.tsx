@@ -48,6 +48,7 @@ export function PlanDesk({
   rollRig,
   knowledge,
   sectionsOnRecord,
+  start: startsWithin,
   last,
   from,
   unit,
@@ -56,6 +57,8 @@ export function PlanDesk({
   rollRig: RollRig;
   knowledge: FollowedKnowledge;
   sectionsOnRecord: number;
+  /** How far out a run starts, and who says so. */
+  start: string | null;
   /** The rig's newest plan. */
   last: { readonly label: string; readonly habits: SetupHabits } | null;
   /** The run that is planned again, or whose rest is. */
@@ -259,6 +262,7 @@ export function PlanDesk({
                   {planReason(planned.plan, chosen, read.request.promise, sectionsOnRecord)}
                 </p>
                 {[
+                  startsWithin,
                   betterIfPossible(planned.plan, chosen, unit),
                   leftoverWords(planned.plan),
                   planned.plan.imposition.turned

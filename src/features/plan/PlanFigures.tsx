@@ -1,7 +1,7 @@
 import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
-import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import { lengthText, type LengthUnit, longText } from '@/core/units';
 
-import { duration, metres } from '@/ui/planWords';
+import { duration } from '@/ui/planWords';
 
 /** What the plan comes to, figure by figure. */
 export function PlanFigures({
@@ -38,15 +38,14 @@ export function planFigures(
   unit: LengthUnit,
 ): [name: string, value: string][] {
   const last = sections.at(-1)!;
-  const long = (mm: number): string => (unit === 'mm' ? metres(mm) : plainLength(mm, unit));
   const overlap = time.printS + time.waitS + time.cutS - time.totalS;
   return [
     ['across and along', `${imposition.columns} × ${imposition.rows}`],
     ['sections', `${sections.length} of ${rowsPerSection} ${rowsPerSection === 1 ? 'row' : 'rows'}`],
     ['rows of a section are', lengthText(sections[0]!.heightMm, unit)],
     ['last section', `${last.copies} copies, ${last.rows} ${last.rows === 1 ? 'row' : 'rows'}`],
-    ['printed length', long(printedMm)],
-    ['media used', long(mediaMm)],
+    ['printed length', longText(printedMm, unit)],
+    ['media used', longText(mediaMm, unit)],
     ['of it not item', `${Math.round(100 * waste)} %`],
     ['section 1 until it is checked, 95 of 100', lengthText(untilCheckedMm, unit)],
     ...(thenMm === null ? [] : [['then, 95 of 100', lengthText(thenMm, unit)] as [string, string]]),

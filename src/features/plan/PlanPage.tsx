@@ -11,6 +11,7 @@ import { getRun } from '@/server/runs/repository';
 import { rollRigOf } from '@/server/runs/startRun';
 
 import { Page } from '@/features/frame/Page';
+import { startWords } from '@/ui/planWords';
 
 import { PlanDesk } from './PlanDesk';
 import { habitsOf, plannedFrom } from './planFields';
@@ -73,6 +74,7 @@ export async function PlanPage({
         rollRig={rollRigOf(setup)}
         knowledge={{ along: followedAxis(drift.along), across: followedAxis(drift.across) }}
         sectionsOnRecord={drift.sectionsOnRecord}
+        start={startWords([drift.along, drift.across], unit)}
         from={from}
         last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}

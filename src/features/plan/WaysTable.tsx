@@ -2,9 +2,9 @@ import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { line, scaleLinear } from 'd3';
 
 import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
-import { lengthFigure, type LengthUnit } from '@/core/units';
+import { lengthFigure, type LengthUnit, longText } from '@/core/units';
 
-import { duration, expectedItems, metres, STRATEGY_WORDS } from '@/ui/planWords';
+import { duration, expectedItems, STRATEGY_WORDS } from '@/ui/planWords';
 import { Rows } from '@/ui/Rows';
 
 /** Ways to run it, side by side. Choosing one shows it. */
@@ -69,7 +69,7 @@ export function WaysTable({
               </th>
               <td className="num">{lengthFigure(s.worstR95Mm, unit)}</td>
               <td className="num">{expectedItems(s.spoiled)}</td>
-              <td className="num">{metres(s.mediaMm)}</td>
+              <td className="num">{longText(s.mediaMm, unit)}</td>
             </tr>
           ))}
         </tbody>

@@ -1,6 +1,6 @@
 import type { StrategyName } from '@/core/layout';
 import { clearOnMm } from '@/core/marks';
-import { fieldLength, parseLength, type LengthUnit } from '@/core/units';
+import { fieldLength, fromLongMm, longToMm, parseLength, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 import type { Run } from '@/server/runs/run';
 import type { PlanRequest } from '@/shapes/plan';
@@ -58,6 +58,9 @@ export const habitsOf = ({ speeds, oneMachine, betweenMm }: PlanRequest): SetupH
   betweenMm,
 });
 
+/** A long length as a field shows it: m or ft. */
+const longField = (mm: number, unit: LengthUnit): string => String(Number(fromLongMm(mm, unit).toFixed(3)));
+
 /** The form as it opens for a rig; speeds and the like as they were planned there last. */
 export function initialFields(setup: Setup, unit: LengthUnit, habits: SetupHabits | null = null): PlanFields {
   const speeds = habits?.speeds ?? FIRST_SPEEDS;
@@ -83,8 +86,8 @@ export function initialFields(setup: Setup, unit: LengthUnit, habits: SetupHabit
     rollLeft: '',
     correctCreep: setup.changeable !== 'settings' && setup.changeable !== 'nothing',
     oneMachine: habits?.oneMachine ?? one,
-    printSpeed: String(speeds.printMmPerHour / 1000),
-    cutSpeed: String(speeds.cutMmPerS),
+    printSpeed: longField(speeds.printMmPerHour, unit),
+    cutSpeed: fieldLength(speeds.cutMmPerS, unit),
     registerTime: String(speeds.registerS),
     wait: String(speeds.waitS / 60),
     typingStep: unit === 'mm' ? '1' : '0.01',
@@ -165,6 +168,7 @@ export function plannedFrom(
 }
 
 const LENGTHS = [
+  'cutSpeed',
   'itemWidth',
   'itemHeight',
   'gap',
@@ -185,7 +189,12 @@ export function inOtherUnit(fields: PlanFields, from: LengthUnit, to: LengthUnit
     const parsed = parseLength(fields[name], from);
     return [name, parsed.ok ? fieldLength(parsed.value, to) : fields[name]];
   });
-  return { ...fields, ...Object.fromEntries(lengths), typingStep: to === 'mm' ? '1' : '0.01' };
+  const print = Number(fields.printSpeed.replace(',', '.'));
+  const printSpeed =
+    fields.printSpeed.trim() !== '' && Number.isFinite(print)
+      ? longField(longToMm(print, from), to)
+      : fields.printSpeed;
+  return { ...fields, ...Object.fromEntries(lengths), printSpeed, typingStep: to === 'mm' ? '1' : '0.01' };
 }
 
 export const writeDraft = (fields: PlanFields, unit: LengthUnit): string => JSON.stringify({ unit, fields });

@@ -113,7 +113,7 @@ test.each([
   [
     { copies: 40, promised: 39, sections: 3 },
     'in',
-    'The 59.055 in left on the roll hold 40 copies this way, in 3 sections: promise 39 of them.',
+    'The 4.9 ft left on the roll hold 40 copies this way, in 3 sections: promise 39 of them.',
   ],
   [
     { copies: 0, promised: 0, sections: 0 },

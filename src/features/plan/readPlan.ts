@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 import { STRATEGIES } from '@/core/layout';
-import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
+import { lengthRefusalText, type LengthUnit, longToMm, parseLength } from '@/core/units';
 import { planRequestSchema, type PlanRequest } from '@/shapes/plan';
 
 import { inOtherUnit, type PlanErrors, type PlanFields } from './planFields';
@@ -118,8 +118,8 @@ export function readFields(fields: PlanFields, unit: LengthUnit, cutLengthMm: nu
     ...(cutLengthMm === null ? {} : { cutLengthMm }),
     ...(fields.rowsPerSection === null ? {} : { rowsPerSection: fields.rowsPerSection }),
     speeds: {
-      printMmPerHour: 1000 * figure('printSpeed', '8'),
-      cutMmPerS: figure('cutSpeed', '150'),
+      printMmPerHour: longToMm(figure('printSpeed', unit === 'mm' ? '8' : '26'), unit),
+      cutMmPerS: length('cutSpeed'),
       registerS: figure('registerTime', '90'),
       waitS: 60 * figure('wait', '0'),
     },

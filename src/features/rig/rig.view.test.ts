@@ -8,7 +8,10 @@ import { rigView } from './rig.view';
 const at = new Date('2026-11-02T08:00:00Z');
 const on = (media: string, state: PlumbState | null, settings = [plainSetting()]): BenchSetup => ({
   setup: plainSetup({ id: media, media, settings }),
-  history: state === null ? [] : [{ id: 's', kind: 'calibration', at, state, r95Mm: 0.2, proved: true }],
+  history:
+    state === null
+      ? []
+      : [{ id: 's', kind: 'calibration', at, state, r95Mm: 0.2, loads: 'log', proved: true }],
   open: [],
   unproved: null,
   events: [],

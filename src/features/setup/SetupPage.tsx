@@ -13,10 +13,12 @@ import { idSchema } from '@/server/base/shapes';
 import { loadBench, type BenchSetup } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { RecordChart } from '@/ui/RecordChart';
+import { scatterWords } from '@/ui/scatterWords';
 import { sizeWords } from '@/ui/sizeWords';
 import { StateTag } from '@/ui/StateTag';
 import { Word } from '@/ui/Word';
@@ -41,6 +43,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
     bench.map((b) => ({ setup: b.setup, proved: b.unproved === null && b.history.length > 0 })),
   );
   const standing = await standingHistory(deps, setup.id);
+  const scatter = loadScatterOf(setup, setup.marks, (await setupRecord(deps, setup, deps.now())).loads);
   const wrong = toType(setup.settings).length > 0;
   return (
     <Page
@@ -76,7 +79,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
               Drop cut files for {setup.media} here: they come back corrected.
             </DropTo>
           )}
-          <About setup={setup} onBench={onBench} unit={unit} />
+          <About setup={setup} onBench={onBench} loads={scatterWords(scatter, unit)} unit={unit} />
           <section className="panel">
             <h2>How its sheets leave the printer</h2>
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
@@ -219,7 +222,18 @@ function Record({ bench, unit }: { bench: BenchSetup; unit: LengthUnit }) {
   );
 }
 
-function About({ setup, onBench, unit }: { setup: Setup; onBench: BenchSetup | null; unit: LengthUnit }) {
+function About({
+  setup,
+  onBench,
+  loads,
+  unit,
+}: {
+  setup: Setup;
+  onBench: BenchSetup | null;
+  /** How much its loads differ, and who says so. */
+  loads: string;
+  unit: LengthUnit;
+}) {
   const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
   const area = setup.workArea;
   const length = (mm: number): string => lengthText(mm, unit);
@@ -277,6 +291,8 @@ function About({ setup, onBench, unit }: { setup: Setup; onBench: BenchSetup | n
             <dd>printed reversed</dd>
           </>
         )}
+        <dt>Loads</dt>
+        <dd>{loads}</dd>
         <dt>Tray</dt>
         <dd>{setup.recipe.tray || 'not noted'}</dd>
       </dl>

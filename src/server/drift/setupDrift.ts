@@ -1,7 +1,14 @@
 import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 
-import { DRIFT_PRIORS, DRIFT_VERSION, type DriftNode, type DriftRun, START_SD_MM } from '@/core/drift';
+import {
+  DRIFT_PRIORS,
+  DRIFT_VERSION,
+  startOfRuns,
+  type DriftNode,
+  type DriftRun,
+  type RunStart,
+} from '@/core/drift';
 import { driftEstimates, setups, runs, sessions, tapeMeasures } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
@@ -48,8 +55,16 @@ export async function setupDrift(deps: Deps, setupId: string): Promise<SetupDrif
     return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
   }
   const result = {
-    along: await axisKnowledge(record.along, setup.mediaClass, startSdOf(started.along, calibratedSdMm)),
-    across: await axisKnowledge(record.across, setup.mediaClass, startSdOf(started.across, calibratedSdMm)),
+    along: await axisKnowledge(
+      record.along,
+      setup.mediaClass,
+      startOfRuns(firstChecks(started.along), calibratedSdMm),
+    ),
+    across: await axisKnowledge(
+      record.across,
+      setup.mediaClass,
+      startOfRuns(firstChecks(started.across), calibratedSdMm),
+    ),
   };
   await deps.db
     .insert(driftEstimates)
@@ -102,20 +117,7 @@ async function lastOutcomeSd(deps: Deps, setupId: string): Promise<number | null
 /** Radius of 95 of 100 over the standard deviation an axis, without bias (Rayleigh, closed form). */
 const R95_OF_SD = Math.sqrt(-2 * Math.log(0.05));
 
-/** Runs from which the log tells how far out a run starts; and between which figures it may. */
-const RUNS_TO_TELL_START = 3;
-
-const START_RANGE_MM = [0.05, 0.5] as const;
-
-/** Root mean square of the runs' first checks; else what the last calibration left; else what is usual. */
-function startSdOf(record: readonly DriftRun[], calibratedSdMm: number | null): number {
-  const firsts = record.map((r) => r.readings[0]!.offsetMm);
-  const told =
-    firsts.length >= RUNS_TO_TELL_START
-      ? Math.sqrt(firsts.reduce((sum, mm) => sum + mm * mm, 0) / (firsts.length - 1))
-      : (calibratedSdMm ?? START_SD_MM);
-  return Math.min(START_RANGE_MM[1], Math.max(START_RANGE_MM[0], told));
-}
+const firstChecks = (record: readonly DriftRun[]): number[] => record.map((r) => r.readings[0]!.offsetMm);
 
 /** Seven digits of each figure: far more than it is known to, and half as long to keep. */
 const asKept = (node: DriftNode): DriftNode =>
@@ -128,7 +130,7 @@ const asKept = (node: DriftNode): DriftNode =>
 async function axisKnowledge(
   record: readonly DriftRun[],
   mediaClass: keyof typeof DRIFT_PRIORS,
-  startSdMm: number,
+  start: RunStart,
 ): Promise<AxisKnowledge> {
   const { estimate, slips } = await heavy('estimateDrift', { record, mediaClass });
   return {
@@ -142,7 +144,8 @@ async function axisKnowledge(
     creep: estimate.creep,
     bow: estimate.bow,
     unitVarMm2: estimate.unitVarMm2,
-    startSdMm,
+    startSdMm: start.sdMm,
+    startFrom: start.from,
     nodes: estimate.nodes.map(asKept),
     slips: slips.map((s) => ({ ...s })),
   };

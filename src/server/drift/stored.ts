@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-import { START_SD_MM } from '@/core/drift';
+import { RUN_START_FROM, START_SD_MM } from '@/core/drift';
 
 /* What a rig's log says about its drift: gathered from runs, roll proofs and pairs of marks, worked out once. */
 
@@ -36,6 +36,8 @@ const axisSchema = z.object({
   unitVarMm2: finite,
   /** How far out a run starts, before its first check. */
   startSdMm: finite.default(START_SD_MM),
+  /** Who says so; not kept with the oldest estimates. */
+  startFrom: z.enum(RUN_START_FROM).optional(),
   nodes: z.array(nodeSchema).min(1),
   slips: z.array(
     z.object({

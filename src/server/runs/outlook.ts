@@ -8,7 +8,7 @@ import type { Deps } from '@/server/base/deps';
 import { stored } from '@/server/base/stored';
 import { type SetupDrift } from '@/server/drift/setupDrift';
 import { driftRunsOf } from '@/server/drift/runRecord';
-import { driftResultSchema } from '@/server/drift/stored';
+import { type AxisKnowledge, driftResultSchema } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
 
 import { type CheckPlace, type Run, stretchOf } from './run';
@@ -19,6 +19,8 @@ export interface NextSection {
   readonly outlook: SectionOutlook;
   readonly stretch: number;
   readonly applied: Applied;
+  /** How far out the run starts, an axis, and who says so: what the outlook goes by until the first check. */
+  readonly start: readonly Pick<AxisKnowledge, 'startSdMm' | 'startFrom'>[];
 }
 
 /** The outlook on a section from the log as it was when the run was planned and from this run's checks. */
@@ -46,6 +48,7 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
     outlook,
     stretch,
     applied: { version: FOLLOW_VERSION, map: outlook.map, stretch, r95Mm: outlook.r95Mm },
+    start: [drift.along, drift.across],
   };
 }
 

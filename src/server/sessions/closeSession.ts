@@ -50,6 +50,7 @@ export function closeSession(
         closedBy: actor,
         outcome: told?.state ?? null,
         outcomeR95Mm: told?.r95Mm ?? null,
+        outcomeLoads: told?.scatter.from ?? null,
         unproved,
         ...asItIs(session),
       })
@@ -126,6 +127,7 @@ export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: St
         closedBy: null,
         outcome: null,
         outcomeR95Mm: null,
+        outcomeLoads: null,
         discarded: false,
         unproved: false,
         mediaThen: null,

@@ -1,5 +1,6 @@
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
 
+import type { ToldScatter } from '@/core/correction';
 import type { PlumbState } from '@/core/verdict';
 import { corrections, events, fits, passes, proofSheets, readings, setups, sessions } from '@/db/schema';
 
@@ -14,6 +15,8 @@ export interface ClosedSession {
   readonly at: Date;
   readonly state: PlumbState;
   readonly r95Mm: number;
+  /** Whether the scatter of loads in that figure was told by the log; null when it was not kept. */
+  readonly loads: ToldScatter['from'] | null;
   /** Read on a proving cut, not only measured and left. */
   readonly proved: boolean;
 }
@@ -115,6 +118,7 @@ async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
       at: newest.closedAt,
       state: newest.outcome,
       r95Mm: newest.outcomeR95Mm,
+      loads: newest.outcomeLoads,
       proved: sql<boolean>`(select ${passes.purpose} = 'prove' from ${passes} where ${passes.sessionId} = ${newest.id} order by ${passes.position} desc limit 1)`,
     })
     .from(r)
@@ -126,6 +130,7 @@ async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
     at: s.at!,
     state: s.state as PlumbState,
     r95Mm: s.r95Mm!,
+    loads: s.loads as ToldScatter['from'] | null,
     proved: s.proved,
   }));
 }

@@ -21,8 +21,8 @@ import {
   termWidth,
   typingNote,
   whereTermsGo,
-  scatterWords,
 } from '../sentences';
+import { scatterWords } from '@/ui/scatterWords';
 import { TERM_WORDS, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
 import { SuspectPanel } from './SuspectPanel';

@@ -14,7 +14,7 @@ import {
   type CutFormat,
   type FileReport,
 } from '@/core/formats/file';
-import { fixed, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { lengthFigure, lengthText, type LengthUnit, longText } from '@/core/units';
 
 import { MovedPreview } from './MovedPreview';
 
@@ -180,7 +180,7 @@ function Done({
     `${lengthFigure(b.x1 - b.x0, unit)} × ${lengthText(b.y1 - b.y0, unit)}`;
   const rows = [
     ['paths', String(report.paths)],
-    ['cut length', cutLength(report.lengthMm, unit)],
+    ['cut length', longText(report.lengthMm, unit)],
     ['size as drawn', size(report.boundsBefore)],
     ['size as written', size(report.boundsAfter)],
     ['farthest move', lengthText(report.farthestMoveMm, unit)],
@@ -212,6 +212,3 @@ function Done({
     </div>
   );
 }
-
-const cutLength = (mm: number, unit: LengthUnit): string =>
-  unit === 'mm' ? `${fixed(mm / 1000, 2)} m` : `${fixed(mm / 304.8, 1)} ft`;

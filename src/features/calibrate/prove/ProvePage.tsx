@@ -7,12 +7,13 @@ import { assess, currentPass, previousPass, stateOf, type Session } from '@/serv
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { SheetMap } from '@/ui/SheetMap';
+import { scatterWords } from '@/ui/scatterWords';
 import { StateTag } from '@/ui/StateTag';
 
 import { ActButton } from '@/features/pieces/ActButton';
 import { sessionAt } from '../loadSession';
 import { passPoints } from '@/features/pieces/passPoints';
-import { proveAnswer, scatterWords, shiftWords } from '../sentences';
+import { proveAnswer, shiftWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {

@@ -1,4 +1,4 @@
-import { plainLength } from '@/core/units';
+import { longText, plainLength } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
 
@@ -7,7 +7,7 @@ import { Page } from '@/features/frame/Page';
 
 import { LoadingCard } from '../LoadingCard';
 import { runAt } from '../loadRun';
-import { metres, onceChecked } from '@/ui/planWords';
+import { onceChecked } from '@/ui/planWords';
 import { ReleaseForm } from './ReleaseForm';
 import { CloseForm } from '../run/RunForms';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
@@ -34,8 +34,8 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
     >
       <h1 className="answer">
         {run.label} is frozen: {imposition.copies} {run.name} in{' '}
-        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {metres(plan.mediaMm)} of
-        media. Go through the card, then send it.
+        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {longText(plan.mediaMm, unit)}
+        of media. Go through the card, then send it.
       </h1>
       <div className="two">
         <div className="stack">

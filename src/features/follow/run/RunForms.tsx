@@ -5,7 +5,7 @@ import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import { useState, useTransition } from 'react';
 
-import { lengthRefusalText, type LengthUnit, parseLength } from '@/core/units';
+import { lengthRefusalText, type LengthUnit, parseLength, rateText } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
 
 import { closeTheRun, laminated, sectionIsFinished } from '../actions';
@@ -150,7 +150,7 @@ export function LaminateForm({
           } else {
             const share = values.measuredMm! / values.nominalMm! - 1;
             setSaid(
-              `${Math.abs(1000 * share).toFixed(2)} mm per m ${share >= 0 ? 'longer' : 'shorter'}: put into the cut from section ${from} on.`,
+              `${rateText(1000 * share, unit)} ${share >= 0 ? 'longer' : 'shorter'}: put into the cut from section ${from} on.`,
             );
           }
         });

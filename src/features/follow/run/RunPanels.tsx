@@ -4,6 +4,8 @@ import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/
 import type { NextSection } from '@/server/runs/outlook';
 import { copiesLeft, inForce, restIsWorthPlanning, type Run, UNDOABLE } from '@/server/runs/run';
 
+import { startWords } from '@/ui/planWords';
+
 import { LoadingCard } from '../LoadingCard';
 import { NotCutButton, RegisterButton, RestButton, TakeBackButton, UndoButton } from '../RunActs';
 import { correctionWords, lastCut, readAgainWords, unchecked } from '../runView';
@@ -34,6 +36,7 @@ export function NextPanel({
         As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
         {lengthText(next.outlook.r95Mm, unit)}.
         {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
+        {run.checks.length === 0 && ` ${startWords(next.start, unit) ?? ''}`}
       </p>
       <SectionFiles
         key={next.index}

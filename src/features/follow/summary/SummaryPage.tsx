@@ -1,7 +1,7 @@
 import { format } from 'date-fns';
 import Link from 'next/link';
 
-import { fromMm, lengthText, offsetText, signed, type LengthUnit } from '@/core/units';
+import { lengthText, type LengthUnit, offsetText, RATE_UNIT, signedRate, walkStretch } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { outlookOn } from '@/server/runs/outlook';
 import type { Run, RunEventKind } from '@/server/runs/run';
@@ -119,13 +119,19 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                 {outcome.taught.map((t) => (
                   <tr key={`creep ${t.axis}`}>
                     <th scope="row">creep {t.axis}</th>
-                    <td className="num">{perM(t.creepBefore, unit)}</td>
-                    <td className="num">{perM(t.creepAfter, unit)}</td>
+                    <td className="num">
+                      {signedRate(t.creepBefore, unit, 1)} {RATE_UNIT[unit]}
+                    </td>
+                    <td className="num">
+                      {signedRate(t.creepAfter, unit, 1)} {RATE_UNIT[unit]}
+                    </td>
                   </tr>
                 ))}
                 {outcome.taught.map((t) => (
                   <tr key={`wander ${t.axis}`}>
-                    <th scope="row">wander {t.axis}, over 1 m</th>
+                    <th scope="row">
+                      wander {t.axis}, over {walkStretch(unit).words}
+                    </th>
                     <td className="num">{wander(t.wanderBefore, unit)}</td>
                     <td className="num">{wander(t.wanderAfter, unit)}</td>
                   </tr>
@@ -210,8 +216,5 @@ function summaryAnswer(run: Run, unit: LengthUnit): string {
   return `${counted}. ${worst}`;
 }
 
-const perM = (mmPerM: number, unit: LengthUnit): string =>
-  unit === 'mm' ? `${signed(mmPerM, 3)} mm/m` : `${signed(fromMm(mmPerM, 'in') * 0.3048, 5)} in/ft`;
-
 const wander = (mm2PerM: number | null, unit: LengthUnit): string =>
-  mm2PerM === null ? 'not known yet' : lengthText(Math.sqrt(mm2PerM), unit);
+  mm2PerM === null ? 'not known yet' : lengthText(Math.sqrt(mm2PerM * walkStretch(unit).lengthM), unit);

@@ -1,0 +1,2 @@
+ALTER TABLE "sessions" ADD COLUMN "outcome_loads" text;--> statement-breakpoint
+ALTER TABLE "sessions" ADD CONSTRAINT "sessions_outcome_loads" CHECK ("sessions"."outcome_loads" is null or "sessions"."outcome_loads" in ('assumed', 'log'));
