@@ -25,7 +25,7 @@ const LETTER_WIDTH = 7;
 export function eventLabels(events: readonly { readonly at: number; readonly words: string }[]) {
   const ends: number[] = [];
   return events.map(({ at, words }) => {
-    const leftwards = at > BOX.width * 0.7;
+    const leftwards = at + 5 + LETTER_WIDTH * words.length > BOX.width - BOX.right;
     const from = leftwards ? at - 5 - LETTER_WIDTH * words.length : at + 5;
     const free = ends.findIndex((end) => end < from);
     const level = free >= 0 ? free : ends.length;

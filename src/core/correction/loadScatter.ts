@@ -26,6 +26,8 @@ export interface ToldScatter extends LoadScatter {
  * scatter does not promise none, little enough that one of 0.1 mm is not drawn towards 0.03 (`bench -- held`).
  */
 const ASSUMED_DOF = 0.5;
+/** Degrees of freedom from which a log without scatter counts fully against what is assumed: ten loads. */
+const DOF_TO_ARGUE = 12;
 /** Pairs of loads from which the log is asked at all. */
 const PAIRS_TO_TELL = 3;
 /** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
@@ -84,8 +86,9 @@ function joined(
 ): number {
   if (dof === 0) return assumed;
   const all = dof + ASSUMED_DOF;
-  // Cut off at nothing only when both are in: a log that reads below nothing argues against what is assumed.
-  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * variance) / all);
+  // A log that reads below nothing argues against what is assumed, the less the fewer loads it has.
+  const told = variance < 0 ? variance * Math.min(1, dof / DOF_TO_ARGUE) : variance;
+  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * told) / all);
   return (Math.sqrt(mixed) * factor(0.95, all)) / factor(0.95, Infinity);
 }
 

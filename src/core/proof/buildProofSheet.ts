@@ -3,11 +3,12 @@ import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 import { halfLinesOf } from '../readings';
 
+import { barsFor } from './bars';
 import { BAR_STRIP_MM, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
 /** Kept with every sheet; a change of geometry makes a new version. */
-export const PROOF_VERSION = 'proof-3';
+export const PROOF_VERSION = 'proof-4';
 
 /**
  * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
@@ -42,7 +43,13 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
         const centre = { x: xs[column]!, y: ys[row * sets + set - 1]! };
         stations.push(station(spec, set as StationSet, index, centre));
       }
-  return accept({ version: PROOF_VERSION, spec, layoutArea, stations });
+  return accept({
+    version: PROOF_VERSION,
+    spec,
+    layoutArea,
+    bars: barsFor(layoutArea, spec.unit),
+    stations,
+  });
 }
 
 /** The work area less what the rig's marks and their clear zones need. */

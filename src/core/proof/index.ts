@@ -7,12 +7,6 @@ export {
 } from './buildProofSheet';
 export { cutScene } from './cutScene';
 export { COMB_STEPS, STATION } from './layout';
-export {
-  barLengthsMm,
-  combPoint,
-  labelText,
-  ORIENTATION_WORDS,
-  printScene,
-  type SheetTitle,
-} from './printScene';
+export { barLengthsMm } from './bars';
+export { combPoint, labelText, ORIENTATION_WORDS, printScene, type SheetTitle } from './printScene';
 export type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';

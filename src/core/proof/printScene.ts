@@ -3,8 +3,9 @@ import type { Mark, Scene } from '../drawing';
 import type { Point } from '../geometry';
 import { markScene } from '../marks';
 import { lineLabelMm, printedLineMm, type LineComb } from '../readings';
-import { fromMm, signed, type LengthUnit } from '../units';
+import { fromMm, plainLength, signed, type LengthUnit } from '../units';
 
+import { barLengthsMm } from './bars';
 import { STATION, TITLE_STRIP_MM } from './layout';
 import type { ProofSheet, Station } from './types';
 
@@ -25,8 +26,6 @@ export const ORIENTATION_WORDS =
 
 const LINE_MM = 0.14;
 const FINE_MM = 0.1;
-const BAR_MM = 100;
-const SHORT_BAR_MM = 50;
 
 /** The print layer: everything the printer puts down, sheet frame, mm. */
 export function printScene(sheet: ProofSheet, title: SheetTitle): Scene {
@@ -96,24 +95,14 @@ function qrMarks(modules: readonly (readonly boolean[])[], corner: Point, sizeMm
   );
 }
 
-/** How long the two check bars of a sheet are. */
-export function barLengthsMm({ layoutArea: area }: Pick<ProofSheet, 'layoutArea'>): {
-  readonly across: number;
-  readonly along: number;
-} {
-  return {
-    across: area.x1 - area.x0 - 34 >= BAR_MM ? BAR_MM : SHORT_BAR_MM,
-    along: area.y1 - area.y0 - TITLE_STRIP_MM - 4 >= BAR_MM ? BAR_MM : SHORT_BAR_MM,
-  };
-}
-
-/** Bars of known length: “if it is not 100 mm the print was scaled”. */
+/** Bars of known length: “if it is not 100 mm (4 in) the print was scaled”. */
 function checkBars(sheet: ProofSheet): Mark[] {
   const area = sheet.layoutArea;
   const { across, along } = barLengthsMm(sheet);
+  const { unit } = sheet.spec;
   const start = { x: area.x0 + 12, y: area.y0 + 7 };
   const rise = { x: area.x0 + 4, y: area.y0 + TITLE_STRIP_MM + 2 };
-  const note = (length: number): string => `measure: ${length} mm, or the print was scaled`;
+  const note = (length: number): string => `measure: ${plainLength(length, unit)}, or the print was scaled`;
   return [
     line(start, { x: start.x + across, y: start.y }, 0.2),
     line({ x: start.x, y: start.y - 1.5 }, { x: start.x, y: start.y + 1.5 }, LINE_MM),

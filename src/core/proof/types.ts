@@ -22,6 +22,11 @@ export interface ProofSpec {
   readonly seed: number;
 }
 
+export interface CheckBars {
+  readonly across: number;
+  readonly along: number;
+}
+
 export type StationSet = 1 | 2;
 
 export interface Station {
@@ -43,6 +48,8 @@ export interface ProofSheet {
   /** The work area less what the marks need: everything of ours lies in it. */
   readonly layoutArea: Rect;
   readonly stations: readonly Station[];
+  /** How long its check bars are, mm: a round figure in its unit; nothing on sheets of before this was kept. */
+  readonly bars?: CheckBars | undefined;
   /** How its cut files lie: file → sheet, frozen with it; null or nothing: as the sheet itself. */
   readonly fileMap?: Affine | null | undefined;
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useRouter, useSearchParams } from 'next/navigation';
@@ -21,7 +22,7 @@ export function LogFilterForm({
   chosen,
 }: {
   setups: readonly { id: string; words: string }[];
-  chosen: { setup?: string; kind?: string; outcome?: string };
+  chosen: { setup?: string; kind?: string; outcome?: string; find?: string };
 }) {
   const router = useRouter();
   const params = useSearchParams();
@@ -29,6 +30,7 @@ export function LogFilterForm({
     const next = new URLSearchParams(params);
     if (value) next.set(name, value);
     else next.delete(name);
+    next.delete('page');
     router.push(`/logbook?${next}`);
   };
   const pick = (
@@ -54,6 +56,24 @@ export function LogFilterForm({
   );
   return (
     <>
+      <form
+        role="search"
+        onSubmit={(event) => {
+          event.preventDefault();
+          set('find', String(new FormData(event.currentTarget).get('find') ?? '').trim());
+        }}
+      >
+        <FormLabel htmlFor="filter-find">Find</FormLabel>
+        <FormControl
+          id="filter-find"
+          name="find"
+          type="search"
+          key={chosen.find}
+          defaultValue={chosen.find}
+          placeholder="rig, medium, who, number"
+          maxLength={100}
+        />
+      </form>
       {pick(
         'setup',
         'Rig',

@@ -18,6 +18,7 @@ const Query = z.object({
   setup: z.uuid().optional().catch(undefined),
   kind: z.enum(['calibration', 'quick-check', 'roll-proof']).optional().catch(undefined),
   outcome: z.enum(['plumb', 'leaning', 'out-of-plumb']).optional().catch(undefined),
+  find: z.string().max(100).catch(''),
   sort: z.enum(['when', 'r95']).catch('when'),
   order: z.enum(['up', 'down']).catch('down'),
   page: z.coerce.number().int().min(1).max(100_000).catch(1),
@@ -42,6 +43,7 @@ export async function LogbookPage({
     setupId: query.setup,
     kind: query.kind,
     outcome: query.outcome,
+    find: query.find,
     sort: query.sort,
     descending: query.order === 'down',
     page: query.page,
@@ -57,14 +59,14 @@ export async function LogbookPage({
   const sortHref = (sort: 'when' | 'r95'): string =>
     address({ order: query.sort === sort && query.order === 'down' ? 'up' : 'down', sort });
   const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
-  const filtered = Boolean(query.setup ?? query.kind ?? query.outcome);
+  const filtered = Boolean(query.setup ?? query.kind ?? query.outcome) || query.find.trim() !== '';
   return (
     <Page title="Logbook" context={<strong>Logbook</strong>}>
       <h1 className="answer">{answer(total, filtered)}</h1>
       <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
         <LogFilterForm
           setups={setups.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
-          chosen={{ setup: query.setup, kind: query.kind, outcome: query.outcome }}
+          chosen={{ setup: query.setup, kind: query.kind, outcome: query.outcome, find: query.find }}
         />
         <span className="ms-auto d-flex gap-2">
           <a className="btn btn-plain" href="/api/logbook/csv">

@@ -1,6 +1,7 @@
 import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
+import { versionWords } from '@/ui/versionWords';
 import { unitWords } from '@/ui/settingWords';
 import { fixed, lengthText, placesOfStep, signedLengthFigure } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
@@ -133,7 +134,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                     <td>
                       explained as {fit.recommended}, corrected with {fit.widest}
                     </td>
-                    <td className="mono">{fit.version}</td>
+                    <td className="small-print">{versionWords(fit.version)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -2,6 +2,9 @@ import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import { lengthText, type LengthUnit, longText } from '@/core/units';
 
 import { duration } from '@/ui/planWords';
+import { Word } from '@/ui/Word';
+
+const OF_100 = ', 95 of 100';
 
 /** What the plan comes to, figure by figure. */
 export function PlanFigures({
@@ -21,7 +24,14 @@ export function PlanFigures({
       <dl className="figures">
         {planFigures(plan, chosen, expected, unit).map(([name, value]) => (
           <div key={name}>
-            <dt>{name}</dt>
+            <dt>
+              {name.replace(OF_100, '')}
+              {name.endsWith(OF_100) && (
+                <>
+                  , <Word of="95 of 100" />
+                </>
+              )}
+            </dt>
             <dd className="mono">{value}</dd>
           </div>
         ))}

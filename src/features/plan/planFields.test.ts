@@ -89,7 +89,10 @@ test('a run that is planned again fills the form so that it asks for the same, i
           lanes: read.request.lanes,
         });
         for (const [name, of] of Object.entries(read.request.speeds))
-          expect(rest.speeds[name as keyof typeof rest.speeds] / Math.max(1, of)).toBeCloseTo(Math.min(1, of), 4);
+          expect(rest.speeds[name as keyof typeof rest.speeds] / Math.max(1, of)).toBeCloseTo(
+            Math.min(1, of),
+            4,
+          );
         expect(rest.toleranceMm).toBeCloseTo(read.request.toleranceMm, 2);
       },
     ),

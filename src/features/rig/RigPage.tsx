@@ -14,6 +14,7 @@ import { equipmentOf } from '@/server/rigs/equipment';
 import { getRig } from '@/server/rigs/repository';
 import { twinsOf } from '@/server/rigs/sameMachines';
 import { loadBench } from '@/server/setups/bench';
+import { happenedTo } from '@/server/setups/happened';
 import { settingHistory } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
@@ -26,6 +27,7 @@ import { Word } from '@/ui/Word';
 
 import { Equipment } from './Equipment';
 import { EventForm } from './EventForm';
+import { Notes } from './Notes';
 import { OffTheBench } from './OffTheBench';
 import { rigView, type RigView, type SetupRowView } from './rig.view';
 import { SameMachines } from './SameMachines';
@@ -106,6 +108,7 @@ export async function RigPage({
             />
           )}
           <Typed history={history} />
+          <Notes list={await happenedTo(deps, rig.id)} />
         </div>
         <div className="stack">
           <section className="panel">

@@ -1,8 +1,9 @@
-import { and, desc, eq, ilike, sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 
 import type { FileWay } from '@/core/daily';
 import { correctedFiles, media, rigs, setups } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
+import { holding } from '@/server/base/search';
 
 export interface FileRow {
   readonly id: string;
@@ -34,9 +35,8 @@ export async function listFiles(
   deps: Deps,
   { find, setupId, page }: FileFilter,
 ): Promise<{ readonly rows: FileRow[]; readonly total: number }> {
-  const words = find.trim().replace(/[\\%_]/g, '\\$&');
   const where = and(
-    words === '' ? undefined : ilike(correctedFiles.fileName, `%${words}%`),
+    holding(find, correctedFiles.fileName),
     setupId === null ? undefined : eq(correctedFiles.setupId, setupId),
   );
   const [total, rows] = await Promise.all([

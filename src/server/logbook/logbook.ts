@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 
 import type { PlumbState } from '@/core/verdict';
 import {
@@ -17,6 +17,7 @@ import {
 } from '@/db/schema';
 
 import type { Deps } from '@/server/base/deps';
+import { holding } from '@/server/base/search';
 import { contentOf } from '@/server/files/keepFiles';
 import type { SessionKind, Stage } from '@/server/sessions/session';
 
@@ -24,6 +25,8 @@ export interface LogFilter {
   readonly setupId?: string;
   readonly kind?: SessionKind;
   readonly outcome?: PlumbState;
+  /** Part of a rig's, setup's or medium's name, initials, a session's number. */
+  readonly find?: string;
   readonly sort: 'when' | 'r95';
   readonly descending: boolean;
   /** From 1. */
@@ -62,6 +65,19 @@ export async function listSessions(
   if (filter.outcome) wheres.push(eq(sessions.outcome, filter.outcome));
   const column = filter.sort === 'when' ? sessions.startedAt : sessions.outcomeR95Mm;
   const direction = filter.descending ? desc : asc;
+  const like = holding(
+    filter.find ?? '',
+    ...[rigs.name, media.name, sessions.mediaThen, setups.label, sessions.startedBy],
+    sql`lpad(${sessions.number}::text, 4, '0')`,
+  );
+  const named = deps.db
+    .select({ id: sessions.id })
+    .from(sessions)
+    .innerJoin(setups, eq(setups.id, sessions.setupId))
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .innerJoin(media, eq(media.id, setups.mediaId))
+    .where(like);
+  if (like) wheres.push(inArray(sessions.id, named));
   const total = await deps.db.$count(sessions, and(...wheres));
   const found = await deps.db
     .select({ session: sessions, rig: rigs.name, media: media.name, toleranceMm: setups.toleranceMm })

@@ -34,5 +34,5 @@ export type ReadingInput = z.infer<typeof readingInputSchema>;
 
 /** A check bar as measured with a rule: within a tenth of what it should be. */
 export const barSchema = finite
-  .min(40, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.')
-  .max(120, 'A check bar is 50 or 100 mm long; enter what the rule says, for example 99.8.');
+  .min(40, 'A check bar is 50 or 100 mm long (2 or 4 in); enter what the rule says.')
+  .max(120, 'A check bar is 50 or 100 mm long (2 or 4 in); enter what the rule says.');

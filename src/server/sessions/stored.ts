@@ -57,6 +57,7 @@ export const proofSheetSchema = z
     version: z.string(),
     spec: specSchema,
     layoutArea: rect.optional(),
+    bars: z.object({ across: positive, along: positive }).optional(),
     stations: z.array(stationSchema).min(1),
     fileMap: affineSchema.nullable().optional(),
   })

@@ -28,6 +28,7 @@ import { SessionPage } from '../SessionPage';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText } from '@/core/units';
+import { Word } from '@/ui/Word';
 
 /** One sentence, what to type, what it is made of, the field before and after, the working on demand. */
 export async function CorrectPage({ params }: { params: Promise<{ id: string }> }) {
@@ -202,7 +203,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               for a sheet that lies uneven or stretched. The correction goes by the affine part.
             </p>
           )}
-          <p className="small-print m-0">{scatterWords(a.scatter, unit)}</p>
+          <p className="small-print m-0">
+            <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit)}
+          </p>
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
           <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
         </div>

@@ -15,6 +15,7 @@ import { sessionAt } from '../loadSession';
 import { passPoints } from '@/features/pieces/passPoints';
 import { proveAnswer, shiftWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
+import { Word } from '@/ui/Word';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
   alone: '',
@@ -64,7 +65,8 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                 <p className="small-print mt-2 mb-0">
                   {previousPass(session)?.load === pass.load &&
                     'Proved on the load that was corrected, so it is a proof of this load. '}
-                  {scatterWords(a.scatter, unit)} {POOLING_WORDS[a.pooling]}
+                  <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit)}{' '}
+                  {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
               <Next session={session} state={a.state} whole={a.scope === 'whole-area'} />

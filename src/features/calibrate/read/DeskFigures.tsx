@@ -3,6 +3,7 @@ import { directionWord, lengthText, signed, signedLengthFigure, type LengthUnit 
 
 import type { AtHand } from './DeskPicture';
 import { combOf, type Hand } from './readingHand';
+import { Word } from '@/ui/Word';
 
 /** Below this a cut lies on its print, mm: half of what is shown. */
 const ON_THE_PRINT_MM = 0.005;
@@ -24,7 +25,9 @@ export function DeskFigures({
   if (hand.mode === 'coarse')
     return (
       <>
-        <h2>Coarse reading</h2>
+        <h2>
+          <Word of="coarse cross">Coarse</Word> reading
+        </h2>
         <div className="mono big-figure">{signed(hand.coarseMm, 1)}</div>
         <p className="mb-0">
           mm, to the nearest half
@@ -38,7 +41,9 @@ export function DeskFigures({
     );
   return (
     <>
-      <h2>This reading</h2>
+      <h2>
+        This <Word of="comb">comb</Word>
+      </h2>
       <div className="mono big-figure" data-testid="reading">
         {ready ? signedLengthFigure(offsetMm, unit) : '…'}
       </div>

@@ -17,6 +17,7 @@ import { CheckForm } from './CheckForm';
 import { CloseForm } from './RunForms';
 import { Further, JustRead, NextPanel } from './RunPanels';
 import { SectionTable } from './SectionTable';
+import { Word } from '@/ui/Word';
 
 /** The run at the machine: what to load, what was read, what comes next. */
 export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
@@ -98,7 +99,9 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
         <div className="stack side">
           {open && slip && next && (
             <section className="panel">
-              <h2>A slip</h2>
+              <h2>
+                A <Word of="slip">slip</Word>
+              </h2>
               <p>
                 {lengthText(Math.abs(slip.sizeMm), unit)} ± {lengthText(2 * slip.uMm, unit)}: more than this
                 media wanders by itself. Look at rollers and take-up before you go on; a check that was

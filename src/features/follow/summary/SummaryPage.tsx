@@ -15,6 +15,7 @@ import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
 import { MOST_ON_CHART } from '../runView';
 import { Rows } from '@/ui/Rows';
+import { Word } from '@/ui/Word';
 
 const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
   released: 'released',
@@ -118,7 +119,9 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
               <tbody>
                 {outcome.taught.map((t) => (
                   <tr key={`creep ${t.axis}`}>
-                    <th scope="row">creep {t.axis}</th>
+                    <th scope="row">
+                      <Word of="creep">creep</Word> {t.axis}
+                    </th>
                     <td className="num">
                       {signedRate(t.creepBefore, unit, 1)} {RATE_UNIT[unit]}
                     </td>
@@ -130,7 +133,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
                 {outcome.taught.map((t) => (
                   <tr key={`wander ${t.axis}`}>
                     <th scope="row">
-                      wander {t.axis}, over {walkStretch(unit).words}
+                      <Word of="wander">wander</Word> {t.axis}, over {walkStretch(unit).words}
                     </th>
                     <td className="num">{wander(t.wanderBefore, unit)}</td>
                     <td className="num">{wander(t.wanderAfter, unit)}</td>
