@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 
-import { expectSound, listenForErrors } from './sound';
+import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 const PLACES = [
   ...['/', '/?show=needs-you', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'],
@@ -18,31 +18,12 @@ const LINKED: readonly (readonly [what: string, links: readonly RegExp[]])[] = [
   ['a change-over', [/^clear film, reversed$/, /^Change over to it$/]],
 ];
 
-const SIZES = [
-  [390, 844],
-  [768, 1024],
-  [1280, 800],
-] as const;
-
-/** Both themes at three widths; nothing scrolls sideways. */
-async function isSound(page: Page): Promise<void> {
-  for (const bench of ['light', 'dark']) {
-    await page.context().addCookies([{ name: 'bench', value: bench, url: process.env.RED_PLUMB_TEST_URL! }]);
-    await page.reload();
-    await page.getByRole('heading', { level: 1 }).waitFor();
-    for (const [width, height] of SIZES) {
-      await page.setViewportSize({ width, height });
-      await expectSound(page);
-    }
-  }
-}
-
 test.describe('every place', () => {
   for (const place of PLACES)
     test(`${place} is sound: light and dark, at three widths`, async ({ page }) => {
       const errors = listenForErrors(page);
       await page.goto(place);
-      await isSound(page);
+      await expectSoundAtAllWidths(page);
       await page.keyboard.press('m');
       await expect(page.getByRole('dialog')).toContainText('Change the light');
       await expectSound(page);
@@ -58,7 +39,7 @@ test.describe('every place', () => {
         await page.waitForURL((url) => url.href !== from);
         await page.getByRole('heading', { level: 1 }).waitFor();
       }
-      await isSound(page);
+      await expectSoundAtAllWidths(page);
       expect(errors).toEqual([]);
     });
 });

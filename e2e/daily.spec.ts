@@ -160,6 +160,12 @@ test('what came out is not taken in again, and an unreadable file says what woul
     expect(answer.status()).toBe(status);
     expect(((await answer.json()) as { error: { code: string } }).error.code).toBe(code);
   }
+  // A script is no browser: it has no cookies and need not say where it comes from.
+  const form = new FormData();
+  form.set('file', new Blob([FILE]), 'deck.dxf');
+  form.set('setup', setup.id);
+  const bare = await fetch(`${baseURL}/api/correct`, { method: 'POST', body: form });
+  expect([bare.status, await bare.text()]).toEqual([200, made]);
 });
 
 test('a rig that was never told how its files lie asks; once told, the file is taken', async ({

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 
 import { allSaved, readByKeys } from './operator';
-import { expectSound, listenForErrors } from './sound';
+import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /** The operator's readings: where the cut of each section lies, mm; a slip of 0.6 mm before the third. */
 const READ: Readonly<Record<number, readonly [first: [number, number], last: [number, number]]>> = {
@@ -89,7 +89,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await page.getByRole('button', { name: 'Freeze this plan' }).click();
 
   await page.waitForURL(/release$/);
-  await expectSound(page);
+  await expectSoundAtAllWidths(page);
   await page.getByRole('button', { name: 'Release the run' }).click();
   await expect(page.getByText(/Not released yet/)).toBeVisible();
   for (const box of await page.getByRole('checkbox').all()) await box.check();
@@ -104,7 +104,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   expect(first.name).toMatch(/^R\d+_section-01-of-04_rows-1-4\.svg$/);
   expect(first.text).toContain('<title>Run R');
   await check(page, 1);
-  await expectSound(page);
+  await expectSoundAtAllWidths(page);
   await cut(page, 2);
   await check(page, 2);
   await page.getByRole('button', { name: 'Rest until another day' }).click();
@@ -167,7 +167,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await expect(page.getByRole('heading', { level: 1 })).toContainText('7 of 96 spoiled');
   await expect(page.getByText('4.20')).toBeVisible();
   await expect(page.getByRole('cell', { name: planned })).toBeVisible();
-  await expectSound(page);
+  await expectSoundAtAllWidths(page);
   await page.getByRole('link', { name: 'What the log knows now' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('creeps');
   await expectSound(page);

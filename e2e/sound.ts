@@ -13,6 +13,25 @@ export async function expectSound(page: Page): Promise<void> {
   expect(over).toBeLessThanOrEqual(0);
 }
 
+const SIZES = [
+  [390, 844],
+  [768, 1024],
+  [1280, 800],
+] as const;
+
+/** The same in both themes at three widths, with all that was typed; ends light and at a desk's width. */
+export async function expectSoundAtAllWidths(page: Page): Promise<void> {
+  for (const theme of ['dark', 'light']) {
+    await page.evaluate((name) => {
+      document.documentElement.dataset.bsTheme = name;
+    }, theme);
+    for (const [width, height] of SIZES) {
+      await page.setViewportSize({ width, height });
+      await expectSound(page);
+    }
+  }
+}
+
 /** Fails the test on any error in the console or the page. */
 export function listenForErrors(page: Page): string[] {
   const errors: string[] = [];

@@ -5,7 +5,7 @@ import { landedLines, landing, termsAbout } from '../src/core/rigsim';
 import { printedLineMm, type LineComb } from '../src/core/readings';
 import { buildProofSheet, type ProofSheet } from '../src/core/proof';
 import { allSaved, deskIsReady, soFar } from './operator';
-import { expectSound } from './sound';
+import { expectSound, expectSoundAtAllWidths } from './sound';
 import { MOST_SCRIPT_BYTES, scriptBytes } from './weight';
 
 /* A real rig has no loupe on the screen: the test stands at the machine, with a rig of its own. */
@@ -102,10 +102,12 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   await expect(page.getByRole('heading', { name: /Then read 6 stations/ })).toBeVisible();
   await page.getByLabel('Rows').selectOption('2');
   await expect(page.getByRole('heading', { name: /Then read 4 stations/ })).toBeVisible();
+  await expectSoundAtAllWidths(page);
   const sheet = await sheetOnScreen(page);
   await page.getByRole('button', { name: /printed and cut/ }).click();
   await page.waitForURL(/read$/);
   await expect(page.getByText('Loupe of the simulated rig')).toHaveCount(0);
+  await expectSoundAtAllWidths(page);
 
   // The cut is 2.9 mm left and 3.1 mm further along.
   await readAll(page, sheet, -2.9, 3.1);
@@ -127,7 +129,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
     page.getByText(`It goes through zero: the new figure is minus ${Math.abs(x).toFixed(2)}.`),
   ).toBeVisible();
   await expect(page.getByText(`It goes through zero: the new figure is plus ${y.toFixed(2)}.`)).toBeVisible();
-  await expectSound(page);
+  await expectSoundAtAllWidths(page);
 
   await page.getByRole('button', { name: 'I have typed them: prove it' }).click();
   await page.waitForURL(/prove$/);
@@ -139,6 +141,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   await page.getByRole('button', { name: 'See what it says' }).click();
   await page.waitForURL(/prove$/);
   await expect(page.locator('h1.answer')).toContainText(/^Plumb/);
+  await expectSoundAtAllWidths(page);
 
   // Round again is offered too, and a rig that is plumb is left alone.
   await page.getByRole('button', { name: 'Go round again' }).click();
@@ -148,6 +151,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   await page.getByRole('button', { name: 'Leave it and close' }).click();
   await page.waitForURL(/logbook\//);
   await expect(page.getByText('0.15 →')).toBeVisible();
+  await expectSoundAtAllWidths(page);
   // Closed by mistake: it opens again where it was.
   await page.getByRole('button', { name: /open it again/ }).click();
   await page.waitForURL(/calibrate\/.*read$/);

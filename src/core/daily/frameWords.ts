@@ -1,3 +1,5 @@
+import { plainLength, type LengthUnit } from '../units';
+
 import type { SettledBy } from './correctDaily';
 import type { FileFrame, Heading } from './fileFrame';
 
@@ -9,14 +11,17 @@ const RUNS: Readonly<Record<Heading, string>> = {
 };
 
 /** “x runs further, y left, zero at the leading mark”. */
-export function frameWords({ xRuns, yRuns, zero }: FileFrame): string {
+export function frameWords({ xRuns, yRuns, zero }: FileFrame, unit: LengthUnit): string {
   const at = {
     corner: () => `the ${zero.at === 'corner' ? zero.corner : ''} corner`,
     mark: () => 'the leading mark',
     middle: () => 'the middle of the sheet',
-    typed: () => 'a place of the sheet',
+    typed: () =>
+      zero.at === 'typed'
+        ? `${plainLength(zero.xMm, unit)} from the left edge and ${plainLength(zero.yMm, unit)} from the near edge`
+        : '',
   }[zero.at]();
-  return `x runs ${RUNS[xRuns]}, y ${RUNS[yRuns]}, zero at ${at}`;
+  return `x runs ${RUNS[xRuns]}, y ${RUNS[yRuns]}, zero ${zero.at === 'typed' ? '' : 'at '}${at}`;
 }
 
 /** What settled where a file lies, in a sentence. */

@@ -47,7 +47,7 @@ export function deskSetup(setup: Setup, unit: LengthUnit): DeskSetup {
     words: `${setup.name}: ${setup.media}, ${sizeWords(setup, unit)}${label}`,
     media: setup.media,
     carries: carriesWords(setup.standing.fileTransform, rectCentre(setup.workArea), unit),
-    lies: fileFrame && frameWords(fileFrame),
+    lies: fileFrame && frameWords(fileFrame, unit),
     show: setup.settings.map((s) => {
       const figure = (value: number): string => fixed(value, placesOfStep(s.step));
       return {

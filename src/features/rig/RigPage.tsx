@@ -115,7 +115,7 @@ export async function RigPage({
             <h2>Its cut files</h2>
             <p>
               {rig.fileFrame
-                ? `In a cut file ${frameWords(rig.fileFrame)}.`
+                ? `In a cut file ${frameWords(rig.fileFrame, unit)}.`
                 : 'How its cut files lie on the sheet is not told yet; without it none is corrected.'}{' '}
               <Link href={`/rigs/${rig.id}/edit#files`}>{rig.fileFrame ? 'Change' : 'Tell it'}</Link>
             </p>

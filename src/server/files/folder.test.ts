@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process';
-import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 
@@ -91,6 +91,21 @@ test('what is put in comes out corrected, with a report; the original is kept ap
   expect(await listed(folder, 'done')).toEqual(['tags.dxf']);
   expect(await listed(folder, 'refused')).toEqual(['bad.dxf', 'bad.dxf.txt']);
   expect(await listed(folder, 'in')).toEqual([]);
+});
+
+test('what a pulled plug left half written is taken away, once it is old, and nothing else', async () => {
+  const setupId = await aSetup();
+  const folder = (await layFolders(deps, root)).get(setupId)!;
+  const out = join(folder, 'out');
+  const ours = `.${crypto.randomUUID()}.unfinished`;
+  for (const name of [ours, '.theirs.unfinished', 'tags.unfinished'])
+    await writeFile(join(out, name), 'half');
+  await layFolders(deps, root);
+  expect(await listed(folder, 'out')).toHaveLength(3);
+  const old = new Date(Date.now() - 20 * 60_000);
+  for (const name of await listed(folder, 'out')) await utimes(join(out, name), old, old);
+  await layFolders(deps, root);
+  expect(await listed(folder, 'out')).toEqual(['.theirs.unfinished', 'tags.unfinished']);
 });
 
 test('two files of one name: both come out, neither over the other', async () => {

@@ -9,7 +9,7 @@ import { getSetup, listSetups } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 
 import { correctForSetup } from './dailyFile';
-import { moveInto, placeWhole } from './placeWhole';
+import { clearUnfinished, moveInto, placeWhole } from './placeWhole';
 import { reportLines } from './report';
 
 /*
@@ -40,7 +40,10 @@ export async function layFolders(deps: Deps, root: string): Promise<ReadonlyMap<
       await placeWhole(folder, MARKER, `${setup.id}\n`);
       known.set(setup.id, folder);
     }
-    for (const part of PARTS) await mkdir(join(folder, part), { recursive: true });
+    for (const part of PARTS) {
+      await mkdir(join(folder, part), { recursive: true });
+      await clearUnfinished(join(folder, part));
+    }
   }
   return known;
 }

@@ -1,8 +1,23 @@
 import { randomUUID } from 'node:crypto';
-import { link, open, readFile, rename, rm, stat } from 'node:fs/promises';
+import { link, open, readdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join, parse } from 'node:path';
 
 const codeOf = (error: unknown): string => (error as { code?: string } | null)?.code ?? '';
+
+const UNFINISHED = '.unfinished';
+const OURS = /^\.[0-9a-f-]{36}\.unfinished$/;
+/** Nothing is written for so long: what is older was left behind when somebody pulled the plug. */
+const LEFT_BEHIND_MS = 10 * 60_000;
+
+/** Takes away what was being written into a folder when it was stopped; never anything that is not ours. */
+export async function clearUnfinished(folder: string, olderThanMs = LEFT_BEHIND_MS): Promise<void> {
+  for (const name of await readdir(folder)) {
+    if (!OURS.test(name)) continue;
+    const path = join(folder, name);
+    const { mtimeMs } = await stat(path);
+    if (Date.now() - mtimeMs > olderThanMs) await rm(path, { force: true });
+  }
+}
 
 /**
  * Puts a file into a folder under its name, whole or not at all: written beside, flushed, then given its name. Another
@@ -12,7 +27,7 @@ const codeOf = (error: unknown): string => (error as { code?: string } | null)?.
  * Throws    what the disk says; nothing is left then.
  */
 export async function placeWhole(folder: string, name: string, content: string): Promise<string> {
-  const beside = join(folder, `.${randomUUID()}.unfinished`);
+  const beside = join(folder, `.${randomUUID()}${UNFINISHED}`);
   try {
     const file = await open(beside, 'wx');
     try {

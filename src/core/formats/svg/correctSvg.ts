@@ -25,6 +25,7 @@ import { pathData } from './pathData';
 import { pathToDrawing } from './pathToDrawing';
 import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
 import { scaledStroke, strokeOf } from './stroke';
+import { withSheets } from './styleSheets';
 import { MM_PER_PX, svgLength } from './svgLength';
 import { parseTransform, svgMatrix } from './transformAttribute';
 import { parseViewBox, viewportMap, viewportSize } from './viewport';
@@ -94,8 +95,8 @@ export function correctSvg(
 ): Outcome<CorrectedSvg, SvgRefusal> {
   const parsed = parseXml(text);
   if (!parsed.ok) return parsed;
-  const root = parsed.value;
-  if (localName(root.name) !== 'svg') return refuse({ code: 'not-svg', rootName: root.name });
+  if (localName(parsed.value.name) !== 'svg') return refuse({ code: 'not-svg', rootName: parsed.value.name });
+  const root = withSheets(parsed.value, (what) => notes.add(what));
   try {
     return accept(new Corrector(root, invertMap(transform), notes, onProgress).run());
   } catch (error) {
@@ -492,7 +493,6 @@ class Corrector {
       return this.leaveOut('style sheet left out: it points outside the file');
     if (/(^|[{;\s])(transform|d|x|y|cx|cy|r|rx|ry|width|height)\s*:/i.test(css))
       this.note('style sheet sets shapes or transforms, which is not followed: check these elements');
-    if (/stroke-width/i.test(css)) this.note('line widths set by a style sheet are not rescaled');
     return [element];
   }
 }

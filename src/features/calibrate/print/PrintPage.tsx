@@ -90,7 +90,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             )}
             <p className="small-print mt-2 mb-3">
               {session.setup.fileFrame && sheetFileMap(sheet, session.setup)
-                ? `In the file ${frameWords(session.setup.fileFrame)}, as the rig’s page says. `
+                ? `In the file ${frameWords(session.setup.fileFrame, unit)}, as the rig’s page says. `
                 : 'The same page as the print, so that the marks agree. '}
               {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
             </p>
