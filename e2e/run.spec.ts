@@ -337,7 +337,7 @@ test('drift from the first and the last mark, and a print that is too long by th
   await expect(page.getByText(/“forty” is not a length/)).toBeVisible();
   await page.getByLabel('Last, along, mm').fill('0.7');
   await page.getByRole('button', { name: 'Keep both marks' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText(/0\.3\d mm further along per m/);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(/runs 0\.3\d mm per m long/);
   await page.getByLabel('Should be, mm').fill('2000');
   await page.getByLabel('Tape says, mm').fill('2003');
   await page.getByRole('button', { name: 'Keep it' }).click();

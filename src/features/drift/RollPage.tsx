@@ -159,7 +159,7 @@ function driftAnswer(
     ? ` It wanders by about ${lengthText(Math.sqrt(along.wander.value * walk.lengthM), unit)} over ${walk.words}.`
     : '';
   const enough = along.enough ? '' : ' That is little to go by yet: plans keep a margin.';
-  return `${sure ? `The cut creeps ${creep}.` : `No creep can be told from zero: ${creep}.`}${wander}${enough}`;
+  return `${sure ? `The cut creeps: it runs ${creep}.` : `No creep can be told from zero: ${creep}.`}${wander}${enough}`;
 }
 
 function AxisTable({
