@@ -2,9 +2,17 @@ import { z } from 'zod';
 
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
+import { controlRequestSchema } from './scriptControl';
 import { fitRequestSchema } from './scriptFit';
 import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
 import { planRequestSchema } from '@/shapes/plan';
+import {
+  gapsRequestSchema,
+  lengthsRequestSchema,
+  registrationRequestSchema,
+  ringsRequestSchema,
+  tableRequestSchema,
+} from './scriptSchools';
 import { settingsRequestSchema } from './scriptSettings';
 
 /* GET /api/openapi.json: made from the schemas that the routes check with, so that the two cannot differ. */
@@ -84,6 +92,36 @@ export const openApiDocument = () => ({
       'The next section of a run',
       nextRequestSchema,
       'Where its cut is expected to land, what the cut file has to undo, slips so far, go or stop.',
+    ),
+    '/api/readings/rings': post(
+      'Stations from rows of rings with an even border',
+      ringsRequestSchema,
+      'Stations for /api/fit, and what should be looked at again.',
+    ),
+    '/api/readings/gaps': post(
+      'Stations from gaps round a shape',
+      gapsRequestSchema,
+      'Stations for /api/fit with size errors, and what should be looked at again.',
+    ),
+    '/api/readings/table': post(
+      'Stations from a table',
+      tableRequestSchema,
+      'Stations for /api/fit, and the rows that were left out.',
+    ),
+    '/api/readings/lengths': post(
+      'Scales and lean from measured lengths',
+      lengthsRequestSchema,
+      'Scales, lean, their uncertainties, and which length to measure next.',
+    ),
+    '/api/registration': post(
+      'Where a print lies, from where the tool was driven over its marks',
+      registrationRequestSchema,
+      'The map from the file to the sheet under the tool, residuals, how far the print moved, warnings.',
+    ),
+    '/api/control': post(
+      'A control chart of values in time order',
+      controlRequestSchema,
+      'Centre, sigma, limits, statistic and the indices that signal.',
     ),
     '/api/setups': {
       get: {

@@ -22,8 +22,8 @@ test.each(
   for (const [name, value] of Object.entries(wanted.se)) close(answer.seKnownU[name]!, value, relative);
   close(answer.chi2, wanted.chi2, relative);
   answer.stations.forEach((s, i) => {
-    close(s.leverageDx, wanted.leverage[2 * i]!, 1e-6);
-    close(s.leverageDy, wanted.leverage[2 * i + 1]!, 1e-6);
+    close(s.leverageDx!, wanted.leverage[2 * i]!, 1e-6);
+    close(s.leverageDy!, wanted.leverage[2 * i + 1]!, 1e-6);
     close(s.rstudentDx!, wanted.rstudent[2 * i]!, 1e-6);
     close(s.rstudentDy!, wanted.rstudent[2 * i + 1]!, 1e-6);
   });

@@ -20,64 +20,56 @@ import type { Point } from '@/core/geometry';
 
 import { coordinate, rectSchema } from '@/server/base/shapes';
 
-/* POST /api/fit: stations in, the ladder of models out. */
+import { stationIdSchema, stationsSchema } from './stationShapes';
 
-const MOST_STATIONS = 20_000;
+/* POST /api/fit: stations in, the ladder of models out. */
 
 const KNOWN_MODELS = [...MODELS, ROLL_MODEL] as const;
 
 const stationSchema = z
   .object({
-    id: z
-      .union([z.string(), z.number()], 'A station needs an “id”: a text or a number.')
-      .transform(String)
-      .pipe(
-        z
-          .string()
-          .min(1, 'A station’s “id” cannot be empty.')
-          .max(64, 'A station’s “id” is at most 64 long.'),
-      ),
+    id: stationIdSchema,
     x: coordinate,
     y: coordinate,
-    dx: coordinate,
-    dy: coordinate,
+    dx: coordinate.nullable(),
+    dy: coordinate.nullable(),
     u: z.unknown(),
+    ux: coordinate.nullish(),
+    uy: coordinate.nullish(),
   })
-  .superRefine((s, context) => {
-    // Refused here, naming the station: a weight cannot be made from it.
-    if (typeof s.u === 'number' && s.u > 1e-9 && s.u <= 1e6) return;
-    context.addIssue({
-      code: 'custom',
-      path: ['u'],
-      message: `Station ${s.id} has no uncertainty above zero. Give “u”, the standard uncertainty of its reading, in mm.`,
-    });
-  })
-  .transform((s) => ({ ...s, u: s.u as number }));
-
-export const fitRequestSchema = z
-  .object({
-    stations: z
-      .array(stationSchema, '“stations” is a list of {"id","x","y","dx","dy","u"}.')
-      .min(1, '“stations” is empty: give at least one.')
-      .max(MOST_STATIONS, `At most ${MOST_STATIONS} stations.`),
-    models: z
-      .array(z.enum(KNOWN_MODELS, `A model is one of ${KNOWN_MODELS.join(', ')}.`))
-      .min(1, 'Name at least one model, or leave “models” out for all.')
-      .optional(),
-    workArea: rectSchema.optional(),
-  })
-  .superRefine(({ stations }, context) => {
-    const seen = new Set<string>();
-    stations.forEach((s, i) => {
-      if (seen.has(s.id))
-        context.addIssue({
-          code: 'custom',
-          path: ['stations', i, 'id'],
-          message: `Station ${s.id} occurs twice. Give every reading its own id, for example “${s.id}b”.`,
-        });
-      seen.add(s.id);
-    });
+  .transform((s, context) => {
+    if (s.dx === null && s.dy === null)
+      context.addIssue({
+        code: 'custom',
+        path: ['dx'],
+        message: `Station ${s.id} has neither dx nor dy: leave it out, or give what was read.`,
+      });
+    // An axis that was not read weighs nothing; one that was has an uncertainty, its own or the station's.
+    const uncertainty = (read: number | null, name: 'ux' | 'uy'): number | null => {
+      if (read === null) return null;
+      const u: unknown = s[name] ?? s.u;
+      if (weighs(u)) return u;
+      context.addIssue({
+        code: 'custom',
+        path: [typeof s[name] === 'number' ? name : 'u'],
+        message: `Station ${s.id} has no uncertainty above zero. Give “u”, the standard uncertainty of its reading, in mm.`,
+      });
+      return null;
+    };
+    const { id, x, y, dx, dy } = s;
+    return { id, x, y, dx, dy, ux: uncertainty(dx, 'ux'), uy: uncertainty(dy, 'uy') };
   });
+
+const weighs = (u: unknown): u is number => typeof u === 'number' && u > 1e-9 && u <= 1e6;
+
+export const fitRequestSchema = z.object({
+  stations: stationsSchema(stationSchema, '{"id","x","y","dx","dy","u"}'),
+  models: z
+    .array(z.enum(KNOWN_MODELS, `A model is one of ${KNOWN_MODELS.join(', ')}.`))
+    .min(1, 'Name at least one model, or leave “models” out for all.')
+    .optional(),
+  workArea: rectSchema.optional(),
+});
 
 export type FitRequest = z.output<typeof fitRequestSchema>;
 
@@ -100,7 +92,7 @@ export function fitForScript(request: FitRequest) {
     models: Object.fromEntries(
       wanted.map((name) => [
         name,
-        modelAnswer(name === ROLL_MODEL ? roll! : models[name]!, request.stations.length),
+        modelAnswer(name === ROLL_MODEL ? roll! : models[name]!, request.stations),
       ]),
     ),
     nestedF: [...nestedF, ...rollAgainstAffine(models, roll)],
@@ -129,15 +121,17 @@ function rollAgainstAffine({ affine }: FittedModels, roll: RollOutcome): NestedF
     : [];
 }
 
-/** Two observations a station, one an axis, in the stations' order. */
+/** Up to two observations a station, one an axis that was read, in the stations' order. */
 export function observationsOf(stations: FitRequest['stations']): Observation[] {
-  return stations.flatMap((s): Observation[] => {
+  const observations: Observation[] = [];
+  for (const s of stations) {
     // Written out: objects made by spreading are several times slower to read, and there may be 20 000.
-    return [
-      { stationId: s.id, axis: 'across', xMm: s.x, yMm: s.y, offsetMm: s.dx, uMm: s.u },
-      { stationId: s.id, axis: 'along', xMm: s.x, yMm: s.y, offsetMm: s.dy, uMm: s.u },
-    ];
-  });
+    if (s.dx !== null)
+      observations.push({ stationId: s.id, axis: 'across', xMm: s.x, yMm: s.y, offsetMm: s.dx, uMm: s.ux! });
+    if (s.dy !== null)
+      observations.push({ stationId: s.id, axis: 'along', xMm: s.x, yMm: s.y, offsetMm: s.dy, uMm: s.uy! });
+  }
+  return observations;
 }
 
 /** Middle of the work area, or of the stations’ bounding box when no area was given. */
@@ -153,10 +147,11 @@ function centreOf({ stations, workArea }: FitRequest): Point {
 
 const lowest = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
 
-function modelAnswer(outcome: ModelOutcome<FittedModel>, stations: number) {
+function modelAnswer(outcome: ModelOutcome<FittedModel>, stations: FitRequest['stations']) {
   if (outcome.status === 'refused')
     return { status: 'refused' as const, reason: outcome.reason, message: outcome.message };
   const { observations } = outcome;
+  let next = 0;
   return {
     status: 'ok' as const,
     k: outcome.k,
@@ -174,16 +169,19 @@ function modelAnswer(outcome: ModelOutcome<FittedModel>, stations: number) {
     chi2P: outcome.dof > 0 ? outcome.chi2P : null,
     aiccKnownU: outcome.aicKnownU,
     aiccUnknownSigma: outcome.aiccUnknownSigma,
-    stations: Array.from({ length: stations }, (_, i) => {
-      const [across, along] = [observations[2 * i]!, observations[2 * i + 1]!];
+    stations: stations.map((s) => {
+      const of = {
+        across: s.dx === null ? null : observations[next++]!,
+        along: s.dy === null ? null : observations[next++]!,
+      };
       return {
-        id: across.stationId,
-        resDx: across.residualMm,
-        resDy: along.residualMm,
-        leverageDx: across.leverage,
-        leverageDy: along.leverage,
-        rstudentDx: across.studentised,
-        rstudentDy: along.studentised,
+        id: s.id,
+        resDx: of.across?.residualMm ?? null,
+        resDy: of.along?.residualMm ?? null,
+        leverageDx: of.across?.leverage ?? null,
+        leverageDy: of.along?.leverage ?? null,
+        rstudentDx: of.across?.studentised ?? null,
+        rstudentDy: of.along?.studentised ?? null,
       };
     }),
   };

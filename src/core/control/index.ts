@@ -1,0 +1,10 @@
+export {
+  CHART_DEFAULTS,
+  chartRefusalText,
+  CHARTS,
+  controlChart,
+  type ChartKind,
+  type ChartRefusal,
+  type ChartSpec,
+  type ControlChart,
+} from './controlChart';

@@ -1,0 +1,12 @@
+export { readRings, ringOffsetMm, type RingRow, type RingStation } from './evenBorder';
+export { readGaps, SIDES, type GapReading, type Gaps, type GapStation } from './gaps';
+export {
+  lengthsRefusalText,
+  readLengths,
+  type Feature,
+  type LengthsAnswer,
+  type LengthsRefusal,
+  type MeasuredLength,
+} from './lengths';
+export { readTable, tableRefusalText, type TableColumns, type TableRefusal } from './table';
+export type { ReadingDoubt, SchoolReadings, StationReading } from './station';
