@@ -1,6 +1,7 @@
 'use client';
 
 import { CircleHelp } from 'lucide-react';
+import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 
@@ -63,6 +64,13 @@ export function MarkHelp() {
               </li>
             ))}
           </ol>
+          <p>
+            Still not?{' '}
+            <Link href="/by-hand" onClick={() => setOpen(false)}>
+              Drive the tool to the marks by hand
+            </Link>{' '}
+            and have the cut file moved to where the print lies.
+          </p>
           <p className="caution">
             Do not look into the sensor’s light, and keep hands, hair and sleeves clear of moving carriages.
             The machine’s manual and trained staff come first.

@@ -62,8 +62,10 @@ test.each([
   ['CUSUM k ½ h 5', { chart: 'cusum' }, 1, 10.4],
 ] as const)('%s (%j): mean run length at a shift of %d', (_, spec, shift, arl) => {
   const found = runLength(spec, shift, shift === 0 ? 500 : 1000, Math.round(8 * arl));
-  expect(found / arl).toBeGreaterThan(0.92);
-  expect(found / arl).toBeLessThan(1.08);
+  // Run lengths without a shift are spread like their mean: 500 of them tell it to 4.5 %.
+  const within = shift === 0 ? 0.12 : 0.08;
+  expect(found / arl).toBeGreaterThan(1 - within);
+  expect(found / arl).toBeLessThan(1 + within);
 });
 
 test.each([

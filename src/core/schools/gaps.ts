@@ -1,11 +1,11 @@
+import type { Side } from '../marks';
+
 import { stationOf, type ReadingDoubt, type SchoolReadings, type StationReading } from './station';
 
 /* The school of the gaps: how far the cut lies outside the print on each side of a shape, by ruler, loupe or caliper. */
 
-export const SIDES = ['left', 'right', 'near', 'far'] as const;
-
 /** A gap on each side, mm, positive where the cut lies outside the print; null where it was not read. */
-export type Gaps = Readonly<Record<(typeof SIDES)[number], number | null>>;
+export type Gaps = Readonly<Record<Side, number | null>>;
 
 export interface GapStation {
   readonly id: string;
@@ -60,11 +60,7 @@ export function readGaps(stations: readonly GapStation[]): SchoolReadings<GapRea
   return { stations: read, doubts };
 }
 
-function axisOf(
-  { gaps, nominal, resolutionMm }: GapStation,
-  before: (typeof SIDES)[number],
-  after: (typeof SIDES)[number],
-): AxisGaps | null {
+function axisOf({ gaps, nominal, resolutionMm }: GapStation, before: Side, after: Side): AxisGaps | null {
   const [low, high] = [gaps[before], gaps[after]];
   if (low === null || high === null) return null;
   const [lowN, highN] = [nominal?.[before] ?? 0, nominal?.[after] ?? 0];

@@ -1,5 +1,5 @@
 export { readRings, ringOffsetMm, type RingRow, type RingStation } from './evenBorder';
-export { readGaps, SIDES, type GapReading, type Gaps, type GapStation } from './gaps';
+export { readGaps, type GapReading, type Gaps, type GapStation } from './gaps';
 export {
   lengthsRefusalText,
   readLengths,

@@ -107,6 +107,9 @@ function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | n
       <Link className="btn btn-plain" href={`/correct?setup=${setup.id}`}>
         Correct a file
       </Link>
+      <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
+        Find the print by hand
+      </Link>
       <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
         Drift
       </Link>

@@ -1,0 +1,1 @@
+export { ByHandPage as default } from '@/features/placement/ByHandPage';
