@@ -60,7 +60,7 @@ export function ByHandDesk({
             {w.message}
           </p>
         ))}
-      <div className="two">
+      <div className="two work-first">
         <div className="stack">
           <section className="panel">
             <h2>Over which marks it stood</h2>

@@ -37,7 +37,7 @@ export function MarkRow({
 }) {
   return (
     <fieldset className="mb-3">
-      <legend className="h3 mb-1">Mark {number}</legend>
+      <legend className="fs-6 fw-bold mb-1">Mark {number}</legend>
       <div className="row g-2">
         {MARK_FIELDS.map((name) => {
           const id = `mark-${number}-${name}`;

@@ -39,7 +39,7 @@ export function PlacePicture({
           width={widthMm * scale}
           height={heightMm * scale}
           fill="none"
-          stroke="var(--rp-line)"
+          stroke="var(--rp-ink-soft)"
         />
         {meant.map((m, i) => {
           const from = at(m);

@@ -98,6 +98,9 @@ export function readByHand(rows: readonly MarkFields[], setup: ByHandSetup, unit
   };
 }
 
+/** Less is not shown in degrees to two places. */
+const NO_TURN_RAD = 0.00009;
+
 /** “The print lies 3.20 mm right and 1.10 mm back, turned 0.35° clockwise.” Of the middle of the work area. */
 function answerOf({ map, model }: Placement, { toSheet, workArea }: ByHandSetup, unit: LengthUnit): string {
   const onSheet = compose(toSheet, compose(map, invertAffine(toSheet)));
@@ -106,7 +109,10 @@ function answerOf({ map, model }: Placement, { toSheet, workArea }: ByHandSetup,
   const across = offsetText(at.x - middle.x, 'across', unit);
   const along = offsetText(at.y - middle.y, 'along', unit);
   const turn = Math.atan2(onSheet.a21, onSheet.a11);
-  const turned = `${angleFigure(Math.abs(turn))}${Math.abs(turn) < 1e-4 ? '' : turn > 0 ? ' anticlockwise' : ' clockwise'}`;
+  const turned =
+    Math.abs(turn) < NO_TURN_RAD
+      ? 'not turned'
+      : `turned ${angleFigure(Math.abs(turn))} ${turn > 0 ? 'anticlockwise' : 'clockwise'}`;
   const size = 100 * (Math.sqrt(Math.abs(determinant(onSheet))) - 1);
   const scaled =
     model === 'affine' && Math.abs(size) >= 0.02
@@ -114,7 +120,7 @@ function answerOf({ map, model }: Placement, { toSheet, workArea }: ByHandSetup,
       : '';
   return model === 'shift'
     ? `The print lies ${across} and ${along} of where the file has it. A second mark would tell its turn.`
-    : `The print lies ${across} and ${along} of where the file has it, turned ${turned}.${scaled}`;
+    : `The print lies ${across} and ${along} of where the file has it, ${turned}.${scaled}`;
 }
 
 /** The box round a rectangle that was mapped: exact where frames lie along the sheet's edges. */
