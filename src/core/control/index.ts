@@ -1,3 +1,4 @@
+export { watchShift, type Watch, type WatchedLoad } from './watchShift';
 export {
   CHART_DEFAULTS,
   chartRefusalText,

@@ -34,6 +34,8 @@ import { SameMachines } from './SameMachines';
 import { termBands } from './terms.view';
 import { TermsChart } from './TermsChart';
 import { Typed } from './Typed';
+import { watched } from './watch.view';
+import { WatchPanel } from './WatchPanel';
 import { SeenEffects } from './SeenEffects';
 
 /** A rig’s home: what its machine shows, what each medium on it wants, and what happened to it. */
@@ -107,8 +109,18 @@ export async function RigPage({
               href={(setupId) => `/rigs/${rig.id}?medium=${setupId}`}
             />
           )}
+          {shownTerms && (
+            <WatchPanel
+              media={shownTerms.media}
+              axes={watched(
+                found,
+                shownTerms,
+                setups.find((s) => s.setup.id === shownTerms.id)?.events ?? [],
+              )}
+              unit={unit}
+            />
+          )}
           <Typed history={history} />
-          <Notes list={await happenedTo(deps, rig.id)} />
         </div>
         <div className="stack">
           <section className="panel">
@@ -130,6 +142,7 @@ export async function RigPage({
           {first && (
             <EventForm setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
           )}
+          <Notes list={await happenedTo(deps, rig.id)} />
           <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
         </div>
       </div>

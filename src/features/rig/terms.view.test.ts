@@ -23,6 +23,8 @@ const found = (day: number, more: Partial<FoundTerms> & { terms: Terms }): Found
   at: new Date(Date.UTC(2026, 5, day)),
   shiftOnly: false,
   typedBefore: false,
+  shown: {},
+  fileMm: { x: 0, y: 0 },
   workArea: AREA,
   ...more,
 });

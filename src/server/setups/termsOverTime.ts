@@ -2,11 +2,12 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { ROLL_MODEL, type Terms } from '@/core/fit';
-import type { Rect } from '@/core/geometry';
+import { applyAffine, rectCentre, type Affine, type Point, type Rect } from '@/core/geometry';
 import { fits, passes, proofSheets, sessions, setups } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 import { rect } from '@/server/base/shapes';
 import { stored } from '@/server/base/stored';
+import { affineSchema, settingsAtCutSchema } from '@/server/sessions/stored';
 
 /** What a session found before anything was corrected in it. */
 export interface FoundTerms {
@@ -17,6 +18,10 @@ export interface FoundTerms {
   readonly shiftOnly: boolean;
   /** Something was typed into the machine since the one before it. */
   readonly typedBefore: boolean;
+  /** What the machine's settings showed. */
+  readonly shown: Readonly<Record<string, number>>;
+  /** What its cut file undid in the middle of the work area, mm. */
+  readonly fileMm: Point;
   /** Over which it was found. */
   readonly workArea: Rect;
 }
@@ -36,10 +41,10 @@ const termsSchema = z.object({
 /** The terms that the first set of each session of a rig’s setups in use found, oldest first. */
 export async function termsOverTime(deps: Deps, rigId: string): Promise<FoundTerms[]> {
   const { rows } = await deps.db.execute<
-    Record<'terms' | 'area' | 'shown', unknown> & Record<'setup_id' | 'model' | 'at', string>
+    Record<'terms' | 'area' | 'shown' | 'file', unknown> & Record<'setup_id' | 'model' | 'at', string>
   >(sql`
     select s.setup_id, coalesce(s.closed_at, s.started_at) as at, f.widest as model, w.terms,
-      g.geometry->'spec'->'workArea' as area, p.settings_at_cut as shown
+      g.geometry->'spec'->'workArea' as area, p.settings_at_cut as shown, p.file_transform as file
     from ${setups} r
     cross join lateral (
       select id, setup_id, started_at, closed_at from ${sessions}
@@ -58,13 +63,25 @@ export async function termsOverTime(deps: Deps, rigId: string): Promise<FoundTer
   return rows.map((row) => {
     const [before, now] = [shown.get(row.setup_id), JSON.stringify(row.shown)];
     shown.set(row.setup_id, now);
+    const workArea = stored(rect, row.area, 'proof_sheets.geometry');
     return {
       setupId: row.setup_id,
       at: new Date(row.at),
       terms: stored(termsSchema, row.terms, 'fits.result'),
       shiftOnly: row.model === 'shift' || row.model === ROLL_MODEL,
       typedBefore: before !== undefined && before !== now,
-      workArea: stored(rect, row.area, 'proof_sheets.geometry'),
+      shown: stored(settingsAtCutSchema, row.shown, 'passes.settings_at_cut'),
+      fileMm:
+        row.file === null
+          ? { x: 0, y: 0 }
+          : movedBy(stored(affineSchema, row.file, 'passes.file_transform'), rectCentre(workArea)),
+      workArea,
     };
   });
+}
+
+/** What a file undid at a place: what was found there is less by that. */
+function movedBy(file: Affine, at: Point): Point {
+  const to = applyAffine(file, at);
+  return { x: to.x - at.x, y: to.y - at.y };
 }

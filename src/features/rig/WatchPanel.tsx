@@ -1,0 +1,159 @@
+import { line, scaleLinear, scaleUtc } from 'd3';
+import { format } from 'date-fns';
+
+import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
+import { Rows } from '@/ui/Rows';
+
+import { watchWords, type WatchedAxis } from './watch.view';
+
+const BOX = { width: 540, left: 96, right: 16, band: 96, gap: 14, top: 8 };
+
+/** How a medium's loads land once what was typed is taken out, averaged, against what is usual for it. */
+export function WatchPanel({
+  media,
+  axes,
+  unit,
+}: {
+  media: string;
+  axes: readonly WatchedAxis[];
+  unit: LengthUnit;
+}) {
+  return (
+    <section className="panel">
+      <h2>Watched: {media}</h2>
+      <p className={axes.some((a) => a.watch?.since) ? 'notice' : ''}>{watchWords(axes, unit)}</p>
+      {axes.some((a) => a.watch) && (
+        <>
+          <p className="small-print mb-1">
+            Shift of each load with what was typed taken out (dots) and its running average, {unit}; shaded:
+            what is usual.
+          </p>
+          <div className="overflow-auto" role="group" aria-label="Watched shifts" tabIndex={0}>
+            <svg
+              className="paper terms-chart"
+              viewBox={`0 0 ${BOX.width} ${BOX.top + 2 * (BOX.band + BOX.gap) + 22}`}
+              width="100%"
+              role="img"
+              aria-label={`Shifts of ${media} over time against what is usual. The figures are in the table below.`}
+            >
+              {axes.map((a, i) => (
+                <g key={a.axis} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
+                  <text x={6} y={BOX.band / 2} style={{ fontSize: 13, fontWeight: 700 }}>
+                    shift {a.axis}
+                  </text>
+                  {a.watch && <Band axis={a} unit={unit} dates={i === axes.length - 1} />}
+                </g>
+              ))}
+            </svg>
+          </div>
+          <Figures axes={axes} unit={unit} />
+        </>
+      )}
+    </section>
+  );
+}
+
+function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: LengthUnit; dates: boolean }) {
+  if (!watch) return null;
+  const { loads, chart } = watch;
+  const average = chart.statistic as readonly number[];
+  const all = [...loads.map((l) => l.mm), ...average, ...chart.upper, ...chart.lower];
+  const [first, last] = [loads[0]!.at, loads.at(-1)!.at];
+  const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
+  const y = scaleLinear([Math.min(...all), Math.max(...all)], [BOX.band - 8, 8]);
+  const at = (values: readonly number[]): [number, number][] => values.map((v, i) => [x(loads[i]!.at), y(v)]);
+  const path = line();
+  return (
+    <>
+      <path
+        d={`${path(at(chart.upper))!}L${at(chart.lower)
+          .reverse()
+          .map((p) => p.join(' '))
+          .join('L')}Z`}
+        fill="var(--rp-ink)"
+        opacity="0.07"
+      />
+      <path
+        d={`M${BOX.left} ${y(chart.centre)}H${BOX.width - BOX.right}`}
+        stroke="var(--rp-ink-soft)"
+        strokeDasharray="1.5 4"
+      />
+      <path d={path(at(average))!} fill="none" stroke="var(--rp-print)" strokeWidth="2" />
+      {loads.map((l, i) => (
+        <circle
+          key={i}
+          cx={x(l.at)}
+          cy={y(l.mm)}
+          r={chart.signals.includes(i) ? 4 : 2.5}
+          fill={chart.signals.includes(i) ? 'var(--rp-plumb)' : 'var(--rp-cut)'}
+        />
+      ))}
+      <text
+        x={BOX.left - 6}
+        y={y(chart.centre) + 4}
+        textAnchor="end"
+        className="mono soft"
+        style={{ fontSize: 12 }}
+      >
+        {signedLengthFigure(chart.centre, unit)}
+      </text>
+      {dates && (
+        <>
+          <text x={BOX.left} y={BOX.band + 18} className="soft" style={{ fontSize: 13 }}>
+            {format(first, 'd MMM yyyy')}
+          </text>
+          <text
+            x={BOX.width - BOX.right}
+            y={BOX.band + 18}
+            textAnchor="end"
+            className="soft"
+            style={{ fontSize: 13 }}
+          >
+            {format(last, 'd MMM yyyy')}
+          </text>
+        </>
+      )}
+    </>
+  );
+}
+
+function Figures({ axes, unit }: { axes: readonly WatchedAxis[]; unit: LengthUnit }) {
+  return (
+    <details className="working">
+      <summary>The figures of the watch</summary>
+      <Rows label="The figures of the watch" tight>
+        <thead>
+          <tr>
+            <th scope="col">when</th>
+            <th scope="col">shift</th>
+            <th scope="col" className="num">
+              load
+            </th>
+            <th scope="col" className="num">
+              average
+            </th>
+            <th scope="col" className="num">
+              usual
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {axes.flatMap(({ axis, watch }) =>
+            (watch?.loads ?? []).map((l, i) => (
+              <tr key={`${axis} ${i}`}>
+                <td className="text-nowrap">{format(l.at, 'd MMM yyyy')}</td>
+                <td>{axis}</td>
+                <td className="num">{signedLengthFigure(l.mm, unit)}</td>
+                <td className="num">{signedLengthFigure((watch!.chart.statistic as number[])[i]!, unit)}</td>
+                <td className="num text-nowrap">
+                  {signedLengthFigure(watch!.chart.centre, unit)} ±{' '}
+                  {lengthText(watch!.chart.upper[i]! - watch!.chart.centre, unit)}
+                </td>
+              </tr>
+            )),
+          )}
+        </tbody>
+      </Rows>
+    </details>
+  );
+}
