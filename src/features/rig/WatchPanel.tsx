@@ -88,13 +88,7 @@ function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: Lengt
           fill={chart.signals.includes(i) ? 'var(--rp-plumb)' : 'var(--rp-cut)'}
         />
       ))}
-      <text
-        x={BOX.left - 6}
-        y={y(chart.centre) + 4}
-        textAnchor="end"
-        className="mono soft"
-        style={{ fontSize: 12 }}
-      >
+      <text x={6} y={BOX.band / 2 + 17} className="mono soft" style={{ fontSize: 13 }}>
         {signedLengthFigure(chart.centre, unit)}
       </text>
       {dates && (
