@@ -9,6 +9,7 @@ import svgpath from 'svgpath';
 import { accuracy } from './accuracy';
 import { combBench } from './combs';
 import { drawingsBench } from './drawings';
+import { faultsBench } from './faults';
 import { heldBench } from './held';
 import { leaveBench } from './leave';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
@@ -164,6 +165,7 @@ const BENCHES = {
   svg: svgBenchmark,
   hpgl: hpglBenchmark,
   drawings: drawingsBench,
+  faults: faultsBench,
 };
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in BENCHES));

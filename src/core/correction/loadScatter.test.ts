@@ -38,13 +38,15 @@ test('four loads, by hand', () => {
   const mixed = (0.5 * 0.0009 + 4.5 * logVar) / 5;
   // 5 %: F(2, 5) = 5.786 (tables); a radius of √(2F) deviations where Rayleigh's is 2.4477.
   expect(told.shiftMm / Math.sqrt(mixed)).toBeCloseTo(Math.sqrt(2 * 5.786) / 2.4477, 3);
-  // Loads that differ by just what reading adds leave a part of what is assumed; any less argues against all of it.
+  // Loads that differ by just what reading adds leave a part of what is assumed; any less argues against most of it.
   const twelve = (apart: number): LoadOnRecord[] =>
     Array.from({ length: 12 }, (_, i) => load(0.3 + (i % 2) * apart, -0.2));
   const asRead = scatterOfLoads(twelve(0.02), ASSUMED).shiftMm;
   expect(asRead).toBeGreaterThan(0.004);
   expect(asRead).toBeLessThan(0.01);
-  expect(scatterOfLoads(twelve(0), ASSUMED).shiftMm).toBe(0);
+  const alike = scatterOfLoads(twelve(0), ASSUMED).shiftMm;
+  expect(alike).toBeGreaterThan(0.001);
+  expect(alike).toBeLessThan(asRead / 2);
 });
 
 test('many loads tell it, whatever the rig walks between them', () => {

@@ -28,6 +28,8 @@ export interface ToldScatter extends LoadScatter {
 const ASSUMED_DOF = 0.5;
 /** Degrees of freedom from which a log without scatter counts fully against what is assumed: ten loads. */
 const DOF_TO_ARGUE = 12;
+/** What stays of it then: no log promises that loads do not differ at all. */
+const LEAST_OF_ASSUMED = 1 / 8;
 /** Pairs of loads from which the log is asked at all. */
 const PAIRS_TO_TELL = 3;
 /** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
@@ -86,9 +88,10 @@ function joined(
 ): number {
   if (dof === 0) return assumed;
   const all = dof + ASSUMED_DOF;
-  // A log that reads below nothing argues against what is assumed, the less the fewer loads it has.
-  const told = variance < 0 ? variance * Math.min(1, dof / DOF_TO_ARGUE) : variance;
-  const mixed = Math.max(0, (ASSUMED_DOF * assumed ** 2 + dof * told) / all);
+  const part = (ASSUMED_DOF * assumed ** 2) / all;
+  // A log that reads below nothing argues against what is assumed, the less the fewer loads it has; never against all of it.
+  const least = part * Math.max(LEAST_OF_ASSUMED, 1 - dof / DOF_TO_ARGUE);
+  const mixed = Math.max(least, part + (dof * variance) / all);
   return (Math.sqrt(mixed) * factor(0.95, all)) / factor(0.95, Infinity);
 }
 

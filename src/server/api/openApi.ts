@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { controlRequestSchema } from './scriptControl';
+import { diagnoseRequestSchema } from './scriptDiagnose';
 import { fitRequestSchema } from './scriptFit';
 import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
 import { planRequestSchema } from '@/shapes/plan';
@@ -117,6 +118,11 @@ export const openApiDocument = () => ({
       'Where a print lies, from where the tool was driven over its marks',
       registrationRequestSchema,
       'The map from the file to the sheet under the tool, residuals, how far the print moved, warnings.',
+    ),
+    '/api/diagnose': post(
+      'What kind of fault sheets show',
+      diagnoseRequestSchema,
+      'Kinds with their probability, evidence and next check, most probable first.',
     ),
     '/api/control': post(
       'A control chart of values in time order',

@@ -26,7 +26,8 @@ import { stationIdSchema, stationsSchema } from './stationShapes';
 
 const KNOWN_MODELS = [...MODELS, ROLL_MODEL] as const;
 
-const stationSchema = z
+/** A station of a script as it was read, on one axis or both. */
+export const scriptStationSchema = z
   .object({
     id: stationIdSchema,
     x: coordinate,
@@ -63,7 +64,7 @@ const stationSchema = z
 const weighs = (u: unknown): u is number => typeof u === 'number' && u > 1e-9 && u <= 1e6;
 
 export const fitRequestSchema = z.object({
-  stations: stationsSchema(stationSchema, '{"id","x","y","dx","dy","u"}'),
+  stations: stationsSchema(scriptStationSchema, '{"id","x","y","dx","dy","u"}'),
   models: z
     .array(z.enum(KNOWN_MODELS, `A model is one of ${KNOWN_MODELS.join(', ')}.`))
     .min(1, 'Name at least one model, or leave “models” out for all.')

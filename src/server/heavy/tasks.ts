@@ -11,6 +11,7 @@ import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
 import type { Run } from '@/server/runs/run';
 import type { Applied } from '@/server/runs/stored';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
+import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { settingsForScript } from '@/server/api/scriptSettings';
 
 /*
@@ -75,6 +76,7 @@ export const TASKS = {
   planRoll: (given: Parameters<typeof planRoll>) => planRoll(...given),
   fit: fitForScript,
   settings: settingsForScript,
+  diagnose: diagnoseForScript,
   plan: planForScript,
   drift: driftForScript,
   next: nextForScript,

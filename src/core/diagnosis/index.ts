@@ -1,0 +1,8 @@
+export { diagnose, type KindOfFault } from './diagnose';
+export {
+  FAULT_KINDS,
+  type DiagnosedRig,
+  type DiagnosedSheet,
+  type DiagnosedStation,
+  type FaultKind,
+} from './kinds';
