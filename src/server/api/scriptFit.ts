@@ -34,7 +34,7 @@ export const scriptStationSchema = z
     y: coordinate,
     dx: coordinate.nullable(),
     dy: coordinate.nullable(),
-    u: z.unknown(),
+    u: z.unknown().optional(),
     ux: coordinate.nullish(),
     uy: coordinate.nullish(),
   })
