@@ -8,7 +8,7 @@ import { Rows } from '@/ui/Rows';
 
 import type { TermBand } from './terms.view';
 
-const BOX = { width: 540, left: 96, right: 146, band: 64, gap: 8, top: 6 };
+const BOX = { width: 540, left: 96, right: 158, band: 64, gap: 8, top: 6 };
 
 /** Each term on one scale, the chosen medium in ochre and the others grey; events run through all of them. */
 export function TermsChart({

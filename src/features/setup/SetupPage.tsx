@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { toType } from '@/core/setup';
-import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
+import { fixed, lengthText, placesOfStep, plainLength, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { DropTo } from '@/features/pieces/DropTo';
 import { FirstEdge } from '@/features/pieces/FirstEdge';
@@ -268,11 +268,13 @@ function About({
       <dl className="facts mb-0">
         <dt>Work area</dt>
         <dd>
-          {length(area.x1 - area.x0)} × {length(area.y1 - area.y0)}
+          {plainLength(area.x1 - area.x0, unit)} × {plainLength(area.y1 - area.y0, unit)}
         </dd>
         <dt>Marks</dt>
         <dd>
-          {setup.marks === null ? 'none are read' : `${setup.marks.count} of ${length(setup.marks.sizeMm)}`}
+          {setup.marks === null
+            ? 'none are read'
+            : `${setup.marks.count} of ${plainLength(setup.marks.sizeMm, unit)}`}
         </dd>
         {setup.tool && (
           <>

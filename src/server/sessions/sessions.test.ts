@@ -14,6 +14,7 @@ import { A4_CENTRE } from '@test/sheets';
 
 import { csvLine } from '@/server/base/csv';
 import { setupDrift } from '@/server/drift/setupDrift';
+import { kindsOfFault } from './faults';
 import { applyCorrection } from './applyCorrection';
 import { loadBench } from '@/server/setups/bench';
 import { listSessions, sessionTrace } from '@/server/logbook/logbook';
@@ -159,6 +160,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const proved = (await getSession(deps, sessionId))!;
     const [found, left] = proved.passes.map((p) => assess(proved, p)!);
     expect(found!.r95Mm).toBeGreaterThan(4);
+    expect(kindsOfFault(proved, proved.passes[0]!)![0]!.kind).toBe('calibration');
     // The linear terms reach 0.3 mm at the corners: only the file takes them away.
     expect(left!.r95Mm).toBeLessThan(way === 'settings' ? 0.55 : 0.2);
     expect(Math.hypot(left!.fit.terms.shiftXMm, left!.fit.terms.shiftYMm)).toBeLessThan(0.1);

@@ -22,9 +22,11 @@ import {
   typingNote,
   whereTermsGo,
 } from '../sentences';
+import { kindsOfFault } from '@/server/sessions/faults';
 import { scatterWords } from '@/ui/scatterWords';
 import { TERM_WORDS, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
+import { KindsPanel } from './KindsPanel';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText } from '@/core/units';
@@ -65,6 +67,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
     y: 0,
   });
   const leave = plan.decision === 'leave';
+  const kinds = kindsOfFault(session, pass);
   const ways = waysOf(session.setup, plan);
   const inFile = ways.includes('both') || ways[0] === 'file';
   const left = ways.length === 0 || ways[0] === 'machine-page' ? plan.field : plan.settings.leftOver;
@@ -109,6 +112,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         </div>
         <div className="stack side">
           <MisreadNote misread={a.misread} />
+          {kinds && <KindsPanel kinds={kinds} typing={!leave} />}
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel
               session={stateOf(session)}
