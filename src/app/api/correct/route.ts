@@ -43,11 +43,11 @@ export const POST = guarded('correct file', async (request: Request) => {
   const { map, correction, setup, rest, to = null, request: number, answer } = fields.data;
   if ([map, correction, setup].filter((given) => given !== undefined).length !== 1)
     return apiError(400, 'invalid-field', 'Give “setup”, “map” or “correction”, one of them.', 'map');
-  if (map === undefined && fromNowhere(request))
+  if (map === undefined && fromNowhere(request, correction !== undefined))
     return apiError(
       403,
       'no-origin',
-      'What comes from a browser and is kept in the log says where it comes from, in the header “Origin”.',
+      'What is kept in the log says where it comes from, in the header “Origin”.',
     );
   const text = textOf(new Uint8Array(await file.arrayBuffer()));
   if (setup !== undefined) return dailyAnswer(request, fields.data, setup, file.name, text);
@@ -85,9 +85,9 @@ export const POST = guarded('correct file', async (request: Request) => {
   }
 });
 
-/** A browser’s request without its origin; a script has neither cookies nor a page that it comes from. */
-const fromNowhere = ({ headers }: Request): boolean =>
-  headers.get('origin') === null && (headers.has('cookie') || headers.has('sec-fetch-site'));
+/** Without its origin: of a browser always, since a script has neither cookies nor a page; of a session’s correction from anybody. */
+const fromNowhere = ({ headers }: Request, ofSession: boolean): boolean =>
+  headers.get('origin') === null && (ofSession || headers.has('cookie') || headers.has('sec-fetch-site'));
 
 /** The same by what stands for a setup. */
 async function dailyAnswer(
