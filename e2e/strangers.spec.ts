@@ -122,7 +122,11 @@ test('alive and ready are two questions', async () => {
   for (const path of ['/api/health', '/api/ready']) expect((await ask({ path })).status).toBe(200);
 });
 
-const POSTED = ['/api/fit', '/api/settings', '/api/drift', '/api/plan/roll', '/api/run/next'];
+const POSTED = [
+  ...['/api/fit', '/api/settings', '/api/drift', '/api/plan/roll', '/api/run/next'],
+  ...['rings', 'gaps', 'table', 'lengths'].map((school) => `/api/readings/${school}`),
+  ...['/api/registration', '/api/control', '/api/diagnose'],
+];
 
 test('every address for scripts, with null, wrong types and no body: 4xx with a sentence', async () => {
   const bodies = [

@@ -15,7 +15,7 @@ const SHOWN = 4;
 /** Less likely ones are not worth a line. */
 const LEAST = 0.02;
 /** From here on it is said before anything is typed. */
-const SAID_FIRST = 0.5;
+const SAID_FIRST = 0.8;
 
 /** What kind of fault it may be: said first when it is none that typing cures, and in full one press away. */
 export function KindsPanel({ kinds, typing }: { kinds: readonly KindOfFault[]; typing: boolean }) {

@@ -14,9 +14,9 @@ const kind = (of: FaultKind, probability: number): KindOfFault => ({
 });
 
 test.each<[string, KindOfFault[], boolean, boolean]>([
-  ['a misread that is likely', [kind('misread', 0.8), kind('calibration', 0.2)], true, true],
-  ['the same, nothing is to be typed', [kind('misread', 0.8)], false, false],
-  ['a misread that may be', [kind('misread', 0.45), kind('calibration', 0.4)], true, false],
+  ['a misread that is likely', [kind('misread', 0.9), kind('calibration', 0.1)], true, true],
+  ['the same, nothing is to be typed', [kind('misread', 0.9)], false, false],
+  ['a misread that may be', [kind('misread', 0.7), kind('calibration', 0.3)], true, false],
   ['a calibration', [kind('calibration', 0.9)], true, false],
 ])('%s is said before anything is typed, or not', (_, kinds, typing, said) => {
   render(<KindsPanel kinds={kinds} typing={typing} />);
