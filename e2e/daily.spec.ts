@@ -200,10 +200,38 @@ test('a rig that was never told how its files lie asks; once told, the file is t
   expect(errors.filter((e) => !e.includes('422'))).toEqual([]);
 });
 
-test('another medium today: ten keystrokes from the bench to a rig that is changed over', async ({
+const MORE_MEDIA = [
+  ...['gold foil', 'silver foil', 'matt white vinyl', 'frosted film', 'static cling', 'floor film'],
+  ...['reflective film', 'wall fabric', 'thin label paper'],
+];
+
+/** Nine media more on the roll rig, so that the shop has a dozen and more. */
+async function hangMore(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Another medium on Roll rig' }).click();
+  await page.getByRole('heading', { name: /Everything else is as for/ }).waitFor();
+  const form = page.url();
+  for (const media of MORE_MEDIA) {
+    await page.goto(form);
+    await page.getByLabel('Media', { exact: true }).fill(media);
+    await page.getByRole('button', { name: 'Put it on Roll rig' }).click();
+    await page.getByRole('heading', { name: new RegExp(`what ${media} wants`) }).waitFor();
+  }
+}
+
+async function takeMoreOff(page: Page, request: APIRequestContext): Promise<void> {
+  for (const media of MORE_MEDIA) {
+    await page.goto(`/setups/${(await setupOf(request, 'Roll rig', media)).id}`);
+    await page.getByRole('button', { name: /^Take .* off the bench$/ }).click();
+    await page.getByRole('button', { name: 'Put it back' }).waitFor();
+  }
+}
+
+test('another medium today, of fourteen: ten keystrokes from the bench to a rig that is changed over', async ({
   page,
   request,
 }) => {
+  await hangMore(page);
   const film = await setupOf(request, 'Roll rig', 'clear film, reversed');
   const vinyl = await setupOf(request, 'Roll rig', 'gloss white vinyl');
   await page.goto(`/setups/${vinyl.id}/change-over`);
@@ -235,6 +263,7 @@ test('another medium today: ten keystrokes from the bench to a rig that is chang
   await page.waitForURL(new RegExp(`/setups/${film.id}$`));
   await expect(page.getByRole('heading', { level: 1 })).toContainText('The machine shows what clear film');
   expect(pressed).toBeLessThanOrEqual(10);
+  await takeMoreOff(page, request);
   await page.goto(`/setups/${vinyl.id}/change-over`);
   await page.getByRole('button', { name: 'The machine shows them all' }).click();
   await page.waitForURL(new RegExp(`/setups/${vinyl.id}$`));

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { WEARS } from '@/core/setup';
-import { plainLength, type LengthUnit } from '@/core/units';
+import { fromLongMm, LONG_UNIT, plainLength, type LengthUnit } from '@/core/units';
 import type { Equipment as CutterEquipment, Mat, Tool } from '@/server/rigs/equipment';
 
 import { CutterForm, MatForm, ToolForm } from './EquipmentForms';
@@ -31,7 +31,7 @@ export function Equipment({ rigId, cutter, equipment, unit }: Props) {
         </ol>
       )}
       {equipment.tools.map((tool) => (
-        <ToolRow key={tool.id} rigId={rigId} tool={tool} />
+        <ToolRow key={tool.id} rigId={rigId} tool={tool} unit={unit} />
       ))}
       {equipment.mats.map((mat) => (
         <MatRow key={mat.id} rigId={rigId} mat={mat} unit={unit} />
@@ -41,7 +41,7 @@ export function Equipment({ rigId, cutter, equipment, unit }: Props) {
       )}
       <details className="working">
         <summary>Fit a tool</summary>
-        <ToolForm rigId={rigId} />
+        <ToolForm rigId={rigId} unit={unit} />
       </details>
       <details className="working">
         <summary>Add a mat</summary>
@@ -55,7 +55,7 @@ export function Equipment({ rigId, cutter, equipment, unit }: Props) {
   );
 }
 
-function ToolRow({ rigId, tool }: { rigId: string; tool: Tool }) {
+function ToolRow({ rigId, tool, unit }: { rigId: string; tool: Tool; unit: LengthUnit }) {
   const { pending, said, save } = useEquipment('tool');
   const { id, name, kind, holder, metresRun } = tool;
   return (
@@ -67,7 +67,7 @@ function ToolRow({ rigId, tool }: { rigId: string; tool: Tool }) {
           {[
             holder && `holder ${holder}`,
             `fitted ${format(tool.fittedAt, 'd MMM yyyy')}`,
-            metresRun !== null && `${Math.round(metresRun)} m run`,
+            metresRun !== null && `${Math.round(fromLongMm(1000 * metresRun, unit))} ${LONG_UNIT[unit]} run`,
             said && said !== 'Kept.' && said,
           ]
             .filter(Boolean)

@@ -7,7 +7,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { GRIPS, TOOL_KINDS, WEARS } from '@/core/setup';
-import { fieldLength, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
+import { fieldLength, lengthRefusalText, parseLength, type LengthUnit, longToMm } from '@/core/units';
 import type { Equipment as CutterEquipment, Mat, Tool } from '@/server/rigs/equipment';
 
 import { useEquipment } from './useEquipment';
@@ -72,15 +72,19 @@ function Chosen<T extends string>({
   );
 }
 
+const LONG_WORDS = { mm: 'Metres', in: 'Feet' } as const satisfies Record<LengthUnit, string>;
+
 const NEW_TOOL = { name: '', kind: 'knife' as Tool['kind'], holder: '', metres: '' };
 
-export function ToolForm({ rigId }: { rigId: string }) {
+export function ToolForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
   const [tool, setTool] = useState(NEW_TOOL);
   const { pending, errors, said, save, refuse } = useEquipment('tool');
   const set = (more: Partial<typeof NEW_TOOL>): void => setTool({ ...tool, ...more });
   const submit = (): void => {
-    const metresRun = tool.metres.trim() === '' ? null : Number(tool.metres.replace(',', '.'));
-    if (Number.isNaN(metresRun)) return refuse({ metresRun: 'Type metres as a number, for example 120.' });
+    const run = tool.metres.trim() === '' ? null : Number(tool.metres.replace(',', '.'));
+    if (Number.isNaN(run))
+      return refuse({ metresRun: `Type ${LONG_WORDS[unit].toLowerCase()} as a number, for example 120.` });
+    const metresRun = run === null ? null : longToMm(run, unit) / 1000;
     const { name, kind, holder } = tool;
     save({ rigId, name, kind, holder, metresRun }, () => setTool(NEW_TOOL));
   };
@@ -115,7 +119,7 @@ export function ToolForm({ rigId }: { rigId: string }) {
       />
       <Typed
         id="tool-metres"
-        label="Metres run so far"
+        label={`${LONG_WORDS[unit]} run so far`}
         value={tool.metres}
         error={errors.metresRun}
         onChange={(metres) => set({ metres })}

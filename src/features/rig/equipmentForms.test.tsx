@@ -22,7 +22,7 @@ beforeEach(() => {
 });
 
 test('a tool: metres are a number or nothing; once kept the form is empty for the next', async () => {
-  render(<ToolForm rigId="r" />);
+  render(<ToolForm rigId="r" unit="mm" />);
   const name = await fill('Tool', 'wide rotary');
   const metres = await fill('Metres run so far', 'a few');
   await press('Fit it');
