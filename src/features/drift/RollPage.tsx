@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
@@ -18,7 +17,6 @@ import {
   longToMm,
   type OffsetAxis,
   offsetText,
-  plainLength,
   RATE_UNIT,
   rateFigure,
   rateText,
@@ -28,12 +26,13 @@ import {
 import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift, type SetupDrift } from '@/server/drift/setupDrift';
 import { type AxisKnowledge } from '@/server/drift/stored';
-import { listTapeMeasures, type TapeMeasure } from '@/server/drift/tapeMeasures';
+import { listTapeMeasures } from '@/server/drift/tapeMeasures';
 import { getSetup } from '@/server/setups/repository';
 import { idSchema } from '@/server/base/shapes';
 
 import { Page } from '@/features/frame/Page';
 
+import { TapeSays } from './TapeSays';
 import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
 import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
 import { Rows } from '@/ui/Rows';
@@ -246,57 +245,6 @@ function AxisTable({
       <p className="small-print mb-0 mt-2">
         {known.runs} runs, {known.readings} readings.
       </p>
-    </>
-  );
-}
-
-function TapeSays({
-  tapes,
-  print,
-  unit,
-}: {
-  tapes: readonly TapeMeasure[];
-  /** Of the measures since the feed was last changed. */
-  print: LengthError | null;
-  unit: LengthUnit;
-}) {
-  if (tapes.length === 0)
-    return (
-      <p className="small-print">
-        Print a line of known length, measure it with a steel tape. The feed of the printer is set by that,
-        before the cut is looked at. A cut line that is measured on the same day counts for the creep.
-      </p>
-    );
-  return (
-    <>
-      <p className="mb-2">
-        {print === null
-          ? 'Not measured since the feed was changed: measure again.'
-          : isReal(print)
-            ? `${rateText(print.perM, unit)} ± ${rateFigure(2 * print.uPerM, unit)} too ${print.perM > 0 ? 'long' : 'short'}.`
-            : `True within what the tape can tell (± ${rateText(2 * print.uPerM, unit)}): leave the feed as it is.`}
-      </p>
-      <Rows label="Measured by tape" tight className="mb-2">
-        <tbody>
-          {tapes.slice(0, 5).map((t) => {
-            const own = lengthError([t])!;
-            return (
-              <tr key={t.at.toISOString()}>
-                <td>
-                  {t.of}, {plainLength(t.measuredMm, unit)} of {plainLength(t.nominalMm, unit)}
-                  <br />
-                  <span className="small-print">
-                    {format(t.at, 'd MMM')}, {t.by}
-                  </span>
-                </td>
-                <td className="num text-nowrap">
-                  {signedRate(own.perM, unit)} ± {rateFigure(2 * own.uPerM, unit)} {RATE_UNIT[unit]}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Rows>
     </>
   );
 }

@@ -70,7 +70,7 @@ export function LogFilterForm({
           type="search"
           key={chosen.find}
           defaultValue={chosen.find}
-          placeholder="rig, medium, who, number"
+          placeholder="rig, medium, who"
           maxLength={100}
         />
       </form>

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { toType } from '@/core/setup';
-import { fixed, lengthText, placesOfStep, plainLength, type LengthUnit } from '@/core/units';
+import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { DropTo } from '@/features/pieces/DropTo';
 import { FirstEdge } from '@/features/pieces/FirstEdge';
@@ -16,13 +16,12 @@ import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
 import { EVENT_WORDS } from '@/ui/eventWords';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { RecordChart } from '@/ui/RecordChart';
 import { scatterWords } from '@/ui/scatterWords';
 import { sizeWords } from '@/ui/sizeWords';
-import { StateTag } from '@/ui/StateTag';
 import { Word } from '@/ui/Word';
 
+import { AboutSetup } from './AboutSetup';
 import { RemoveSetup } from './RemoveSetup';
 import { findingsOf, setupAnswer, SOURCE_WORDS, unprovedTools } from './setup.view';
 import { StandAgain } from './StandAgain';
@@ -79,7 +78,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
               Drop cut files for {setup.media} here: they come back corrected.
             </DropTo>
           )}
-          <About setup={setup} onBench={onBench} loads={scatterWords(scatter, unit)} unit={unit} />
+          <AboutSetup setup={setup} onBench={onBench} loads={scatterWords(scatter, unit)} unit={unit} />
           <section className="panel">
             <h2>How its sheets leave the printer</h2>
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
@@ -221,86 +220,6 @@ function Record({ bench, unit }: { bench: BenchSetup; unit: LengthUnit }) {
         toleranceMm={bench.setup.toleranceMm}
         unit={unit}
       />
-    </section>
-  );
-}
-
-function About({
-  setup,
-  onBench,
-  loads,
-  unit,
-}: {
-  setup: Setup;
-  onBench: BenchSetup | null;
-  /** How much its loads differ, and who says so. */
-  loads: string;
-  unit: LengthUnit;
-}) {
-  const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
-  const area = setup.workArea;
-  const length = (mm: number): string => lengthText(mm, unit);
-  return (
-    <section className="panel">
-      <div className="rig-card">
-        <PlumbGlyph
-          ratio={known ? known.r95Mm / setup.toleranceMm : null}
-          size={110}
-          label={known ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}` : 'not measured'}
-        />
-        <div>
-          <StateTag state={known?.state ?? null} />
-          <p className="mb-1 mt-2">
-            {known ? (
-              <>
-                <span className="mono big">{length(known.r95Mm)}</span>
-                <br />
-                <span className="small-print">
-                  95 of 100 cuts stay within this; {length(setup.toleranceMm)} allowed
-                </span>
-              </>
-            ) : (
-              <span className="small-print">{length(setup.toleranceMm)} allowed</span>
-            )}
-          </p>
-        </div>
-      </div>
-      <dl className="facts mb-0">
-        <dt>Work area</dt>
-        <dd>
-          {plainLength(area.x1 - area.x0, unit)} × {plainLength(area.y1 - area.y0, unit)}
-        </dd>
-        <dt>Marks</dt>
-        <dd>
-          {setup.marks === null
-            ? 'none are read'
-            : `${setup.marks.count} of ${plainLength(setup.marks.sizeMm, unit)}`}
-        </dd>
-        {setup.tool && (
-          <>
-            <dt>Tool</dt>
-            <dd>{setup.tool.name}</dd>
-          </>
-        )}
-        {setup.mat && (
-          <>
-            <dt>Mat</dt>
-            <dd>
-              {setup.mat.name}, {setup.mat.wear}
-            </dd>
-          </>
-        )}
-        {setup.mirrored && (
-          <>
-            <dt>Art</dt>
-            <dd>printed reversed</dd>
-          </>
-        )}
-        <dt>Loads</dt>
-        <dd>{loads}</dd>
-        <dt>Tray</dt>
-        <dd>{setup.recipe.tray || 'not noted'}</dd>
-      </dl>
     </section>
   );
 }

@@ -26,7 +26,7 @@ import { kindsOfFault } from '@/server/sessions/faults';
 import { scatterWords } from '@/ui/scatterWords';
 import { TERM_WORDS, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
-import { KindsPanel } from './KindsPanel';
+import { KindsNotice, KindsPanel } from './KindsPanel';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText } from '@/core/units';
@@ -112,7 +112,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         </div>
         <div className="stack side">
           <MisreadNote misread={a.misread} />
-          {kinds && <KindsPanel kinds={kinds} typing={!leave} />}
+          {kinds && !leave && <KindsNotice kinds={kinds} />}
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel
               session={stateOf(session)}
@@ -207,6 +207,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               for a sheet that lies uneven or stretched. The correction goes by the affine part.
             </p>
           )}
+          {kinds && <KindsPanel kinds={kinds} />}
           <p className="small-print m-0">
             <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit)}
           </p>

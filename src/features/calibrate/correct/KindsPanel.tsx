@@ -17,40 +17,38 @@ const LEAST = 0.02;
 /** From here on it is said before anything is typed. */
 const SAID_FIRST = 0.8;
 
-/** What kind of fault it may be: said first when it is none that typing cures, and in full one press away. */
-export function KindsPanel({ kinds, typing }: { kinds: readonly KindOfFault[]; typing: boolean }) {
+/** Said before anything is typed when the fault is likely one that typing does not cure; else nothing. */
+export function KindsNotice({ kinds }: { kinds: readonly KindOfFault[] }) {
   const [first] = kinds;
-  const warns =
-    typing &&
-    first &&
-    first.probability > SAID_FIRST &&
-    first.kind !== 'calibration' &&
-    first.kind !== 'none';
+  if (!first || first.probability <= SAID_FIRST || first.kind === 'calibration' || first.kind === 'none')
+    return null;
   return (
-    <section className="panel">
-      {warns && (
-        <p className="notice">
-          Before you type: perhaps {FAULT_WORDS[first.kind]} ({percent(first.probability)}). {first.nextCheck}
-        </p>
-      )}
-      <details className="working">
-        <summary>What kind of fault is it?</summary>
-        <dl className="mb-0">
-          {kinds
-            .filter((k, i) => i < SHOWN && k.probability >= LEAST)
-            .map((k) => (
-              <div key={k.kind} className="mb-2">
-                <dt>
-                  {capital(FAULT_WORDS[k.kind])}, {percent(k.probability)}
-                </dt>
-                <dd className="mb-0">
-                  {k.evidence} <span className="soft">{k.nextCheck}</span>
-                </dd>
-              </div>
-            ))}
-        </dl>
-      </details>
-    </section>
+    <p className="notice m-0">
+      Before you type: perhaps {FAULT_WORDS[first.kind]} ({percent(first.probability)}). {first.nextCheck}
+    </p>
+  );
+}
+
+/** The likely kinds of fault, with their evidence, one press away. */
+export function KindsPanel({ kinds }: { kinds: readonly KindOfFault[] }) {
+  return (
+    <details className="working">
+      <summary>What kind of fault is it?</summary>
+      <dl className="mb-0">
+        {kinds
+          .filter((k, i) => i < SHOWN && k.probability >= LEAST)
+          .map((k) => (
+            <div key={k.kind} className="mb-2">
+              <dt>
+                {capital(FAULT_WORDS[k.kind])}, {percent(k.probability)}
+              </dt>
+              <dd className="mb-0">
+                {k.evidence} <span className="soft">{k.nextCheck}</span>
+              </dd>
+            </div>
+          ))}
+      </dl>
+    </details>
   );
 }
 

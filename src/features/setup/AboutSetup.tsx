@@ -1,0 +1,86 @@
+import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import type { BenchSetup } from '@/server/setups/bench';
+import type { Setup } from '@/server/setups/setup';
+import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { StateTag } from '@/ui/StateTag';
+
+/** What a setup is, and how it stands. */
+export function AboutSetup({
+  setup,
+  onBench,
+  loads,
+  unit,
+}: {
+  setup: Setup;
+  onBench: BenchSetup | null;
+  /** How much its loads differ, and who says so. */
+  loads: string;
+  unit: LengthUnit;
+}) {
+  const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
+  const area = setup.workArea;
+  const length = (mm: number): string => lengthText(mm, unit);
+  return (
+    <section className="panel">
+      <div className="rig-card">
+        <PlumbGlyph
+          ratio={known ? known.r95Mm / setup.toleranceMm : null}
+          size={110}
+          label={known ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}` : 'not measured'}
+        />
+        <div>
+          <StateTag state={known?.state ?? null} />
+          <p className="mb-1 mt-2">
+            {known ? (
+              <>
+                <span className="mono big">{length(known.r95Mm)}</span>
+                <br />
+                <span className="small-print">
+                  95 of 100 cuts stay within this; {length(setup.toleranceMm)} allowed
+                </span>
+              </>
+            ) : (
+              <span className="small-print">{length(setup.toleranceMm)} allowed</span>
+            )}
+          </p>
+        </div>
+      </div>
+      <dl className="facts mb-0">
+        <dt>Work area</dt>
+        <dd>
+          {plainLength(area.x1 - area.x0, unit)} × {plainLength(area.y1 - area.y0, unit)}
+        </dd>
+        <dt>Marks</dt>
+        <dd>
+          {setup.marks === null
+            ? 'none are read'
+            : `${setup.marks.count} of ${plainLength(setup.marks.sizeMm, unit)}`}
+        </dd>
+        {setup.tool && (
+          <>
+            <dt>Tool</dt>
+            <dd>{setup.tool.name}</dd>
+          </>
+        )}
+        {setup.mat && (
+          <>
+            <dt>Mat</dt>
+            <dd>
+              {setup.mat.name}, {setup.mat.wear}
+            </dd>
+          </>
+        )}
+        {setup.mirrored && (
+          <>
+            <dt>Art</dt>
+            <dd>printed reversed</dd>
+          </>
+        )}
+        <dt>Loads</dt>
+        <dd>{loads}</dd>
+        <dt>Tray</dt>
+        <dd>{setup.recipe.tray || 'not noted'}</dd>
+      </dl>
+    </section>
+  );
+}
