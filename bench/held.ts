@@ -9,7 +9,7 @@ import {
   type MachineSetting,
   type WorstPlace,
 } from '../src/core/correction';
-import { addFields, fieldAt, fitModel, transformToField, type AffineField } from '../src/core/fit';
+import { addFields, fieldAt, fitModel, noiseWithRecord, transformToField, type AffineField } from '../src/core/fit';
 import { normalDeviate, seededRandom, type Random } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';
 import { DEFAULT_LOAD_SCATTER_MM } from '../src/core/tolerance';
@@ -122,12 +122,15 @@ export function held(cell: HeldCell, setups = RIGS): Levers {
         turnRad: fit.terms.turnRad,
         shiftUMm: of * Math.sqrt((fit.covarianceKnownU[4]![4]! + fit.covarianceKnownU[5]![5]!) / 2),
         turnURad: of * Math.sqrt(fit.covarianceKnownU[2]![2]!),
+        eye: { chi2: fit.chi2, dof: fit.dof },
         afterEvent: false,
       };
     });
     const fit = read();
     if (fit.status !== 'ok') throw new Error(fit.message);
-    const plan = planCorrection(fit, SETTINGS, AREA, scatterOfLoads(record, assumed), STEP_MM / 3);
+    const load = scatterOfLoads(record, assumed);
+    const known = { ...fit, noise: noiseWithRecord(fit, load.eye) };
+    const plan = planCorrection(known, SETTINGS, AREA, load, STEP_MM / 3);
     // What the machine's settings really do, as far from what was declared as is assumed of it.
     const does = SETTINGS.map(() => 1 + DECLARED_EFFECT_U * normalDeviate(random));
     for (let n = 0; n < NEXT_LOADS; n += 1) {

@@ -14,6 +14,7 @@ import {
 } from '../correction';
 import {
   fitLadder,
+  noiseWithRecord,
   widestFit,
   type FieldEstimate,
   type LadderFit,
@@ -79,7 +80,7 @@ export function assessPass(
   const fit = widestFit(ladder);
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
-  const { fit: estimate, pooling } = poolFits(fit, expected);
+  const { fit: estimate, pooling } = poolFits({ ...fit, noise: noiseWithRecord(fit, load.eye) }, expected);
   const plan = planCorrection(estimate, settings, workArea, load, readingNoiseMm);
   const spot = spotRadius(readings, workArea, load);
   const r95Mm = spot ?? plan.before.r95Mm;

@@ -10,6 +10,7 @@ import { planCorrection, scatterOfLoads, shiftScatter, type LoadOnRecord } from 
 const ASSUMED = shiftScatter(0.03);
 const load = (x: number, y: number, more: Partial<LoadOnRecord> = {}): LoadOnRecord => ({
   ...{ shiftXMm: x, shiftYMm: y, turnRad: 0, shiftUMm: 0.01, turnURad: 0, afterEvent: false },
+  eye: { chi2: 0, dof: 0 },
   ...more,
 });
 /** Loads of a rig that walks slowly; the scatter is known. */
@@ -24,7 +25,10 @@ function loads(count: number, sdMm: number, seed: number, walkMm = 0): LoadOnRec
 }
 
 test('without loads on record what is assumed stands, and says so', () => {
-  expect(scatterOfLoads([], ASSUMED)).toEqual({ ...ASSUMED, from: 'assumed', loads: 0 });
+  expect(scatterOfLoads([], ASSUMED)).toEqual({
+    ...ASSUMED,
+    ...{ from: 'assumed', loads: 0, eye: { chi2: 0, dof: 0 } },
+  });
   expect(scatterOfLoads([load(0.1, 0)], ASSUMED)).toMatchObject({ shiftMm: 0.03, from: 'assumed', loads: 1 });
 });
 

@@ -1,3 +1,4 @@
+import type { EyeOnRecord } from '../fit';
 import { coverageFactor, radialFactor } from '../statistics';
 
 import type { LoadScatter } from './prediction';
@@ -10,6 +11,8 @@ export interface LoadOnRecord {
   /** Standard uncertainty of the shift, an axis. */
   readonly shiftUMm: number;
   readonly turnURad: number;
+  /** What its own residuals say of who read it. */
+  readonly eye: EyeOnRecord;
   /** Something was done to the rig since the load before: the two say nothing about each other. */
   readonly afterEvent: boolean;
 }
@@ -19,6 +22,8 @@ export interface ToldScatter extends LoadScatter {
   readonly from: 'assumed' | 'log';
   /** Loads that were looked at. */
   readonly loads: number;
+  /** Residuals of all of them together. */
+  readonly eye: EyeOnRecord;
 }
 
 /**
@@ -35,6 +40,8 @@ const PAIRS_TO_TELL = 3;
 /** A difference beyond so many times the typical one is no scatter: somebody touched the rig and did not say so. */
 const JUMP = 4;
 const PAIRS_TO_SEE_A_JUMP = 5;
+/** Residuals beyond so many times the given u are a misread comb, and say nothing of the eye. */
+const MISREAD_FACTOR = 3;
 /** Median of |z| of a normal deviate. */
 const MEDIAN_OF_DEVIATE = 0.6745;
 
@@ -63,7 +70,9 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
     }),
   );
   const pairs = differences.length;
-  if (pairs < PAIRS_TO_TELL) return { ...assumed, from: 'assumed', loads: record.length };
+  const loads = record.length;
+  const eye = eyeOf(record);
+  if (pairs < PAIRS_TO_TELL) return { ...assumed, from: 'assumed', loads, eye };
   const shiftVar =
     differences.reduce((sum, d) => sum + (d.x ** 2 + d.y ** 2) / 2 - d.readVar, 0) / (2 * pairs);
   const shiftDof = (4 * pairs ** 2) / (3 * pairs - 1);
@@ -75,9 +84,17 @@ export function scatterOfLoads(record: readonly LoadOnRecord[], assumed: LoadSca
     turnRad: joined(turnVar, turns.length, assumed.turnRad, coverageFactor),
     pivot: assumed.pivot,
     from: 'log',
-    loads: record.length,
+    loads,
+    eye,
   };
 }
+
+/** The residuals of all loads that hold no misread comb. */
+const eyeOf = (record: readonly LoadOnRecord[]): EyeOnRecord =>
+  record
+    .map((r) => r.eye)
+    .filter(({ chi2, dof }) => chi2 <= MISREAD_FACTOR ** 2 * dof)
+    .reduce((all, one) => ({ chi2: all.chi2 + one.chi2, dof: all.dof + one.dof }), { chi2: 0, dof: 0 });
 
 /** A variance of the log with the assumed one, as a standard deviation to promise by. */
 function joined(

@@ -21,7 +21,7 @@ import {
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-5';
+export const CORRECTION_VERSION = 'correction-6';
 
 export interface CorrectionPlan {
   readonly version: string;

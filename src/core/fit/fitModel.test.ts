@@ -6,6 +6,7 @@ import { A4_AREA, A4_CENTRE } from '@test/sheets';
 import { composeTerms, decompose } from './decompose';
 import { fitLadder } from './fitLadder';
 import { fitModel } from './fitModel';
+import { noiseWithRecord } from './noise';
 import { shrinkForCorrection } from './shrink';
 import { termTable } from './termTable';
 import { MODELS, type ModelFit, type ModelName, type Observation } from './types';
@@ -208,4 +209,26 @@ test('intervals rest on the given u, or on the residual scatter when that is lar
   // χ²/dof = 18·(0.09/0.03)²/16, less what the mean takes.
   expect(rough.noise.factor).toBeCloseTo(Math.sqrt(rough.chi2 / 16), 12);
   expect(rough.termSe.shiftXMm).toBeCloseTo((rough.noise.factor * 0.03) / 3, 9);
+});
+
+test('who reads is told by the sheets before too, unless this one is far worse than they were', () => {
+  const of = (chi2: number, dof: number): ModelFit => {
+    const one = fitted('shift', readings({ a11: 1, a12: 0, a21: 0, a22: 1, tx: 0.3, ty: 0 }, GRID));
+    return {
+      ...one,
+      chi2,
+      dof,
+      noise: chi2 > dof ? { kind: 'residual-scatter', factor: Math.sqrt(chi2 / dof) } : one.noise,
+    };
+  };
+  const record = { chi2: 40, dof: 20 };
+  // (1 + 40)/(2 + 20): a sheet of four stations that happens to look calm is not believed.
+  expect(noiseWithRecord(of(1, 2), record).factor).toBeCloseTo(Math.sqrt(41 / 22), 12);
+  expect(noiseWithRecord(of(0, 0), record).factor).toBeCloseTo(Math.SQRT2, 12);
+  // F(2, 20) at 1 %: 5.85 (tables); beside the record’s 2 a sheet of 11.6 is pooled, one of 11.8 stands alone.
+  expect(noiseWithRecord(of(2 * 11.6, 2), record).factor).toBeCloseTo(Math.sqrt((23.2 + 40) / 22), 12);
+  expect(noiseWithRecord(of(2 * 11.8, 2), record).factor).toBeCloseTo(Math.sqrt(11.8), 12);
+  // Calm sheets never promise better than the given u, and a short record is not asked.
+  expect(noiseWithRecord(of(1, 2), { chi2: 4, dof: 20 })).toEqual({ kind: 'given-u', factor: 1 });
+  expect(noiseWithRecord(of(1, 2), { chi2: 40, dof: 5 })).toEqual({ kind: 'given-u', factor: 1 });
 });

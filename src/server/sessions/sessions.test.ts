@@ -748,6 +748,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     );
     const { scatter } = assess(last, currentPass(last))!;
     expect(scatter).toMatchObject({ from: 'log', loads: 4 });
+    expect(scatter.eye.dof).toBeGreaterThan(20);
     expect(scatter.shiftMm).toBeGreaterThan(0.01);
     expect(scatter.shiftMm).toBeLessThan(0.08);
     // What is looked back at from the first session stays what it was then.

@@ -8,7 +8,7 @@ import {
   type LoadScatter,
   type ToldScatter,
 } from '@/core/correction';
-import { addFields, fieldToTransform, transformToField, type AffineField } from '@/core/fit';
+import { addFields, fieldToTransform, transformToField, type AffineField, type EyeOnRecord } from '@/core/fit';
 import { compose, rectCentre } from '@/core/geometry';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
@@ -26,6 +26,7 @@ const MOST_SESSIONS = 40;
 
 const matrix = z.array(z.array(z.number()).length(6)).length(6);
 const noiseSchema = z.object({ factor: z.number() });
+const eyeSchema = z.object({ chi2: z.number(), dof: z.number() });
 
 export interface SetupRecord {
   /** The first reading of each load, oldest first. */
@@ -39,6 +40,7 @@ interface ReadSet {
   readonly load: string;
   readonly whole: AffineField;
   readonly covariance: readonly (readonly number[])[];
+  readonly eye: EyeOnRecord;
   readonly typed: Readonly<Record<string, number>>;
   /** The model tells all six terms. */
   readonly full: boolean;
@@ -51,12 +53,12 @@ interface ReadSet {
  */
 export async function setupRecord(deps: Deps, setup: Setup, before: Date): Promise<SetupRecord> {
   const { rows } = await deps.db.execute<
-    Record<'settings' | 'file' | 'field' | 'covariance' | 'noise', unknown> &
+    Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
       Record<'events' | 'load' | 'widest', string>
   >(sql`
     select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
-      w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise,
+      w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof') as eye,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events
     from (
       select id, number from ${sessions}
@@ -84,7 +86,7 @@ export async function setupRecord(deps: Deps, setup: Setup, before: Date): Promi
 
 function readSet(
   setup: Setup,
-  row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise', unknown> &
+  row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
     Record<'events' | 'load' | 'widest', string>,
 ): ReadSet {
   const field = fieldToTransform(stored(fieldSchema, row.field, 'fits.result'));
@@ -96,6 +98,7 @@ function readSet(
     // All about one place, also when the work area was another then.
     whole: transformToField(whole, rectCentre(setup.workArea)),
     covariance: stored(matrix, row.covariance, 'fits.result').map((r) => r.map((v) => v * factor ** 2)),
+    eye: stored(eyeSchema, row.eye, 'fits.result'),
     typed: stored(settingsAtCutSchema, row.settings, 'passes.settings_at_cut'),
     full: row.widest === 'affine' || row.widest === 'projective',
     events: row.events,
@@ -103,7 +106,7 @@ function readSet(
 }
 
 /** What a load found, with what was typed taken out: the rig’s own. */
-function ownOf(setup: Setup, { whole, covariance, typed }: ReadSet): Omit<LoadOnRecord, 'afterEvent'> {
+function ownOf(setup: Setup, { whole, covariance, eye, typed }: ReadSet): Omit<LoadOnRecord, 'afterEvent'> {
   const own = setup.settings.reduce((left, s) => addFields(left, s.effect, -(typed[s.id] ?? 0)), whole);
   return {
     shiftXMm: own.exMm,
@@ -112,6 +115,7 @@ function ownOf(setup: Setup, { whole, covariance, typed }: ReadSet): Omit<LoadOn
     turnRad: Math.atan2(own.b21, 1 + own.b11),
     shiftUMm: Math.sqrt((covariance[4]![4]! + covariance[5]![5]!) / 2),
     turnURad: Math.sqrt(covariance[2]![2]!),
+    eye,
   };
 }
 

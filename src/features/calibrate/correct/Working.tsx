@@ -36,13 +36,17 @@ export function Working({
   unit: LengthUnit;
 }) {
   const centre = rectCentre(workArea);
-  const { ladder, fit, plan } = assessment;
+  const { ladder, fit, plan, estimate, pooling, scatter } = assessment;
   const robust = robustFit(fit, observations);
   const budget = uncertaintyBudget(plan, plan.before.at, stepMm, DEFAULT_ACUITY_OF_STEP * stepMm);
   const noise =
     fit.noise.kind === 'given-u'
       ? 'the uncertainty given with the readings; their residuals scatter no more than that'
       : `the scatter of the residuals, ${fixed(fit.noise.factor, 2)} times the given uncertainty, with Student’s t and ${fit.dof} degrees of freedom`;
+  const told =
+    pooling === 'alone' && estimate.noise.factor !== fit.noise.factor
+      ? `What is promised counts ${fixed(estimate.noise.factor, 2)} times: with the residuals of ${scatter.loads} loads on record.`
+      : null;
   return (
     <details className="panel working">
       <summary>How this was worked out</summary>
@@ -50,7 +54,7 @@ export function Working({
         Each model is fitted by weighted least squares (weights 1/u², orthogonal factorisation). The simplest
         with the lowest χ² + 2k explains: <strong>{ladder.recommended}</strong>. The widest corrects:{' '}
         <strong>{ladder.widest}</strong>, with its linear terms shrunk to {fixed(plan.kept * 100, 0)} %
-        (positive-part James–Stein). Intervals use {noise}.
+        (positive-part James–Stein). Intervals use {noise}.{told && ` ${told}`}
       </p>
       <Rows label="How it was worked out" className="mb-3">
         <thead>
