@@ -32,6 +32,7 @@ export {
   type SettingKind,
   type SettingUnit,
 } from './setting';
+export { contradictions, DONE_INSTEAD, trueDirection, type Contradiction, type DoneInstead } from './signs';
 export {
   areaVector,
   effectCovariance,

@@ -2,7 +2,7 @@ import { seededRandom } from '../random/random';
 import { makeFault } from '@test/faults';
 
 import { diagnose, FAULT_KINDS, type FaultKind } from '.';
-import { Marginal } from './marginal';
+import { Marginal } from '../statistics';
 
 /* `bench -- faults` is the trial in full; this is a tenth of it. */
 

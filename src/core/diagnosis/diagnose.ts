@@ -7,7 +7,7 @@ import {
   type DiagnosedSheet,
   type FaultKind,
 } from './kinds';
-import { Marginal } from './marginal';
+import { Marginal } from '../statistics';
 
 export interface KindOfFault {
   readonly kind: FaultKind;

@@ -7,6 +7,7 @@ export {
   radialFactor,
   studentTwoSided,
 } from './distributions';
+export { Marginal } from './marginal';
 export {
   legendreRule,
   radialProbability,

@@ -12,6 +12,7 @@ import type { Stamp } from '@/server/base/step';
 import { closeSession, discardSession, undoClose } from '@/server/sessions/closeSession';
 import { goRoundAgain, reopenReading } from '@/server/sessions/finishReading';
 import { markPrinted } from '@/server/sessions/printSheet';
+import { takeDirections } from '@/server/sessions/signs';
 
 import { sessionPath } from './sessionPath';
 
@@ -64,4 +65,9 @@ export async function discardIt(sessionId: string, stamp: BrowserStamp): Promise
 
 export async function openItAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
   return stepTo('open session again', sessionId, stamp, undoClose, sessionPath(sessionId));
+}
+
+/** Declares the settings of a rig as the proof saw them act. */
+export async function declareDirections(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('declare directions', sessionId, stamp, takeDirections, `${sessionPath(sessionId)}/prove`);
 }

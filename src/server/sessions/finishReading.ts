@@ -49,7 +49,8 @@ export function finishReading(
   });
 }
 
-async function concludeReading(deps: Deps, actor: Actor, session: Session): Done<ReadingDone> {
+/** Fits what was read and proposes what to change: for a step that holds the session. */
+export async function concludeReading(deps: Deps, actor: Actor, session: Session): Done<ReadingDone> {
   const pass = currentPass(session);
   const assessment = assess(session, pass);
   if (!assessment) return refuse(TOO_FEW);
@@ -68,14 +69,17 @@ async function concludeReading(deps: Deps, actor: Actor, session: Session): Done
 
 /** Keeps a fit with its inputs and the correction it proposes; the same readings are not fitted twice. */
 async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment): Promise<void> {
-  const settings = settingsAtCut(session, pass).map(({ id, name, value, step, unit, effectU }) => ({
-    id,
-    name,
-    value,
-    step,
-    unit,
-    effectU,
-  }));
+  const settings = settingsAtCut(session, pass).map(
+    ({ id, name, value, step, unit, direction, effectU }) => ({
+      id,
+      name,
+      value,
+      step,
+      unit,
+      direction,
+      effectU,
+    }),
+  );
   const fingerprint = createHash('sha256')
     .update(
       JSON.stringify([

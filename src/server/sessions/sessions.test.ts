@@ -8,6 +8,7 @@ import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
 import { correctedFiles, fileContents, fits, proofSheets, readings, setups as setupTable } from '@/db/schema';
 import { correctFileByStored } from '@/server/files/correctFile';
+import { foundOutWords } from '@/features/calibrate/prove/signs.view';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
@@ -33,6 +34,7 @@ import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from '
 import { closeSession, undoClose } from './closeSession';
 import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
 import { changeSessionSheet, markPrinted } from './printSheet';
+import { foundOut, takeDirections } from './signs';
 import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
 
 let deps: Awaited<ReturnType<typeof freshDeps>>;
@@ -778,4 +780,54 @@ test('a cut file is made once from the stored correction and kept as it is hande
   expect(kept).toEqual([{ content: made.value.content, transform: correction!.wholeTransform }]);
   expect(await make(AbortSignal.abort())).toMatchObject({ ok: false, refusal: { code: 'not-kept' } });
   expect(await deps.db.$count(correctedFiles, ofIt)).toBe(1);
+});
+
+test('a setting declared the wrong way round is found out by its first proof, and declared as it is with one tap', async () => {
+  const declared = INPUT.settings.map((x) => (x.name === 'X' ? { ...x, direction: 'right' as const } : x));
+  const r = await setup({ name: 'X the wrong way', settings: declared });
+  const truth = hidden(r);
+  const x = r.settings.find((s) => s.name === 'X')!;
+  const machine = { ...truth, effects: { ...truth.effects, [x.id]: { ...x.effect, exMm: -x.effect.exMm } } };
+  const id = await start(r.id);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  expect((await applyCorrection(deps, 'KT', id, 'settings')).ok).toBe(true);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  const proof = (await getSession(deps, id))!;
+  expect(foundOut(proof)).toMatchObject([
+    {
+      settingId: x.id,
+      did: 'reversed',
+      direction: 'left',
+      from: 0.15,
+      to: currentPass(proof).settingsAtCut[x.id],
+    },
+  ]);
+  expect(foundOutWords(foundOut(proof)[0]!)).toMatch(
+    /^X from 0\.15 to \d\.\d\d mm should move the cut right; it moved it left\.$/,
+  );
+  // Two people press it: it is done once, and the page that was shown before is out of date.
+  const { version } = proof;
+  const taken = await Promise.all([
+    takeDirections(deps, 'KT', id, { version }),
+    takeDirections(deps, 'MO', id, { version }),
+  ]);
+  expect(taken.map((t) => t.ok).sort()).toEqual([false, true]);
+  const known = (await getSession(deps, id))!;
+  expect(known.setup.settings.find((s) => s.id === x.id)!.direction).toBe('left');
+  expect(foundOut(known)).toEqual([]);
+  // From these same readings the way back: what stands 2 · 2.95 mm off is typed away, and then it is plumb.
+  await goRoundAgain(deps, 'KT', id);
+  expect((await applyCorrection(deps, 'KT', id, 'both')).ok).toBe(true);
+  const again = (await getSession(deps, id))!;
+  expect(again.setup.settings.find((s) => s.id === x.id)!.value).toBeCloseTo(0.15 - 2.95, 0);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  const done = (await getSession(deps, id))!;
+  expect(foundOut(done)).toEqual([]);
+  expect(assess(done, currentPass(done))!.state).toBe('plumb');
 });

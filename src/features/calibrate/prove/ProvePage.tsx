@@ -4,6 +4,7 @@ import { STATE_WORDS, type PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
+import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { SheetMap } from '@/ui/SheetMap';
@@ -16,6 +17,7 @@ import { passPoints } from '@/features/pieces/passPoints';
 import { proveAnswer, shiftWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
+import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
   alone: '',
@@ -31,6 +33,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   const pass = currentPass(session);
   const a = assess(session, pass);
   const read = pass.readings.length > 0 && a !== null;
+  const found = foundOut(session);
   return (
     <SessionPage
       session={session}
@@ -69,7 +72,13 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
-              <Next session={session} state={a.state} whole={a.scope === 'whole-area'} />
+              <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
+              <Next
+                session={session}
+                known={found.length === 0}
+                state={a.state}
+                whole={a.scope === 'whole-area'}
+              />
             </div>
           </div>
         </>
@@ -80,7 +89,18 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   );
 }
 
-function Next({ session, state, whole }: { session: Session; state: PlumbState; whole: boolean }) {
+function Next({
+  session,
+  known,
+  state,
+  whole,
+}: {
+  session: Session;
+  /** Every setting did what it says, as far as the proof tells. */
+  known: boolean;
+  state: PlumbState;
+  whole: boolean;
+}) {
   const quick = session.kind === 'quick-check';
   const plumb = state === 'plumb';
   // What did not hold replaces nothing by itself.
@@ -108,7 +128,9 @@ function Next({ session, state, whole }: { session: Session; state: PlumbState; 
           words="Close it: the new correction stands all the same"
         />
       )}
-      {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb} />}
+      {!quick && (
+        <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb && known} />
+      )}
       <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
       {quick && !plumb && (
         <p className="small-print mb-0">One place says that it is off, not why: calibrate from the bench.</p>

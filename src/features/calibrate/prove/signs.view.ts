@@ -1,0 +1,62 @@
+import type { EffectDirection } from '@/core/correction';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
+import type { FoundOut } from '@/server/sessions/signs';
+
+import { settingFigure } from '../sentences';
+
+/** What a direction does to the cut, and the same said of the past. */
+const DOES: Readonly<Record<EffectDirection, readonly [now: string, then: string]>> = {
+  right: ['move the cut right', 'moved it right'],
+  left: ['move the cut left', 'moved it left'],
+  further: ['move the cut further along the feed', 'moved it further along the feed'],
+  back: ['move the cut back', 'moved it back'],
+  wider: ['make the cut wider', 'made it wider'],
+  narrower: ['make the cut narrower', 'made it narrower'],
+  longer: ['make the cut longer', 'made it longer'],
+  shorter: ['make the cut shorter', 'made it shorter'],
+  anticlockwise: ['turn the cut anticlockwise', 'turned it anticlockwise'],
+  clockwise: ['turn the cut clockwise', 'turned it clockwise'],
+};
+const OTHER_WAY: Readonly<Record<EffectDirection, EffectDirection>> = {
+  right: 'left',
+  left: 'right',
+  further: 'back',
+  back: 'further',
+  wider: 'narrower',
+  narrower: 'wider',
+  longer: 'shorter',
+  shorter: 'longer',
+  anticlockwise: 'clockwise',
+  clockwise: 'anticlockwise',
+};
+
+/** “X from 0.15 to −0.40 mm should have moved the cut right; it moved it left.” */
+export function foundOutWords({ setting, from, to, did, direction, times }: FoundOut): string {
+  const unit = UNIT_WORDS[setting.unit];
+  const typed = `${setting.name} from ${settingFigure(setting, from)} to ${settingFigure(setting, to)} ${unit}`;
+  const meant = to > from ? setting.direction : OTHER_WAY[setting.direction];
+  const should = `${typed} should ${DOES[meant][0]}`;
+  switch (did) {
+    case 'reversed':
+    case 'other-axis':
+    case 'other-axis-reversed': {
+      const really = to > from ? direction! : OTHER_WAY[direction!];
+      return `${should}; it ${DOES[really][1]}.`;
+    }
+    case 'nothing':
+      return `${should}; it did nothing. Was it typed, and kept by the machine?`;
+    case 'other-unit':
+      return `${should}; it did about ${Math.round(times)} times as much. See which unit the machine shows, and declare that one.`;
+    case 'unclear':
+      return `${should}; it did something else. See whether it was typed as said, then its direction and unit on the rig’s page.`;
+    default:
+      return did satisfies never;
+  }
+}
+
+/** The button that declares it so: “X: right is left”. */
+export const declareWords = (found: readonly FoundOut[]): string =>
+  `Declare it so: ${found
+    .filter((f) => f.direction !== null)
+    .map((f) => `+1 on ${f.setting.name} is ${f.direction === 'further' ? 'further along' : f.direction}`)
+    .join(', ')}`;
