@@ -2,3 +2,11 @@ export { assessPass, type Assessment, type PassReading, type Scope } from './ass
 export { type Misread } from './misread';
 export { passReading } from './passReading';
 export { readingOrder } from './readingOrder';
+export {
+  gapReadings,
+  otherPassReading,
+  otherReadings,
+  type OtherPick,
+  type OtherReading,
+  type TypedGaps,
+} from './otherReading';

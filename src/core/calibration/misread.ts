@@ -73,7 +73,7 @@ function miscounted(readings: readonly PassReading[], fit: ModelFit): Misread['l
     const current = list;
     const best = bestOf(
       readings.flatMap((r, at) =>
-        found.some((f) => f.at === at)
+        found.some((f) => f.at === at) || r.lengthMm === 0
           ? []
           : [-1, 1].flatMap((by) => {
               const tried = fitted(

@@ -11,6 +11,7 @@ import { sessionPath } from '@/features/pieces/sessionPath';
 import { idSchema } from '@/server/base/shapes';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
+import { saveGaps, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
@@ -37,6 +38,28 @@ export async function keepReading(input: unknown, stamp: BrowserStamp): Promise<
     z.unknown(),
     input,
     (deps, actor, given, { request }) => saveReading(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps gaps round a shape as a reading of their own. */
+export async function keepGaps(input: unknown, stamp: BrowserStamp): Promise<ActionResult<OthersKept>> {
+  return acting(
+    'keep gaps',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => saveGaps(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps a pasted table of readings. */
+export async function keepTable(input: unknown, stamp: BrowserStamp): Promise<ActionResult<OthersKept>> {
+  return acting(
+    'keep table',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => saveTable(deps, actor, given, request),
     stamp,
   );
 }

@@ -11,7 +11,7 @@ import type { Deps } from '@/server/base/deps';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { getSetup } from '@/server/setups/repository';
 import { recipeSchema } from '@/server/setups/shapes';
-import { affineSchema, pickSchema, settingChangesSchema, settingsAtCutSchema } from './stored';
+import { affineSchema, anyPickSchema, settingChangesSchema, settingsAtCutSchema } from './stored';
 import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
 import { getSheet } from './sheets';
 
@@ -85,7 +85,9 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
       id: r.id,
       stationId: r.stationId,
       axis: r.axis as OffsetAxis,
-      pick: stored(pickSchema, r.pick, 'readings.pick'),
+      pick: stored(anyPickSchema, r.pick, 'readings.pick'),
+      xMm: r.xMm,
+      yMm: r.yMm,
       coarseMm: r.coarseMm,
       offsetMm: r.offsetMm,
       uMm: r.uMm,

@@ -20,7 +20,13 @@ interface Comb {
 }
 
 /** The session of a pass and what a reading of it has to know; null when there is none. */
-async function passOf(deps: Deps, passId: string, stationId: string, request: string | null, lock: boolean) {
+export async function passOf(
+  deps: Deps,
+  passId: string,
+  stationId: string,
+  request: string | null,
+  lock: boolean,
+) {
   const asked = deps.db
     .select({
       sessionId: sessions.id,
@@ -39,13 +45,13 @@ async function passOf(deps: Deps, passId: string, stationId: string, request: st
   return row ?? null;
 }
 
-type PassRow = NonNullable<Awaited<ReturnType<typeof passOf>>>;
+export type PassRow = NonNullable<Awaited<ReturnType<typeof passOf>>>;
 
 /**
  * Whether readings of a pass may change now. While it is read, yes; later a reading takes the session back to Read,
  * where what it proposes is worked out anew; never after it is closed, nor once its correction is in use.
  */
-function refusalOf(row: PassRow): UseCaseRefusal | null {
+export function refusalOf(row: PassRow): UseCaseRefusal | null {
   switch (row.stage as Stage) {
     case 'closed':
       return CLOSED;
@@ -172,7 +178,7 @@ const currentReading = (passId: string, { stationId, axis }: Comb) =>
   );
 
 export const combSchema = z.object({
-  stationId: z.string().min(1).max(8),
+  stationId: z.string().min(1).max(80),
   axis: z.enum(['across', 'along']),
 });
 

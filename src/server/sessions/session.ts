@@ -1,4 +1,12 @@
-import { assessPass, passReading, type Assessment, type PassReading } from '@/core/calibration';
+import {
+  assessPass,
+  otherPassReading,
+  passReading,
+  type Assessment,
+  type OtherPick,
+  type OtherReading,
+  type PassReading,
+} from '@/core/calibration';
 import {
   DECLARED_EFFECT_U,
   effectUOf,
@@ -37,7 +45,9 @@ export interface StoredReading {
   readonly id: string;
   readonly stationId: string;
   readonly axis: OffsetAxis;
-  readonly pick: LinePick;
+  readonly pick: LinePick | OtherPick;
+  readonly xMm: number;
+  readonly yMm: number;
   readonly coarseMm: number | null;
   readonly offsetMm: number;
   readonly uMm: number;
@@ -131,10 +141,14 @@ export const previousPass = (session: Session): Pass | null => session.passes.at
 export function passReadings(pass: Pass): PassReading[] {
   return pass.readings.flatMap((r) => {
     if (r.setAsideBy !== null) return [];
+    if (isOther(r)) return [otherPassReading(r)];
     const station = pass.stations.find((s) => s.id === r.stationId);
-    return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
+    return station && 'line' in r.pick ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
   });
 }
+
+/** Whether a reading is another way’s than the combs’. */
+export const isOther = (r: StoredReading): r is StoredReading & OtherReading => 'school' in r.pick;
 
 /** Settings as they stood when the pass was cut, with how far what they do is known; none where nobody can type any. */
 export function settingsAtCut({ setup, record }: Session, pass: Pass): Setup['settings'] {

@@ -29,7 +29,8 @@ import { getRig } from '@/server/rigs/repository';
 import type { RigDraft } from '@/server/setups/shapes';
 import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
-import { saveReading } from './readings';
+import { saveGaps, saveTable } from './otherReadings';
+import { clearReading, saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
 import { closeSession, undoClose } from './closeSession';
 import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
@@ -550,7 +551,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
     passId: pass.id,
     stationId: 'A5',
     axis: 'along',
-    pick: { ...slip.pick, lengths: slip.pick.lengths + 1 },
+    pick: 'line' in slip.pick ? { ...slip.pick, lengths: slip.pick.lengths + 1 } : slip.pick,
     coarseMm: slip.coarseMm,
   });
   await finishReading(deps, 'KT', sessionId);
@@ -831,3 +832,57 @@ test('a setting declared the wrong way round is found out by its first proof, an
   expect(foundOut(done)).toEqual([]);
   expect(assess(done, currentPass(done))!.state).toBe('plumb');
 });
+
+test('gaps and a table count beside the combs, with no comb read at all, and are taken back like any reading', async () => {
+  const r = await setup({ name: 'Read with a ruler' });
+  const id = await start(r.id);
+  await markPrinted(deps, 'KT', id);
+  const passOf = async () => currentPass((await getSession(deps, id))!);
+  const passId = (await passOf()).id;
+  const gaps = { passId, x: 100, y: 150, nominalMm: 2, resolutionMm: 0.1 };
+  const shape = { ...gaps, gaps: { left: 1.7, right: 2.3, near: 2.1, far: 1.9 } };
+  // Two people keep a shape each at once; one of them presses twice.
+  const request = crypto.randomUUID();
+  const kept = await Promise.all([
+    saveGaps(deps, 'KT', shape, request),
+    saveGaps(deps, 'KT', shape, request),
+    saveGaps(deps, 'MO', { ...shape, x: 20, y: 20 }),
+  ]);
+  expect(kept.every((k) => k.ok)).toBe(true);
+  expect((await passOf()).readings.map((x) => x.stationId).sort()).toEqual(['G1', 'G1', 'G2', 'G2']);
+  const csv = 'id;x;y;dx;dy;u\n1;190;20;0,31;-0,12;0,05\n2;20;270;0,29;-0,08;0,05\n3;x;2;3;4;5';
+  const table = await saveTable(deps, 'KT', { passId, csv, unit: 'mm' });
+  expect(table).toMatchObject({ ok: true, value: { kept: 2, doubts: [{ code: 'unreadable-row' }] } });
+  const a = assess((await getSession(deps, id))!, await passOf())!;
+  expect(a.scope).toBe('whole-area');
+  expect(a.fit.terms.shiftXMm).toBeCloseTo(0.3, 1);
+  expect(a.fit.terms.shiftYMm).toBeCloseTo(-0.1, 1);
+  expect((await finishReading(deps, 'KT', id)).ok).toBe(true);
+  // A row of the same name replaces; what was proposed is void and it is read again.
+  await saveTable(deps, 'KT', { passId, csv: 'id,x,y,dx,dy\n1,190,20,0.35,-0.1', unit: 'mm' });
+  const again = (await getSession(deps, id))!;
+  expect(again.stage).toBe('read');
+  expect(
+    currentPass(again).readings.find((x) => x.stationId === 'T-1' && x.axis === 'across')!.offsetMm,
+  ).toBe(0.35);
+  expect((await clearReading(deps, 'KT', passId, { stationId: 'T-1', axis: 'across' })).ok).toBe(true);
+  expect((await passOf()).readings).toHaveLength(7);
+});
+
+test.each<[string, () => Promise<{ readonly ok: boolean }>]>([
+  [
+    'half an axis',
+    () => saveGaps(deps, 'KT', { ...NOWHERE, gaps: { left: 1, right: null, near: null, far: null } }),
+  ],
+  ['a ruler of no step', () => saveGaps(deps, 'KT', { ...NOWHERE, resolutionMm: 0 })],
+  ['no table', () => saveTable(deps, 'KT', { passId: NOWHERE.passId, csv: 'hello', unit: 'mm' })],
+  ['nothing at all', () => saveTable(deps, 'KT', null)],
+  ['a pass that is not there', () => saveGaps(deps, 'KT', NOWHERE)],
+])('%s is refused with words, and nothing is kept', async (_, act) => {
+  const refused = await act();
+  expect(refused.ok).toBe(false);
+});
+const NOWHERE = {
+  ...{ passId: '00000000-0000-4000-8000-000000000000', x: 10, y: 10, nominalMm: 0, resolutionMm: 0.5 },
+  gaps: { left: 1, right: 1, near: 1, far: 1 },
+};

@@ -83,3 +83,18 @@ export const pickSchema = z.object({
   between: z.boolean(),
   lengths: z.number().int().min(-40).max(40),
 });
+
+/** What was seen another way than by a comb. */
+export const otherPickSchema = z.discriminatedUnion('school', [
+  z.object({
+    school: z.literal('gaps'),
+    lowMm: finite,
+    highMm: finite,
+    nominalLowMm: finite,
+    nominalHighMm: finite,
+    resolutionMm: positive,
+  }),
+  z.object({ school: z.literal('table') }),
+]);
+
+export const anyPickSchema = z.union([pickSchema, otherPickSchema]);

@@ -190,7 +190,7 @@ async function loadOpen(deps: Deps): Promise<Map<string, OpenSession[]>> {
       kind: sessions.kind,
       stage: sessions.stage,
       sheetNumber: proofSheets.number,
-      stationsRead: sql<number>`(select count(distinct ${readings.stationId})::int from ${readings} where ${readings.passId} = ${newest.id} and ${readings.replacedAt} is null)`,
+      stationsRead: sql<number>`(select count(distinct ${readings.stationId})::int from ${readings} where ${readings.passId} = ${newest.id} and ${readings.replacedAt} is null and jsonb_exists(${readings.pick}, 'line'))`,
       stations: sql<number>`jsonb_array_length(jsonb_path_query_array(${proofSheets.geometry}, '$.stations[*] ? (@.set == $set)', jsonb_build_object('set', ${newest.stationSet})))`,
     })
     .from(sessions)

@@ -3,7 +3,7 @@
 import Button from 'react-bootstrap/Button';
 import { useMemo, useState, useTransition } from 'react';
 
-import { passReading } from '@/core/calibration';
+import { passReading, type OtherReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
 import type { ProofSheet } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
@@ -44,6 +44,8 @@ interface Given {
   readonly sheet: ProofSheet;
   readonly set: 1 | 2;
   readonly initial: readonly KeptReading[];
+  /** What was read another way: it counts with the combs. */
+  readonly others: readonly OtherReading[];
   /** How many changes the session had seen when `initial` was read. */
   readonly changes: number;
   /** Where reading goes on. */
@@ -157,6 +159,7 @@ export function ReadDesk(given: Given) {
           sums={sums}
           sheet={sheet}
           readings={readings}
+          others={given.others}
           combs={tasks.length}
           unsaved={line.unsaved}
           toleranceMm={toleranceMm}
@@ -195,6 +198,7 @@ function Finish({
   sums,
   sheet,
   readings,
+  others,
   combs,
   unsaved,
   toleranceMm,
@@ -204,6 +208,7 @@ function Finish({
   sums: typeof import('./readingSums') | null;
   sheet: ProofSheet;
   readings: readonly KeptReading[];
+  others: readonly OtherReading[];
   combs: number;
   unsaved: number;
   toleranceMm: number;
@@ -218,8 +223,8 @@ function Finish({
       const station = sheet.stations.find((s) => s.id === r.stationId);
       return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
     });
-    return sums.assessPass(found, [], area, toleranceMm);
-  }, [sums, readings, sheet, area, toleranceMm]);
+    return sums.assessPass([...found, ...others.map(sums.otherPassReading)], [], area, toleranceMm);
+  }, [sums, readings, others, sheet, area, toleranceMm]);
   const finish = (): void =>
     startFinish(async () => {
       const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
@@ -230,6 +235,7 @@ function Finish({
     <>
       <h2>
         So far, {readings.length} of {combs} combs
+        {others.length > 0 && ` and ${others.length} other readings`}
       </h2>
       {sums ? (
         <sums.SoFar assessment={assessment} area={area} unit={unit} />

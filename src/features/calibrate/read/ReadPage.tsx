@@ -1,13 +1,15 @@
+import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
 import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
-import { assess, currentPass, type Pass, type Session } from '@/server/sessions/session';
+import { assess, currentPass, isOther, type Pass, type Session } from '@/server/sessions/session';
 import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from '../loadSession';
 import { ReadDesk, type SimulatedComb } from './ReadDesk';
+import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
 import { SessionPage } from '../SessionPage';
 
@@ -16,12 +18,10 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   const { unit } = await preferences();
   const pass = currentPass(session);
   const assessment = assess(session, pass);
-  const readings = pass.readings.map(({ stationId, axis, pick, coarseMm }) => ({
-    stationId,
-    axis,
-    pick,
-    coarseMm,
-  }));
+  const readings = pass.readings.flatMap(({ stationId, axis, pick, coarseMm }) =>
+    'line' in pick ? [{ stationId, axis, pick, coarseMm }] : [],
+  );
+  const others = pass.readings.filter(isOther).map(toOther);
   return (
     <SessionPage
       session={session}
@@ -35,15 +35,21 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         sheet={pass.sheet.geometry}
         set={pass.set}
         initial={readings}
+        others={others}
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
         toleranceMm={session.setup.toleranceMm}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
+      <OtherWays key={`${pass.id}-others`} passId={pass.id} list={others} unit={unit} />
     </SessionPage>
   );
 }
+
+const toOther = ({ stationId, axis, xMm, yMm, offsetMm, uMm, pick }: OtherReading): OtherReading => ({
+  ...{ stationId, axis, xMm, yMm, offsetMm, uMm, pick },
+});
 
 /** What the loupe of a simulated rig would show at each comb of this pass. */
 async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {

@@ -1,0 +1,244 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+
+import type { OtherReading } from '@/core/calibration';
+import type { LengthUnit } from '@/core/units';
+import { keeping, newNumber } from '@/features/forms/keeping';
+import { Rows } from '@/ui/Rows';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keepGaps, keepTable, takeBackReading } from '../actions';
+import {
+  GAP_FIELDS,
+  GAP_LABELS,
+  noGaps,
+  otherRows,
+  readGapTexts,
+  type GapField,
+  type GapTexts,
+  type OtherRow,
+} from './otherWays.view';
+
+/** Gaps measured round any shape, and tables from elsewhere: they count beside the combs. */
+export function OtherWays({
+  passId,
+  list,
+  unit,
+}: {
+  passId: string;
+  list: readonly OtherReading[];
+  unit: LengthUnit;
+}) {
+  const rows = otherRows(list, unit);
+  return (
+    <details className="panel mt-3" open={rows.length > 0}>
+      <summary>
+        Read it another way: gaps round a shape, or a table
+        {rows.length > 0 && ` (${rows.length} ${rows.length === 1 ? 'place' : 'places'} read so)`}
+      </summary>
+      {rows.length > 0 && <KeptOthers passId={passId} rows={rows} />}
+      <div className="two mt-3">
+        <GapsForm passId={passId} unit={unit} />
+        <TableForm passId={passId} unit={unit} />
+      </div>
+    </details>
+  );
+}
+
+function KeptOthers({ passId, rows }: { passId: string; rows: readonly OtherRow[] }) {
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+  const takeBack = (row: OtherRow): void =>
+    start(async () => {
+      for (const axis of row.axes) {
+        const comb = { stationId: row.id, axis };
+        const done = await takeBackReading({ passId, comb }, { request: newNumber() });
+        if (!done.ok) return setMessage(done.message);
+      }
+      setMessage('');
+    });
+  return (
+    <>
+      <Rows label="Read another way" className="mt-2">
+        <thead>
+          <tr>
+            <th scope="col">place</th>
+            <th scope="col">how</th>
+            <th scope="col">where</th>
+            <th scope="col">the cut lies</th>
+            <th scope="col">sure to</th>
+            <th scope="col">
+              <span className="visually-hidden">take back</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.id}>
+              <th scope="row">{row.id}</th>
+              <td>{row.how}</td>
+              <td>{row.where}</td>
+              <td>{row.says}</td>
+              <td>{row.sure}</td>
+              <td>
+                <Button
+                  variant="plain"
+                  disabled={pending}
+                  aria-label={`Take ${row.id} back`}
+                  onClick={() => takeBack(row)}
+                >
+                  Take back
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+      {message && <span className="field-error">{message}</span>}
+    </>
+  );
+}
+
+function GapsForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
+  const ready = useHydrated();
+  const [texts, setTexts] = useState<GapTexts>(() => noGaps(unit));
+  const [errors, setErrors] = useState<Readonly<Partial<Record<GapField, string>>>>({});
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  const save = (): void => {
+    const read = readGapTexts(texts, unit);
+    setErrors(read.ok ? {} : read.errors);
+    setSaid('');
+    if (!read.ok) return;
+    start(async () => {
+      const done = await keeping(['gaps', passId, read.value], (stamp) =>
+        keepGaps({ passId, ...read.value }, stamp),
+      );
+      if (!done.ok) return setSaid([done.message, ...Object.values(done.fields)].join(' '));
+      // The border and the ruler stay; the next shape is elsewhere.
+      setTexts({ ...noGaps(unit), nominal: texts.nominal, resolution: texts.resolution });
+      setSaid(done.value.doubts.map((d) => d.message).join(' '));
+    });
+  };
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h2 className="mb-0">Gaps round a shape</h2>
+      <p className="small-print mb-0">
+        From the printed edge to the cut, on each side of one shape: plus where the cut lies outside the
+        print, minus where it runs inside. Fractions of an inch work too.
+      </p>
+      <div className="row g-2">
+        {GAP_FIELDS.map((field) => (
+          <div className="col-6" key={field}>
+            <FormLabel htmlFor={`gap-${field}`}>
+              {GAP_LABELS[field]}, {unit}
+            </FormLabel>
+            <FormControl
+              id={`gap-${field}`}
+              className="mono"
+              inputMode="text"
+              autoComplete="off"
+              disabled={!ready}
+              value={texts[field]}
+              aria-invalid={errors[field] !== undefined}
+              aria-describedby={errors[field] ? `gap-${field}-say` : undefined}
+              onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
+            />
+            {errors[field] && (
+              <span id={`gap-${field}-say`} className="field-error">
+                {errors[field]}
+              </span>
+            )}
+          </div>
+        ))}
+      </div>
+      <div>
+        <Button type="submit" variant="plain" disabled={!ready || pending}>
+          Keep these gaps
+        </Button>
+      </div>
+      <p className={said ? 'notice mb-0' : 'visually-hidden'} role="status">
+        {said}
+      </p>
+    </form>
+  );
+}
+
+function TableForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
+  const ready = useHydrated();
+  const [csv, setCsv] = useState('');
+  const [error, setError] = useState('');
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  const save = (): void =>
+    start(async () => {
+      setSaid('');
+      const done = await keeping(['table', passId, csv], (stamp) => keepTable({ passId, csv, unit }, stamp));
+      if (!done.ok) return setError(done.fields.csv ?? done.message);
+      setError('');
+      setCsv('');
+      const { kept, doubts } = done.value;
+      setSaid(
+        [
+          `${kept} ${kept === 1 ? 'place' : 'places'} kept.`,
+          ...doubts.slice(0, 5).map((d) => d.message),
+        ].join(' '),
+      );
+    });
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        save();
+      }}
+    >
+      <h2 className="mb-0">A table</h2>
+      <p className="small-print mb-0">
+        Paste rows with headings: x, y (where on the sheet), dx, dy (where the cut landed less where the print
+        is; plus is right and further), and u if you know it. Without units in the headings they are {unit}.
+      </p>
+      <div>
+        <FormLabel htmlFor="table-csv">Rows from a spreadsheet or CSV</FormLabel>
+        <FormControl
+          as="textarea"
+          id="table-csv"
+          className="mono"
+          rows={6}
+          spellCheck={false}
+          disabled={!ready}
+          placeholder={'id, x (mm), y (mm), dx (mm), dy (mm)\n1, 40, 60, 0.15, -0.05'}
+          value={csv}
+          aria-invalid={error !== ''}
+          aria-describedby={error ? 'table-csv-say' : undefined}
+          onChange={(event) => setCsv(event.target.value)}
+        />
+        {error && (
+          <span id="table-csv-say" className="field-error">
+            {error}
+          </span>
+        )}
+      </div>
+      <div>
+        <Button type="submit" variant="plain" disabled={!ready || pending || csv.trim() === ''}>
+          Keep this table
+        </Button>
+      </div>
+      <p className={said ? 'small-print mb-0' : 'visually-hidden'} role="status">
+        {said}
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,93 @@
+import type { OtherReading } from '@/core/calibration';
+import {
+  lengthRefusalText,
+  lengthText,
+  offsetText,
+  parseLength,
+  plainLength,
+  type LengthUnit,
+} from '@/core/units';
+
+/** The fields of gaps round a shape, as typed. */
+export const GAP_FIELDS = ['x', 'y', 'left', 'right', 'near', 'far', 'nominal', 'resolution'] as const;
+export type GapField = (typeof GAP_FIELDS)[number];
+export type GapTexts = Readonly<Record<GapField, string>>;
+
+export const GAP_LABELS: Readonly<Record<GapField, string>> = {
+  x: 'Shape’s middle, from the left edge',
+  y: 'from the near edge',
+  left: 'Gap left',
+  right: 'Gap right',
+  near: 'Gap near you',
+  far: 'Gap far',
+  nominal: 'Border as designed',
+  resolution: 'Read to',
+};
+
+export const noGaps = (unit: LengthUnit): GapTexts => ({
+  ...{ x: '', y: '', left: '', right: '', near: '', far: '', nominal: '0' },
+  resolution: unit === 'mm' ? '0.5' : '1/64',
+});
+
+const MAY_BE_EMPTY: readonly GapField[] = ['left', 'right', 'near', 'far'];
+
+/** What was typed as lengths in mm, or what is wrong with it by field; a side that was not measured is null. */
+export function readGapTexts(texts: GapTexts, unit: LengthUnit) {
+  const errors: Partial<Record<GapField, string>> = {};
+  const mm = {} as Record<GapField, number | null>;
+  for (const field of GAP_FIELDS) {
+    mm[field] = null;
+    if (texts[field].trim() === '' && MAY_BE_EMPTY.includes(field)) continue;
+    const read = parseLength(texts[field], unit);
+    if (read.ok) mm[field] = read.value;
+    else errors[field] = lengthRefusalText(read.refusal, unit);
+  }
+  const half = [
+    ['left', 'right'],
+    ['near', 'far'],
+  ].find(([a, b]) => (mm[a as GapField] === null) !== (mm[b as GapField] === null)) as
+    [GapField, GapField] | undefined;
+  const missing = half?.find((f) => mm[f] === null);
+  if (missing && !errors[missing]) errors[missing] = 'Measure this side too, or leave both out.';
+  else if (!half && mm.left === null && mm.near === null && !errors.left)
+    errors.left = 'Measure left and right, or near and far.';
+  if (Object.keys(errors).length > 0) return { ok: false, errors } as const;
+  const { x, y, left, right, near, far, nominal, resolution } = mm;
+  const value = {
+    ...{ x: x!, y: y!, nominalMm: nominal!, resolutionMm: resolution! },
+    gaps: { left, right, near, far },
+  };
+  return { ok: true, value } as const;
+}
+
+/** One place that was read another way, as a row. */
+export interface OtherRow {
+  readonly id: string;
+  readonly how: string;
+  readonly where: string;
+  readonly says: string;
+  readonly sure: string;
+  readonly axes: readonly OtherReading['axis'][];
+}
+
+function liesWords({ offsetMm, axis }: OtherReading, unit: LengthUnit): string {
+  const words = offsetText(offsetMm, axis, unit);
+  return Number.parseFloat(words) === 0 ? `on the print ${axis}` : words;
+}
+
+/** What was read another way, a row for each place. */
+export function otherRows(list: readonly OtherReading[], unit: LengthUnit): OtherRow[] {
+  const ids = [...new Set(list.map((r) => r.stationId))];
+  return ids.map((id) => {
+    const of = list.filter((r) => r.stationId === id);
+    const [first] = of as [OtherReading, ...OtherReading[]];
+    return {
+      id,
+      how: first.pick.school === 'gaps' ? 'gaps round a shape' : 'table',
+      where: `${plainLength(first.xMm, unit)} from the left, ${plainLength(first.yMm, unit)} from the near edge`,
+      says: of.map((r) => liesWords(r, unit)).join(', '),
+      sure: `± ${lengthText(Math.max(...of.map((r) => r.uMm)), unit)}`,
+      axes: of.map((r) => r.axis),
+    };
+  });
+}

@@ -1,0 +1,169 @@
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { gapReadings, otherReadings, type OtherReading } from '@/core/calibration';
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import { readTable, tableRefusalText, type ReadingDoubt } from '@/core/schools';
+import { readings, sessions } from '@/db/schema';
+import { keep } from '@/server/base/act';
+import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { finite } from '@/server/base/shapes';
+
+import { passOf, refusalOf } from './readings';
+
+/* Readings that are no combs: gaps round any shape, and tables. Each is kept at its own place beside the sheet’s stations. */
+
+/** So many places in one session are read by hand; longer tables go to the address for scripts. */
+const MOST_PLACES = 400;
+/** Names of other places, apart from those of the sheet’s stations. */
+export const GAP_PREFIX = 'G';
+export const TABLE_PREFIX = 'T';
+
+const gap = finite
+  .min(-50, 'A gap is at most 50 mm; beyond that the cut missed the shape.')
+  .max(50, 'A gap is at most 50 mm; beyond that the cut missed the shape.')
+  .nullable();
+const place = finite.min(-1000, 'That place is off the sheet.').max(60_000, 'That place is off the sheet.');
+
+const gapsInputSchema = z
+  .object({
+    passId: z.uuid(),
+    x: place,
+    y: place,
+    gaps: z.object({ left: gap, right: gap, near: gap, far: gap }),
+    nominalMm: finite.min(-50, 'At most 50 mm.').max(50, 'At most 50 mm.'),
+    resolutionMm: finite
+      .min(0.005, 'A ruler is read to at least 0.005 mm.')
+      .max(2, 'A ruler is read to 2 mm at most.'),
+  })
+  .refine(({ gaps: g }) => (g.left !== null && g.right !== null) || (g.near !== null && g.far !== null), {
+    path: ['gaps'],
+    message: 'Measure both gaps of an axis: left and right, or near and far.',
+  });
+
+const tableInputSchema = z.object({
+  passId: z.uuid(),
+  csv: z.string().max(200_000, 'At most 200 kB; longer tables go to the address for scripts.'),
+  unit: z.enum(['mm', 'in']),
+});
+
+export interface OthersKept {
+  readonly changes: number;
+  readonly kept: number;
+  readonly doubts: readonly ReadingDoubt[];
+}
+
+/** Keeps the gaps round one shape as a reading of their own. */
+export function saveGaps(
+  deps: Deps,
+  actor: Actor,
+  raw: unknown,
+  request?: string,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  const parsed = gapsInputSchema.safeParse(raw);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { passId, ...typed } = parsed.data;
+  return keepOthers(deps, actor, passId, request, (taken) => {
+    const { readings: read, doubts } = gapReadings({ id: freeName(GAP_PREFIX, taken), ...typed });
+    return accept({ read, doubts, instead: [] });
+  });
+}
+
+/** Keeps a pasted table; a row of the same name replaces what came before under it. */
+export function saveTable(
+  deps: Deps,
+  actor: Actor,
+  raw: unknown,
+  request?: string,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  const parsed = tableInputSchema.safeParse(raw);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { passId, csv, unit } = parsed.data;
+  return keepOthers(deps, actor, passId, request, () => {
+    const table = readTable(csv, {}, unit);
+    if (!table.ok) return refuse({ code: 'invalid-input', fields: { csv: tableRefusalText(table.refusal) } });
+    const read = table.value.stations.flatMap((s) =>
+      otherReadings({ ...s, id: `${TABLE_PREFIX}-${s.id}` }, () => ({ school: 'table' })),
+    );
+    return accept({ read, doubts: table.value.doubts, instead: read.map((r) => r.stationId) });
+  });
+}
+
+interface ToKeep {
+  readonly read: readonly OtherReading[];
+  readonly doubts: readonly ReadingDoubt[];
+  /** Names whose earlier readings these replace. */
+  readonly instead: readonly string[];
+}
+
+function keepOthers(
+  deps: Deps,
+  actor: Actor,
+  passId: string,
+  request: string | undefined,
+  readingsOf: (taken: ReadonlySet<string>) => Outcome<ToKeep, UseCaseRefusal>,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  return keep(deps, actor, { act: 'other readings', subjectId: passId, request }, async (inner) => {
+    const row = await passOf(inner, passId, '', null, true);
+    if (!row) return refuse({ code: 'not-found', what: 'pass' });
+    const refused = refusalOf(row);
+    if (refused) return refuse(refused);
+    const there = await inner.db
+      .selectDistinct({ id: readings.stationId, sheet: sql<boolean>`jsonb_exists(${readings.pick}, 'line')` })
+      .from(readings)
+      .where(eq(readings.passId, passId));
+    const found = readingsOf(new Set(there.map((r) => r.id)));
+    if (!found.ok) return found;
+    const { read, doubts, instead } = found.value;
+    const places = new Set([
+      ...there.filter((r) => !r.sheet).map((r) => r.id),
+      ...read.map((r) => r.stationId),
+    ]);
+    if (read.length === 0)
+      return refuse({
+        code: 'invalid-input',
+        fields: { csv: doubts[0]?.message ?? 'No row holds an offset.' },
+      });
+    if (places.size > MOST_PLACES)
+      return refuse({
+        code: 'invalid-input',
+        fields: {
+          csv: `At most ${MOST_PLACES} places in a session; send longer tables to the address for scripts.`,
+        },
+      });
+    const at = inner.now();
+    const [touched] = await inner.db
+      .update(sessions)
+      .set({
+        changes: sql`${sessions.changes} + 1`,
+        // What stood proposed is void: it is worked out anew at the end of Read.
+        version: sql`${sessions.version} + ${row.stage === 'read' ? 0 : 1}`,
+        stage: 'read',
+      })
+      .where(eq(sessions.id, row.sessionId))
+      .returning({ changes: sessions.changes });
+    if (instead.length > 0)
+      await inner.db
+        .update(readings)
+        .set({ replacedAt: at })
+        .where(
+          and(
+            eq(readings.passId, passId),
+            inArray(readings.stationId, [...instead]),
+            isNull(readings.replacedAt),
+          ),
+        );
+    await inner.db
+      .insert(readings)
+      .values(read.map((r) => ({ passId, ...r, coarseMm: null, enteredBy: actor, enteredAt: at })));
+    return accept({ changes: touched!.changes, kept: new Set(read.map((r) => r.stationId)).size, doubts });
+  });
+}
+
+function freeName(prefix: string, taken: ReadonlySet<string>): string {
+  let n = 1;
+  while (taken.has(`${prefix}${n}`)) n += 1;
+  return `${prefix}${n}`;
+}
