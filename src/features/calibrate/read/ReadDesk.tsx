@@ -235,7 +235,7 @@ function Finish({
     <>
       <h2>
         So far, {readings.length} of {combs} combs
-        {others.length > 0 && ` and ${others.length} other readings`}
+        {others.length > 0 && `, ${others.length} read another way`}
       </h2>
       {sums ? (
         <sums.SoFar assessment={assessment} area={area} unit={unit} />
