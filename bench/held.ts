@@ -9,7 +9,14 @@ import {
   type MachineSetting,
   type WorstPlace,
 } from '../src/core/correction';
-import { addFields, fieldAt, fitModel, noiseWithRecord, transformToField, type AffineField } from '../src/core/fit';
+import {
+  addFields,
+  fieldAt,
+  fitModel,
+  noiseWithRecord,
+  transformToField,
+  type AffineField,
+} from '../src/core/fit';
 import { normalDeviate, seededRandom, type Random } from '../src/core/random/random';
 import { termsAbout } from '../src/core/rigsim';
 import { DEFAULT_LOAD_SCATTER_MM } from '../src/core/tolerance';

@@ -11,6 +11,7 @@ import { combBench } from './combs';
 import { drawingsBench } from './drawings';
 import { faultsBench } from './faults';
 import { heldBench } from './held';
+import { traceBench } from './trace';
 import { leaveBench } from './leave';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
 import { planWithCurves, type RollJob } from '../src/core/layout';
@@ -154,6 +155,7 @@ function planBenchmark(): void {
 const BENCHES = {
   accuracy,
   held: heldBench,
+  trace: traceBench,
   combs: combBench,
   leave: leaveBench,
   learning,

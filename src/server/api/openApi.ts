@@ -2,6 +2,7 @@ import { z } from 'zod';
 
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
+import { offsetRequestSchema, traceOptionsSchema, twoSidesRequestSchema } from './scriptArtwork';
 import { controlRequestSchema } from './scriptControl';
 import { diagnoseRequestSchema } from './scriptDiagnose';
 import { fitRequestSchema } from './scriptFit';
@@ -129,6 +130,43 @@ export const openApiDocument = () => ({
       controlRequestSchema,
       'Centre, sigma, limits, statistic and the indices that signal.',
     ),
+    '/api/offset': post(
+      'Closed lines at a distance from others',
+      offsetRequestSchema,
+      'New lines with area, and whether each is a hole.',
+    ),
+    '/api/two-sides': post(
+      'A sheet printed on both sides',
+      twoSidesRequestSchema,
+      'Which edge leads, where a place of the front lies in the back’s frame, how its art is turned.',
+    ),
+    '/api/trace': {
+      post: {
+        summary: 'The outlines of what a picture shows',
+        requestBody: {
+          required: true,
+          content: {
+            'multipart/form-data': {
+              schema: {
+                type: 'object',
+                required: ['image'],
+                properties: {
+                  image: { type: 'string', format: 'binary', description: 'PNG, JPEG, TIFF or WebP.' },
+                  options: input(traceOptionsSchema),
+                },
+              },
+            },
+          },
+        },
+        responses: {
+          200: json('Size, what told the background, and closed lines, the largest first.'),
+          400: error,
+          413: error,
+          422: error,
+          503: away,
+        },
+      },
+    },
     '/api/setups': {
       get: {
         summary: 'The setups on the bench and what stands for each',

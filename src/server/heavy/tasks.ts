@@ -1,3 +1,4 @@
+import { trace, type Picture, type TraceSpec } from '@/core/artwork';
 import { correctDaily, type Daily } from '@/core/daily';
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
@@ -11,6 +12,7 @@ import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
 import type { Run } from '@/server/runs/run';
 import type { Applied } from '@/server/runs/stored';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
+import { offsetForScript } from '@/server/api/scriptArtwork';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { settingsForScript } from '@/server/api/scriptSettings';
 
@@ -30,6 +32,11 @@ interface DailyToCorrect {
   readonly setup: Daily;
   readonly own: boolean;
   readonly to: CutFormat | null;
+}
+
+interface PictureToTrace {
+  readonly picture: Picture;
+  readonly spec: TraceSpec;
 }
 
 interface DriftOf {
@@ -77,6 +84,8 @@ export const TASKS = {
   fit: fitForScript,
   settings: settingsForScript,
   diagnose: diagnoseForScript,
+  offset: offsetForScript,
+  trace: ({ picture, spec }: PictureToTrace) => trace(picture, spec),
   plan: planForScript,
   drift: driftForScript,
   next: nextForScript,

@@ -8,7 +8,13 @@ import {
   type LoadScatter,
   type ToldScatter,
 } from '@/core/correction';
-import { addFields, fieldToTransform, transformToField, type AffineField, type EyeOnRecord } from '@/core/fit';
+import {
+  addFields,
+  fieldToTransform,
+  transformToField,
+  type AffineField,
+  type EyeOnRecord,
+} from '@/core/fit';
 import { compose, rectCentre } from '@/core/geometry';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';

@@ -1,0 +1,22 @@
+export {
+  JOINS,
+  offsetPaths,
+  smoothed,
+  unionOf,
+  type ClosedPath,
+  type Filling,
+  type Join,
+  type OffsetSpec,
+} from './offset';
+export { READS_LIKE, TURNED_OVER, twoSides, type ReadsLike, type TurnedOver, type TwoSides } from './sides';
+export { BACKGROUNDS, type Background, type Picture } from './field';
+export {
+  encloses,
+  trace,
+  traceRefusalText,
+  TRACE_VERSION,
+  type Trace,
+  type TracedPath,
+  type TraceRefusal,
+  type TraceSpec,
+} from './trace';

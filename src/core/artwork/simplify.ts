@@ -1,0 +1,92 @@
+/**
+ * A closed line with fewer points, none of the old ones farther than `tolerance` from it, of the same area.
+ *
+ * Shapes   `line` is x and y in turn, closed; at least three points.
+ * Method   Ramer 1972, Douglas & Peucker 1973 between its two farthest points, to a third of the tolerance; what chords cut
+ *          off is given back by moving every corner along its normal by the lost area over the length.
+ */
+export function simplifyClosed(line: Float64Array, tolerance: number): Float64Array {
+  const n = line.length / 2;
+  if (n < 4) return line;
+  const kept = new Uint8Array(n);
+  const [a, b] = farApart(line);
+  kept[a] = kept[b] = 1;
+  const limit = (tolerance / 3) ** 2;
+  const open: [number, number][] = [
+    [a, b],
+    [b, a + n],
+  ];
+  for (let span = open.pop(); span; span = open.pop()) {
+    const [from, to] = span;
+    let [worst, at] = [limit, -1];
+    for (let i = from + 1; i < to; i += 1) {
+      const d = squaredToChord(line, i % n, from % n, to % n);
+      if (d > worst) [worst, at] = [d, i];
+    }
+    if (at < 0) continue;
+    kept[at % n] = 1;
+    open.push([from, at], [at, to]);
+  }
+  const out: number[] = [];
+  for (let i = 0; i < n; i += 1) if (kept[i]) out.push(line[2 * i]!, line[2 * i + 1]!);
+  return givenBack(Float64Array.from(out), areaOf(line));
+}
+
+/** Two points far from each other: the farthest from the first, and the farthest from that. */
+function farApart(line: Float64Array): [number, number] {
+  const from = (k: number): number => {
+    let [best, at] = [-1, 0];
+    for (let i = 0; i < line.length / 2; i += 1) {
+      const d = (line[2 * i]! - line[2 * k]!) ** 2 + (line[2 * i + 1]! - line[2 * k + 1]!) ** 2;
+      if (d > best) [best, at] = [d, i];
+    }
+    return at;
+  };
+  const one = from(0);
+  const two = from(one);
+  return one < two ? [one, two] : [two, one];
+}
+
+function squaredToChord(line: Float64Array, i: number, from: number, to: number): number {
+  const [x, y] = [line[2 * i]! - line[2 * from]!, line[2 * i + 1]! - line[2 * from + 1]!];
+  const [cx, cy] = [line[2 * to]! - line[2 * from]!, line[2 * to + 1]! - line[2 * from + 1]!];
+  const length = cx * cx + cy * cy;
+  const t = length === 0 ? 0 : Math.max(0, Math.min(1, (x * cx + y * cy) / length));
+  return (x - t * cx) ** 2 + (y - t * cy) ** 2;
+}
+
+function givenBack(line: Float64Array, area: number): Float64Array {
+  const n = line.length / 2;
+  if (n < 3) return line;
+  const by = (area - areaOf(line)) / lengthOf(line);
+  const out = new Float64Array(line.length);
+  for (let i = 0; i < n; i += 1) {
+    const [p, q] = [2 * ((i + n - 1) % n), 2 * ((i + 1) % n)];
+    const [tx, ty] = [line[q]! - line[p]!, line[q + 1]! - line[p + 1]!];
+    const size = Math.hypot(tx, ty) || 1;
+    // The outer side of a line that runs anticlockwise is on its right.
+    out[2 * i] = line[2 * i]! + (by * ty) / size;
+    out[2 * i + 1] = line[2 * i + 1]! - (by * tx) / size;
+  }
+  return out;
+}
+
+/** Signed: positive of a line that runs anticlockwise, y up. */
+export function areaOf(line: Float64Array): number {
+  let sum = 0;
+  const n = line.length;
+  for (let i = 0; i < n; i += 2) {
+    const j = (i + 2) % n;
+    sum += line[i]! * line[j + 1]! - line[j]! * line[i + 1]!;
+  }
+  return sum / 2;
+}
+
+function lengthOf(line: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < line.length; i += 2) {
+    const j = (i + 2) % line.length;
+    sum += Math.hypot(line[j]! - line[i]!, line[j + 1]! - line[i + 1]!);
+  }
+  return sum;
+}
