@@ -15,6 +15,7 @@ import {
   ringsRequestSchema,
   tableRequestSchema,
 } from './scriptSchools';
+import { sheetRequestSchema } from './scriptSheet';
 import { settingsRequestSchema } from './scriptSettings';
 
 /* GET /api/openapi.json: made from the schemas that the routes check with, so that the two cannot differ. */
@@ -134,6 +135,11 @@ export const openApiDocument = () => ({
       'Closed lines at a distance from others',
       offsetRequestSchema,
       'New lines with area, and whether each is a hole.',
+    ),
+    '/api/plan/sheet': post(
+      'Pieces on sheets',
+      sheetRequestSchema,
+      'Placements and marks by sheet, pieces on one, waste, and what to look at.',
     ),
     '/api/two-sides': post(
       'A sheet printed on both sides',

@@ -14,6 +14,7 @@ import type { Applied } from '@/server/runs/stored';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
+import { sheetForScript } from '@/server/api/scriptSheet';
 import { settingsForScript } from '@/server/api/scriptSettings';
 
 /*
@@ -85,6 +86,7 @@ export const TASKS = {
   settings: settingsForScript,
   diagnose: diagnoseForScript,
   offset: offsetForScript,
+  sheet: sheetForScript,
   trace: ({ picture, spec }: PictureToTrace) => trace(picture, spec),
   plan: planForScript,
   drift: driftForScript,
