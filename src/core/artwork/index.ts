@@ -20,3 +20,5 @@ export {
   type TraceRefusal,
   type TraceSpec,
 } from './trace';
+export { cutLineDrawing, cutLineOf, type CutLine, type CutLineRecipe, type InnerLine } from './cutLine';
+export { densityOf } from './density';

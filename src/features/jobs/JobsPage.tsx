@@ -60,9 +60,14 @@ export async function JobsPage({
               ? 'No run is open. Plan the next one.'
               : 'A long run drifts. Plan it in sections, follow it, and correct as it goes.'}
         </h1>
-        <Link href="/jobs/new" className="btn btn-main flex-shrink-0">
-          <Plus size={20} aria-hidden /> Plan a run
-        </Link>
+        <span className="d-flex gap-2 flex-wrap flex-shrink-0">
+          <Link href="/jobs/outline" className="btn btn-plain">
+            Cut line from a picture
+          </Link>
+          <Link href="/jobs/new" className="btn btn-main">
+            <Plus size={20} aria-hidden /> Plan a run
+          </Link>
+        </span>
       </div>
       {any && (
         <section className="panel">

@@ -1,0 +1,1 @@
+export { OutlinePage as default } from '@/features/artwork/OutlinePage';

@@ -1,0 +1,84 @@
+import { accept, type Outcome } from '../outcome';
+import type { Drawing } from '../formats/drawing';
+import type { Point } from '../geometry';
+
+import type { Background, Picture } from './field';
+import { offsetPaths, type ClosedPath, type Join } from './offset';
+import { encloses, trace, type Trace, type TracedPath, type TraceRefusal, type TrueSize } from './trace';
+
+/** From a picture to its cut line: every step can be changed, and the later ones follow. */
+export interface CutLineRecipe {
+  readonly size: TrueSize;
+  readonly background: 'auto' | Background;
+  readonly threshold: number | null;
+  /** How far the line may lie from what is seen, mm. */
+  readonly toleranceMm: number;
+  /** Inlets and spurs narrower than this go. */
+  readonly closeMm: number;
+  readonly minAreaMm2: number;
+  /** Outward, a border; inward, a cut inside the ink. */
+  readonly borderMm: number;
+  readonly join: Join;
+  /** Inner lines that only look like holes: places inside them, mm. */
+  readonly ignore: readonly Point[];
+}
+
+export interface CutLine {
+  readonly trace: Trace;
+  /** Inner lines of the picture, the largest first: holes to cut, or white that only looks like one. */
+  readonly inner: readonly InnerLine[];
+  /** What is cut. */
+  readonly lines: readonly ClosedPath[];
+}
+
+export interface InnerLine {
+  /** A point of it: what tells it again when the recipe changes. */
+  readonly at: Point;
+  readonly kind: TracedPath['kind'];
+  readonly areaMm2: number;
+  readonly ignored: boolean;
+}
+
+/** Two lines that pass so near each other are the same one, traced again. */
+const SAME_MM = 1;
+
+/** Traces, leaves out what is ignored, closes inlets and offsets; the traced line itself is never cut under its offset. */
+export function cutLineOf(picture: Picture, recipe: CutLineRecipe): Outcome<CutLine, TraceRefusal> {
+  const { size, background, threshold, toleranceMm, closeMm, minAreaMm2, borderMm, join, ignore } = recipe;
+  const traced = trace(picture, {
+    ...{ size, background, threshold, toleranceMm, minAreaMm2 },
+    ...{ smoothMm: closeMm, islands: 'keep' },
+  });
+  if (!traced.ok) return traced;
+  const { paths } = traced.value;
+  const within = (path: TracedPath): boolean =>
+    paths.some((p) => p !== path && p.areaMm2 > path.areaMm2 && encloses(p.points, path.points[0]!));
+  const inner = paths.filter(within).map((p): InnerLine => {
+    const ignored = ignore.some((at) => p.points.some((q) => Math.hypot(q.x - at.x, q.y - at.y) < SAME_MM));
+    return { at: p.points[0]!, kind: p.kind, areaMm2: p.areaMm2, ignored };
+  });
+  const kept = paths.filter((p) => !inner.some((i) => i.ignored && i.at === p.points[0]));
+  return accept({
+    trace: traced.value,
+    inner,
+    lines: offsetPaths(
+      kept.map((p) => p.points),
+      { distanceMm: borderMm, join, toleranceMm },
+    ),
+  });
+}
+
+/** The lines as a drawing whose page is the picture’s own, so that both lie alike; holes are cut before what holds them. */
+export function cutLineDrawing({ lines, trace: { widthMm, heightMm } }: CutLine): Drawing {
+  const order = lines.toSorted((a, b) => Number(b.hole) - Number(a.hole));
+  return {
+    page: { widthMm, heightMm },
+    unitMm: 1,
+    layers: [{ name: 'cut', colour: '#a86a0c' }],
+    paths: order.map(({ points }) => ({
+      start: points[0]!,
+      segments: [{ kind: 'lines', xy: points.slice(1).flatMap((p) => [p.x, p.y]) }],
+      ...{ closed: true, layer: 'cut', colour: '#a86a0c', pen: 1 },
+    })),
+  };
+}

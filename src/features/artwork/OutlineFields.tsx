@@ -1,0 +1,198 @@
+import Button from 'react-bootstrap/Button';
+import FormCheck from 'react-bootstrap/FormCheck';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
+
+import type { Background, CutLine, InnerLine, Join } from '@/core/artwork';
+import { fixed, type LengthUnit } from '@/core/units';
+
+import type { OutlineErrors, OutlineForm } from './outline.view';
+
+type Change = (change: Partial<OutlineForm>) => void;
+
+const JOIN_WORDS: Readonly<Record<Join, string>> = {
+  round: 'round',
+  mitre: 'pointed',
+  square: 'flattened',
+};
+const BACKGROUND_WORDS: Readonly<Record<'auto' | Background, string>> = {
+  auto: 'found by itself',
+  alpha: 'what is transparent',
+  brightness: 'as light or dark as the border',
+  colour: 'the colour of the border',
+};
+/** Where the slider stands while the threshold is found by itself. */
+const TENTH = 0.05;
+
+/** Every step from picture to cut line; what is changed early changes what follows. */
+export function OutlineFields({
+  form,
+  errors,
+  line,
+  stock,
+  unit,
+  onStock,
+  onChange,
+}: {
+  form: OutlineForm;
+  errors: OutlineErrors;
+  line: CutLine | null;
+  stock: string;
+  unit: LengthUnit;
+  onStock: (colour: string) => void;
+  onChange: Change;
+}) {
+  const text = (field: 'size' | 'border' | 'close' | 'leastArea', label: string, of: string) => (
+    <div className="col-6" key={field}>
+      <FormLabel htmlFor={`outline-${field}`}>
+        {label}, {of}
+      </FormLabel>
+      <FormControl
+        id={`outline-${field}`}
+        className="mono"
+        autoComplete="off"
+        value={form[field]}
+        aria-invalid={errors[field] !== undefined}
+        aria-describedby={errors[field] ? `outline-${field}-say` : undefined}
+        onChange={(event) => onChange({ [field]: event.target.value })}
+      />
+      {errors[field] && (
+        <span id={`outline-${field}-say`} className="field-error">
+          {errors[field]}
+        </span>
+      )}
+    </div>
+  );
+  return (
+    <div className="stack side">
+      <section className="panel">
+        <h2>Size</h2>
+        <div className="row g-2">
+          <div className="col-6">
+            <FormLabel htmlFor="outline-by">Set by</FormLabel>
+            <FormSelect
+              id="outline-by"
+              value={form.by}
+              onChange={(event) =>
+                onChange({ by: event.target.value === 'height' ? 'height' : 'width', size: '' })
+              }
+            >
+              <option value="width">width</option>
+              <option value="height">height</option>
+            </FormSelect>
+          </div>
+          {text('size', form.by === 'width' ? 'Picture’s width' : 'Picture’s height', unit)}
+        </div>
+      </section>
+      <section className="panel">
+        <h2>Border</h2>
+        <div className="row g-2">
+          {text('border', 'Border', unit)}
+          <div className="col-6">
+            <FormLabel htmlFor="outline-join">Corners</FormLabel>
+            <FormSelect
+              id="outline-join"
+              value={form.join}
+              onChange={(event) => onChange({ join: event.target.value as Join })}
+            >
+              {Object.entries(JOIN_WORDS).map(([join, words]) => (
+                <option key={join} value={join}>
+                  {words}
+                </option>
+              ))}
+            </FormSelect>
+          </div>
+          {text('close', 'Close inlets under', unit)}
+          {text('leastArea', 'Drop bits under', 'mm²')}
+        </div>
+      </section>
+      <section className="panel">
+        <h2>Background</h2>
+        <FormLabel htmlFor="outline-background">Background is</FormLabel>
+        <FormSelect
+          id="outline-background"
+          value={form.background}
+          onChange={(event) =>
+            onChange({ background: event.target.value as OutlineForm['background'], threshold: '' })
+          }
+        >
+          {Object.entries(BACKGROUND_WORDS).map(([background, words]) => (
+            <option key={background} value={background}>
+              {words}
+            </option>
+          ))}
+        </FormSelect>
+        <FormLabel htmlFor="outline-threshold" className="mt-2">
+          Threshold{' '}
+          {form.threshold === '' ? `(${line ? fixed(line.trace.threshold, 2) : '…'}, found)` : form.threshold}
+        </FormLabel>
+        <input
+          id="outline-threshold"
+          type="range"
+          className="form-range"
+          min={TENTH}
+          max={1 - TENTH}
+          step={0.01}
+          value={form.threshold === '' ? (line?.trace.threshold ?? 0.5) : form.threshold}
+          onChange={(event) => onChange({ threshold: event.target.value })}
+        />
+        {form.threshold !== '' && (
+          <Button variant="plain" onClick={() => onChange({ threshold: '' })}>
+            Find it again
+          </Button>
+        )}
+        <FormLabel htmlFor="outline-stock" className="mt-2">
+          Colour of the stock
+        </FormLabel>
+        <FormControl
+          id="outline-stock"
+          type="color"
+          value={stock}
+          onChange={(event) => onStock(event.target.value)}
+        />
+      </section>
+      {line && line.inner.length > 0 && <Inner inner={line.inner} form={form} onChange={onChange} />}
+    </div>
+  );
+}
+
+/** So many inner lines are listed; small ones go by area. */
+const MOST_LISTED = 12;
+
+function Inner({
+  inner,
+  form,
+  onChange,
+}: {
+  inner: readonly InnerLine[];
+  form: OutlineForm;
+  onChange: Change;
+}) {
+  return (
+    <section className="panel">
+      <h2>Inside the outline</h2>
+      <p className="small-print">A true hole is cut out. White that only looks like one is not: untick it.</p>
+      {inner.slice(0, MOST_LISTED).map((line, i) => (
+        <FormCheck
+          key={`${line.at.x} ${line.at.y}`}
+          id={`inner-${i}`}
+          label={`${line.kind === 'hole' ? 'hole' : 'island'} of ${fixed(line.areaMm2, line.areaMm2 < 10 ? 1 : 0)} mm²`}
+          checked={!line.ignored}
+          onChange={() =>
+            onChange({
+              ignore: line.ignored
+                ? form.ignore.filter((p) => Math.hypot(p.x - line.at.x, p.y - line.at.y) >= 1)
+                : [...form.ignore, line.at],
+            })
+          }
+        />
+      ))}
+      {inner.length > MOST_LISTED && (
+        <p className="small-print mb-0">
+          {inner.length - MOST_LISTED} smaller ones: drop them by their area above.
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,58 @@
+'use client';
+
+import type { CutLine } from '@/core/artwork';
+
+import { pathOf } from './outline.view';
+
+/** The picture on its stock: what falls away dimmed, the cut line as everywhere else. */
+export function OutlinePicture({
+  url,
+  line,
+  stock,
+  words,
+}: {
+  url: string;
+  line: CutLine;
+  /** Colour of what it is printed on. */
+  stock: string;
+  words: string;
+}) {
+  const { widthMm: w, heightMm: h } = line.trace;
+  const xs = line.lines.flatMap((l) => l.points.map((p) => p.x));
+  const ys = line.lines.flatMap((l) => l.points.map((p) => h - p.y));
+  const edge = 0.03 * Math.max(w, h);
+  const x0 = xs.reduce((a, b) => Math.min(a, b), 0) - edge;
+  const y0 = ys.reduce((a, b) => Math.min(a, b), 0) - edge;
+  const x1 = xs.reduce((a, b) => Math.max(a, b), w) + edge;
+  const y1 = ys.reduce((a, b) => Math.max(a, b), h) + edge;
+  const d = line.lines.map((l) => pathOf(l.points, h)).join('');
+  return (
+    <svg
+      className="paper"
+      viewBox={`${x0} ${y0} ${x1 - x0} ${y1 - y0}`}
+      width="100%"
+      style={{ maxHeight: '64vh' }}
+      role="img"
+      aria-label={words}
+    >
+      <defs>
+        <clipPath id="stays">
+          <path d={d} clipRule="evenodd" />
+        </clipPath>
+      </defs>
+      <image href={url} width={w} height={h} preserveAspectRatio="none" opacity="0.22" />
+      <g clipPath="url(#stays)">
+        <rect x={x0} y={y0} width={x1 - x0} height={y1 - y0} fill={stock} />
+        <image href={url} width={w} height={h} preserveAspectRatio="none" />
+      </g>
+      <path
+        d={d}
+        fill="none"
+        stroke="var(--rp-cut)"
+        strokeWidth="2"
+        strokeDasharray="7 3"
+        vectorEffect="non-scaling-stroke"
+      />
+    </svg>
+  );
+}

@@ -1,0 +1,97 @@
+'use client';
+
+import { wrap, type Remote } from 'comlink';
+import { useCallback, useEffect, useRef, useState } from 'react';
+
+import type { CutLine, CutLineRecipe } from '@/core/artwork';
+import type { CutFormat } from '@/core/formats/file';
+import type { OutlineWorker } from '@/workers/outline.worker';
+
+import type { Opened } from './outline.view';
+
+export type OutlineState =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'opening'; readonly name: string }
+  | { readonly kind: 'refused'; readonly message: string }
+  | { readonly kind: 'open'; readonly opened: Opened };
+
+interface Running {
+  readonly raw: Worker;
+  readonly api: Remote<OutlineWorker>;
+}
+
+const start = (): Running => {
+  const raw = new Worker(new URL('../../workers/outline.worker.ts', import.meta.url), { type: 'module' });
+  return { raw, api: wrap<OutlineWorker>(raw) };
+};
+
+/** Decodes and traces in a worker; stopped and begun anew when another picture comes, or when somebody stops it. */
+export function useOutline(recipe: CutLineRecipe | null) {
+  const [state, setState] = useState<OutlineState>({ kind: 'none' });
+  const [line, setLine] = useState<CutLine | null>(null);
+  const [message, setMessage] = useState('');
+  const [tracing, setTracing] = useState(false);
+  const worker = useRef<Running | null>(null);
+  const file = useRef<File | null>(null);
+  const turn = useRef(0);
+
+  const stop = useCallback((): void => {
+    turn.current += 1;
+    worker.current?.raw.terminate();
+    worker.current = null;
+    setTracing(false);
+  }, []);
+  useEffect(() => stop, [stop]);
+
+  const open = useCallback(
+    async (chosen: File): Promise<void> => {
+      stop();
+      const mine = turn.current;
+      file.current = chosen;
+      setLine(null);
+      setMessage('');
+      setState({ kind: 'opening', name: chosen.name });
+      worker.current = start();
+      const opened = await worker.current.api.open(chosen);
+      if (mine !== turn.current) return;
+      setState(
+        opened.ok
+          ? {
+              kind: 'open',
+              opened: { name: chosen.name, width: opened.width, height: opened.height, dpi: opened.dpi },
+            }
+          : { kind: 'refused', message: opened.message },
+      );
+    },
+    [stop],
+  );
+
+  const opened = state.kind === 'open' ? state.opened : null;
+  useEffect(() => {
+    if (!opened || !recipe) return;
+    const mine = (turn.current += 1);
+    // What is typed in one go is traced once.
+    const timer = setTimeout(() => {
+      void (async () => {
+        setTracing(true);
+        if (!worker.current) {
+          worker.current = start();
+          await worker.current.api.open(file.current!);
+        }
+        const done = await worker.current.api.cutLine(recipe);
+        if (mine !== turn.current) return;
+        setTracing(false);
+        setMessage(done.ok ? '' : done.message);
+        setLine(done.ok ? done.line : null);
+      })();
+    }, 200);
+    return () => clearTimeout(timer);
+  }, [opened, recipe]);
+
+  const save = useCallback(
+    async (format: CutFormat): Promise<string | null> =>
+      recipe && worker.current ? worker.current.api.file(recipe, format) : null,
+    [recipe],
+  );
+  return { state, line, message, tracing, open, stop, save };
+}
