@@ -22,7 +22,7 @@ interface Knot {
 function knots(path: string): Knot[] {
   const [, place = '', session, step] = path.split('/');
   const inSession = place === 'calibrate' && session !== undefined;
-  const inRun = place === 'jobs' && session !== undefined;
+  const inRun = place === 'jobs' && session !== undefined && session !== 'outline';
   const onBench = place === '' || place === 'rigs' || place === 'setups' || place === 'correct';
   const steps = (words: Readonly<Record<string, string>>, at: string | undefined): Knot[] =>
     Object.entries(words).map(([name, word]) => ({

@@ -103,9 +103,12 @@ export function OutlineFields({
               ))}
             </FormSelect>
           </div>
-          {text('close', 'Close inlets under', unit)}
-          {text('leastArea', 'Drop bits under', 'mm²')}
+          {text('close', 'Close under', unit)}
+          {text('leastArea', 'Drop under', 'mm²')}
         </div>
+        <p className="small-print mt-2 mb-0">
+          Inlets and spurs narrower than the one, and bits smaller than the other, are left out of the line.
+        </p>
       </section>
       <section className="panel">
         <h2>Background</h2>

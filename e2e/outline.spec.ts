@@ -1,0 +1,59 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
+
+import { readCutFile } from '../src/core/formats/file';
+
+import { expectSoundAtAllWidths, listenForErrors, tabTo } from './sound';
+
+/** A logo as somebody photographs or saves it: a hull with two portholes on white, 900 × 700 pixels. */
+const badge = () =>
+  sharp(
+    Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="900" height="700"><rect width="900" height="700" fill="#fff"/><path d="M120 430L780 430Q720 590 600 600L300 600Q170 590 120 430Z" fill="#24507a"/><path d="M250 431L250 260L560 260L640 431Z" fill="#d9573b"/><circle cx="330" cy="340" r="36" fill="#fff"/><circle cx="450" cy="340" r="36" fill="#fff"/></svg>',
+    ),
+  );
+
+test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', async ({ page }) => {
+  const errors = listenForErrors(page);
+  await page.goto('/jobs');
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  // By keyboard to the page; the file itself comes from the system's own dialog.
+  await tabTo(page, 'Cut line from a picture');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/outline/);
+  const picture = page.getByLabel('Picture to trace');
+  await expect(page.getByRole('button', { name: 'Choose a picture' })).toBeEnabled();
+  await picture.setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') });
+  const answer = page.getByRole('heading', { level: 1 });
+  await picture.setInputFiles({
+    ...{ name: 'badge.jpg', mimeType: 'image/jpeg' },
+    buffer: await badge().jpeg({ quality: 85 }).toBuffer(),
+  });
+  await expect(answer).toHaveText('How large is it to be?');
+  const width = page.getByLabel('Picture’s width, mm');
+  await width.fill('wide');
+  await expect(page.getByText('“wide” is not a length')).toBeVisible();
+  await width.fill('90');
+  await expect(answer).toContainText('One line and 2 holes');
+  await page.getByLabel('Border, mm').fill('1.5');
+  await expect(answer).toContainText('69.');
+  await page
+    .getByRole('checkbox', { name: /hole of 4\d mm²/ })
+    .first()
+    .uncheck();
+  await expect(answer).toContainText('One line and one hole');
+  await expectSoundAtAllWidths(page);
+  const coming = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'SVG', exact: true }).click();
+  const file = await coming;
+  expect(file.suggestedFilename()).toBe('badge-cut.svg');
+  const read = readCutFile(readFileSync(await file.path(), 'utf8'));
+  if (!read.ok) throw new Error(read.refusal.code);
+  expect(read.value.drawing.page!.widthMm).toBeCloseTo(90, 6);
+  // Hull from 12 to 78 mm, with 1.5 mm of border.
+  expect(Math.abs(read.value.bounds.x0 - 10.5)).toBeLessThan(0.3);
+  expect(Math.abs(read.value.bounds.x1 - 79.5)).toBeLessThan(0.3);
+  expect(read.value.drawing.paths).toHaveLength(2);
+  expect(errors).toEqual([]);
+});
