@@ -32,7 +32,7 @@ export interface CutLine {
 }
 
 export interface InnerLine {
-  /** A point of it: what tells it again when the recipe changes. */
+  /** Its nearest point: what tells it again when the recipe changes. */
   readonly at: Point;
   readonly kind: TracedPath['kind'];
   readonly areaMm2: number;
@@ -55,9 +55,9 @@ export function cutLineOf(picture: Picture, recipe: CutLineRecipe): Outcome<CutL
     paths.some((p) => p !== path && p.areaMm2 > path.areaMm2 && encloses(p.points, path.points[0]!));
   const inner = paths.filter(within).map((p): InnerLine => {
     const ignored = ignore.some((at) => p.points.some((q) => Math.hypot(q.x - at.x, q.y - at.y) < SAME_MM));
-    return { at: p.points[0]!, kind: p.kind, areaMm2: p.areaMm2, ignored };
+    return { at: lowest(p.points), kind: p.kind, areaMm2: p.areaMm2, ignored };
   });
-  const kept = paths.filter((p) => !inner.some((i) => i.ignored && i.at === p.points[0]));
+  const kept = paths.filter((p) => !inner.some((i) => i.ignored && i.at === lowest(p.points)));
   return accept({
     trace: traced.value,
     inner,
@@ -67,6 +67,10 @@ export function cutLineOf(picture: Picture, recipe: CutLineRecipe): Outcome<CutL
     ),
   });
 }
+
+/** The nearest point of a line, the left one of several: nearly the same when it is traced again. */
+const lowest = (points: readonly Point[]): Point =>
+  points.reduce((a, b) => (b.y < a.y || (b.y === a.y && b.x < a.x) ? b : a));
 
 /** The lines as a drawing whose page is the picture’s own, so that both lie alike; holes are cut before what holds them. */
 export function cutLineDrawing({ lines, trace: { widthMm, heightMm } }: CutLine): Drawing {

@@ -160,6 +160,8 @@ export function OutlineFields({
   );
 }
 
+/** An inner line whose nearest point moved by less is the same one. */
+const SAME_MM = 1;
 /** So many inner lines are listed; small ones go by area. */
 const MOST_LISTED = 12;
 
@@ -176,21 +178,20 @@ function Inner({
     <section className="panel">
       <h2>Inside the outline</h2>
       <p className="small-print">A true hole is cut out. White that only looks like one is not: untick it.</p>
-      {inner.slice(0, MOST_LISTED).map((line, i) => (
-        <FormCheck
-          key={`${line.at.x} ${line.at.y}`}
-          id={`inner-${i}`}
-          label={`${line.kind === 'hole' ? 'hole' : 'island'} of ${fixed(line.areaMm2, line.areaMm2 < 10 ? 1 : 0)} mm²`}
-          checked={!line.ignored}
-          onChange={() =>
-            onChange({
-              ignore: line.ignored
-                ? form.ignore.filter((p) => Math.hypot(p.x - line.at.x, p.y - line.at.y) >= 1)
-                : [...form.ignore, line.at],
-            })
-          }
-        />
-      ))}
+      {inner.slice(0, MOST_LISTED).map((line, i) => {
+        // As it was pressed, not as it was traced last.
+        const others = form.ignore.filter((p) => Math.hypot(p.x - line.at.x, p.y - line.at.y) >= SAME_MM);
+        const ignored = others.length < form.ignore.length;
+        return (
+          <FormCheck
+            key={`${line.at.x} ${line.at.y}`}
+            id={`inner-${i}`}
+            label={`${line.kind === 'hole' ? 'hole' : 'island'} of ${fixed(line.areaMm2, line.areaMm2 < 10 ? 1 : 0)} mm²`}
+            checked={!ignored}
+            onChange={() => onChange({ ignore: ignored ? others : [...form.ignore, line.at] })}
+          />
+        );
+      })}
       {inner.length > MOST_LISTED && (
         <p className="small-print mb-0">
           {inner.length - MOST_LISTED} smaller ones: drop them by their area above.

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { offsetRequestSchema, traceOptionsSchema, twoSidesRequestSchema } from './scriptArtwork';
+import { checkContextSchema } from './scriptCheck';
 import { controlRequestSchema } from './scriptControl';
 import { diagnoseRequestSchema } from './scriptDiagnose';
 import { fitRequestSchema } from './scriptFit';
@@ -146,6 +147,34 @@ export const openApiDocument = () => ({
       twoSidesRequestSchema,
       'Which edge leads, where a place of the front lies in the back’s frame, how its art is turned.',
     ),
+    '/api/check': {
+      post: {
+        summary: 'What will go wrong with a pair of print and cut',
+        requestBody: {
+          required: true,
+          content: {
+            'multipart/form-data': {
+              schema: {
+                type: 'object',
+                required: ['cut', 'context'],
+                properties: {
+                  cut: { type: 'string', format: 'binary', description: 'SVG, DXF or HPGL.' },
+                  print: { type: 'string', format: 'binary', description: 'PDF, SVG or a picture.' },
+                  context: input(checkContextSchema),
+                },
+              },
+            },
+          },
+        },
+        responses: {
+          200: json('{"findings":[…]}, what spoils the job first; empty for a good one.'),
+          400: error,
+          413: error,
+          422: error,
+          503: away,
+        },
+      },
+    },
     '/api/trace': {
       post: {
         summary: 'The outlines of what a picture shows',

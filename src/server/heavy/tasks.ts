@@ -13,6 +13,7 @@ import type { Run } from '@/server/runs/run';
 import type { Applied } from '@/server/runs/stored';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
+import { checkOnThread } from '@/server/api/scriptCheck';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { sheetForScript } from '@/server/api/scriptSheet';
 import { settingsForScript } from '@/server/api/scriptSettings';
@@ -86,6 +87,7 @@ export const TASKS = {
   settings: settingsForScript,
   diagnose: diagnoseForScript,
   offset: offsetForScript,
+  check: checkOnThread,
   sheet: sheetForScript,
   trace: ({ picture, spec }: PictureToTrace) => trace(picture, spec),
   plan: planForScript,

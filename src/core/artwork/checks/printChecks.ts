@@ -1,0 +1,240 @@
+import type { Point } from '../../geometry';
+
+import { encloses } from '../trace';
+
+import { along, boundsOf } from './segments';
+import type { CheckContext, CheckedLine, CheckedPrint, Finding, Page } from './types';
+
+/** Pages that differ by more than this are not the same, mm. */
+const SAME_PAGE_MM = 0.5;
+/** Bitmaps printed at less look coarse at arm's length; common practice, no source. */
+const COARSE_DPI = 120;
+/** Smaller marks are found badly; marks need this much ink; common practice, no source. */
+const LEAST_MARK_MM = 3;
+const LEAST_CONTRAST = 90;
+/** Ink above this is printed, of 255. */
+const PRINTED = 24;
+/** So much of a line may be out of order before it is told: corners of coarse pictures. */
+const SHARE = 0.03;
+
+/** What pages, marks, bleed and the print itself say. */
+export function printFindings(
+  lines: readonly CheckedLine[],
+  cutPage: Page | null,
+  print: CheckedPrint | null,
+  c: CheckContext,
+): Finding[] {
+  return [
+    ...pages(cutPage, print?.page ?? null, c),
+    ...figures(c),
+    ...marks(print, c),
+    ...(print?.bitmapsDpi ?? []).filter((dpi) => dpi < COARSE_DPI).map(enlarged),
+    ...(print?.ink ? inked(lines, new Ink(print.ink, c.media), c) : []),
+  ];
+}
+
+function pages(cutPage: Page | null, printPage: Page | null, c: CheckContext): Finding[] {
+  const named: readonly (readonly [string, Page | null])[] = [
+    ['the print', printPage],
+    ['the cut file', cutPage],
+    ['the printer’s driver', c.driverPage],
+    ['the cutter', c.cutterPage],
+  ];
+  const size = (p: Page): string =>
+    `${Math.round(10 * p.widthMm) / 10} × ${Math.round(10 * p.heightMm) / 10} mm`;
+  return named.flatMap(([name, page]): Finding[] =>
+    page &&
+    Math.max(Math.abs(page.widthMm - c.media.widthMm), Math.abs(page.heightMm - c.media.heightMm)) >
+      SAME_PAGE_MM
+      ? [
+          {
+            ...{ code: 'page-differs', severity: 'stop', where: null },
+            message: `The page of ${name} is ${size(page)}, the media ${size(c.media)}: something will be scaled or shifted.`,
+            fix: 'Make all pages the media’s size, at 100 %, not fitted.',
+          },
+        ]
+      : [],
+  );
+}
+
+function figures({ neededMm, bleedMm, borderMm }: CheckContext): Finding[] {
+  if (neededMm === null) return [];
+  const small = (mm: number | null): mm is number => mm !== null && mm < neededMm;
+  return [
+    ...(small(bleedMm)
+      ? [
+          {
+            ...{ code: 'bleed-too-small' as const, severity: 'stop' as const, where: null },
+            message: `The bleed is ${bleedMm} mm, and this rig needs ${neededMm} mm hidden: white edges will show.`,
+            fix: `Grow the print ${neededMm} mm past the cut.`,
+          },
+        ]
+      : []),
+    ...(small(borderMm)
+      ? [
+          {
+            ...{ code: 'border-too-small' as const, severity: 'stop' as const, where: null },
+            message: `The border is ${borderMm} mm, and this rig needs ${neededMm} mm: the cut will run into the print.`,
+            fix: `Make the border at least ${neededMm} mm.`,
+          },
+        ]
+      : []),
+  ];
+}
+
+function marks(print: CheckedPrint | null, c: CheckContext): Finding[] {
+  const ink = print?.ink ? new Ink(print.ink, c.media) : null;
+  return c.marks.flatMap((m): Finding[] => {
+    const half = m.sizeMm / 2;
+    const box = { x0: m.x - half, y0: m.y - half, x1: m.x + half, y1: m.y + half };
+    const p = c.printable;
+    if (box.x0 < p.x0 - 0.01 || box.y0 < p.y0 - 0.01 || box.x1 > p.x1 + 0.01 || box.y1 > p.y1 + 0.01)
+      return [
+        {
+          ...{ code: 'marks-clipped', severity: 'stop', where: box },
+          message: 'A mark reaches beyond what the printer prints: the sensor will not know it.',
+          fix: 'Set the marks farther in.',
+        },
+      ];
+    const found: Finding[] = [];
+    const say = (message: string, fix: string): void => {
+      found.push({ code: 'marks-hard-to-read', severity: 'look', where: box, message, fix });
+    };
+    if (m.sizeMm < LEAST_MARK_MM)
+      say(`A mark of ${m.sizeMm} mm is found badly.`, `Make it ${LEAST_MARK_MM} mm or larger.`);
+    else if (ink && ink.most(box) < LEAST_CONTRAST)
+      say(
+        'Where a mark belongs the print has none, or a pale one.',
+        'Print it solid black on a plain ground.',
+      );
+    if (ink) {
+      const wide = half + m.clearMm;
+      const zone = { x0: m.x - wide, y0: m.y - wide, x1: m.x + wide, y1: m.y + wide };
+      if (ink.anyAround(zone, box))
+        found.push({
+          ...{ code: 'in-clear-zone', severity: 'stop', where: zone },
+          message: 'Something is printed in the clear zone of a mark: the sensor may take it for the mark.',
+          fix: 'Keep the zone blank.',
+        });
+    }
+    return found;
+  });
+}
+
+const enlarged = (dpi: number): Finding => ({
+  ...{ code: 'bitmap-enlarged', severity: 'look', where: null },
+  message: `A bitmap is printed at ${Math.round(dpi)} pixels an inch: it will look coarse.`,
+  fix: 'Use a larger picture, or print it smaller.',
+});
+
+/** Ink by place on the sheet. */
+class Ink {
+  constructor(
+    private readonly of: NonNullable<CheckedPrint['ink']>,
+    private readonly media: Page,
+  ) {}
+
+  at(p: Point): number {
+    const { width, height, values } = this.of;
+    const x = Math.floor((p.x / this.media.widthMm) * width);
+    const y = Math.floor((1 - p.y / this.media.heightMm) * height);
+    return x < 0 || y < 0 || x >= width || y >= height ? 0 : values[y * width + x]!;
+  }
+
+  get pixelMm(): number {
+    return this.media.widthMm / this.of.width;
+  }
+
+  most(r: { x0: number; y0: number; x1: number; y1: number }): number {
+    let most = 0;
+    for (let x = r.x0; x <= r.x1; x += this.pixelMm)
+      for (let y = r.y0; y <= r.y1; y += this.pixelMm) most = Math.max(most, this.at({ x, y }));
+    return most;
+  }
+
+  /** Whether anything is printed in a rectangle but outside of one within it, a pixel and a half left out. */
+  anyAround(
+    r: { x0: number; y0: number; x1: number; y1: number },
+    but: { x0: number; y0: number; x1: number; y1: number },
+  ): boolean {
+    const edge = 1.5 * this.pixelMm;
+    for (let x = r.x0; x <= r.x1; x += this.pixelMm)
+      for (let y = r.y0; y <= r.y1; y += this.pixelMm) {
+        const own = x > but.x0 - edge && x < but.x1 + edge && y > but.y0 - edge && y < but.y1 + edge;
+        if (!own && this.at({ x, y }) > PRINTED) return true;
+      }
+    return false;
+  }
+}
+
+/** The print against the lines: is it this one, does colour go far enough past the cut or stay far enough from it. */
+function inked(lines: readonly CheckedLine[], ink: Ink, c: CheckContext): Finding[] {
+  const closed = lines.filter((l) => l.closed);
+  if (closed.length === 0) return [];
+  const filled = closed.filter((line) => holdsInk(line, ink));
+  if (2 * filled.length < closed.length)
+    return [
+      {
+        ...{ code: 'not-this-print', severity: 'stop', where: null },
+        message: `Nothing is printed inside ${closed.length - filled.length} of ${closed.length} lines: this cut file belongs to another print.`,
+        fix: 'Take the print and the cut file of the same number.',
+      },
+    ];
+  return c.neededMm === null ? [] : filled.flatMap((line) => edges(line, ink, c.neededMm!));
+}
+
+function holdsInk(line: CheckedLine, ink: Ink): boolean {
+  const b = boundsOf(line);
+  const steps = 24;
+  for (let i = 0; i < steps; i += 1)
+    for (let j = 0; j < steps; j += 1) {
+      const p = {
+        x: b.x0 + ((i + 0.5) / steps) * (b.x1 - b.x0),
+        y: b.y0 + ((j + 0.5) / steps) * (b.y1 - b.y0),
+      };
+      if (ink.at(p) > PRINTED && encloses(line.points, p)) return true;
+    }
+  return false;
+}
+
+function edges(line: CheckedLine, ink: Ink, neededMm: number): Finding[] {
+  const places = along(line, 0.7);
+  const outward = signedArea(line) > 0 ? 1 : -1;
+  const look = (p: Point & { readonly nx: number; readonly ny: number }, mm: number): boolean =>
+    ink.at({ x: p.x + outward * p.nx * mm, y: p.y + outward * p.ny * mm }) > PRINTED;
+  const blur = 1.2 * ink.pixelMm;
+  let [bleed, border] = [0, 0];
+  for (const p of places) {
+    if (look(p, neededMm - blur)) continue;
+    if (look(p, -blur)) bleed += 1;
+    else if (look(p, -(neededMm - blur)) || look(p, -neededMm / 2)) border += 1;
+  }
+  const where = boundsOf(line);
+  return [
+    ...(bleed > SHARE * places.length
+      ? [
+          {
+            ...{ code: 'bleed-too-small' as const, severity: 'stop' as const, where },
+            message: `Colour ends less than ${neededMm} mm past the cut: a white edge will show.`,
+            fix: `Grow the print ${neededMm} mm past the cut.`,
+          },
+        ]
+      : []),
+    ...(border > SHARE * places.length
+      ? [
+          {
+            ...{ code: 'border-too-small' as const, severity: 'stop' as const, where },
+            message: `The print comes nearer than ${neededMm} mm to the cut: the cut will run into it.`,
+            fix: `Make the border at least ${neededMm} mm.`,
+          },
+        ]
+      : []),
+  ];
+}
+
+function signedArea({ points }: CheckedLine): number {
+  return points.reduce((sum, p, i) => {
+    const q = points[(i + 1) % points.length]!;
+    return sum + (p.x * q.y - q.x * p.y) / 2;
+  }, 0);
+}
