@@ -57,3 +57,39 @@ test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', as
   expect(read.value.drawing.paths).toHaveLength(2);
   expect(errors).toEqual([]);
 });
+
+test('a pair is checked for a setup before it is printed: what spoils it, where, and a good one has nothing', async ({
+  page,
+}) => {
+  const errors = listenForErrors(page);
+  await page.goto('/jobs');
+  await page.getByRole('link', { name: 'Check a pair' }).click();
+  await page.waitForURL(/check/);
+  const setup = page.getByLabel('For', { exact: true });
+  await expect(setup).toBeEnabled();
+  await setup.selectOption({ label: 'matt paper 160 g on Deck-plan desk rig' });
+  await page.getByLabel('Misregistration to hide, mm').fill('');
+  const answer = page.getByRole('heading', { level: 1 });
+  const cut = (body: string) => ({
+    ...{ name: 'cut.svg', mimeType: 'image/svg+xml' },
+    buffer: Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" width="297mm" height="420mm" viewBox="0 0 297 420">${body}</svg>`,
+    ),
+  });
+  const field = page.getByLabel('Cut file: SVG, DXF or HPGL');
+  const card = '<path d="M100 100H180V150H100Z" fill="none" stroke="#000"/>';
+  await field.setInputFiles(cut(card + card));
+  await page.getByRole('button', { name: 'Check them' }).click();
+  await expect(answer).toContainText('would spoil it');
+  await expect(page.getByRole('listitem').filter({ hasText: 'cut twice' })).toContainText(
+    'Delete one of them',
+  );
+  await expectSoundAtAllWidths(page);
+  await field.setInputFiles({ ...cut(''), buffer: Buffer.from('no drawing') });
+  await page.getByRole('button', { name: 'Check them' }).click();
+  await expect(answer).toContainText(/SVG|file/);
+  await field.setInputFiles(cut(card));
+  await page.getByRole('button', { name: 'Check them' }).click();
+  await expect(answer).toContainText(/nothing to find|page/i);
+  expect(errors.filter((e) => !e.includes('/api/check'))).toEqual([]);
+});

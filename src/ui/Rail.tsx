@@ -10,6 +10,9 @@ import { BOB_PATH } from './PlumbGlyph';
 const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' };
 const RUN_STEPS = { new: 'Plan', release: 'Release', run: 'Follow', summary: 'Sum up' };
 
+/** Places under Jobs that are no run. */
+const TOOLS = ['outline', 'check'];
+
 interface Knot {
   readonly key: string;
   readonly words: string;
@@ -22,7 +25,7 @@ interface Knot {
 function knots(path: string): Knot[] {
   const [, place = '', session, step] = path.split('/');
   const inSession = place === 'calibrate' && session !== undefined;
-  const inRun = place === 'jobs' && session !== undefined && session !== 'outline';
+  const inRun = place === 'jobs' && session !== undefined && !TOOLS.includes(session);
   const onBench = place === '' || place === 'rigs' || place === 'setups' || place === 'correct';
   const steps = (words: Readonly<Record<string, string>>, at: string | undefined): Knot[] =>
     Object.entries(words).map(([name, word]) => ({

@@ -64,6 +64,9 @@ export async function JobsPage({
           <Link href="/jobs/outline" className="btn btn-plain">
             Cut line from a picture
           </Link>
+          <Link href="/jobs/check" className="btn btn-plain">
+            Check a pair
+          </Link>
           <Link href="/jobs/new" className="btn btn-main">
             <Plus size={20} aria-hidden /> Plan a run
           </Link>

@@ -2,9 +2,11 @@ import { z } from 'zod';
 
 import { checkPair, type CheckContext, type CheckedLine, type CheckedPrint } from '@/core/artwork/checks';
 import { readCutFile } from '@/core/formats/file';
+import { applyAffine, type Affine } from '@/core/geometry';
 import { accept } from '@/core/outcome';
 import { flatten, type Drawing, type DrawnPath } from '@/core/formats/drawing';
 import { coordinate, rectSchema } from '@/server/base/shapes';
+import { affineSchema } from '@/server/sessions/stored';
 
 /* POST /api/check: the shape of its context, and a cut file as lines; shape in docs/api.md. */
 
@@ -46,6 +48,8 @@ export const checkContextSchema = z.object(
     borderMm: hidden('borderMm'),
     smallestMm: length('smallestMm', 0, 1000).default(3),
     nearestMm: length('nearestMm', 0, 50).default(1),
+    /** Where the cut file lies on the sheet; its own axes are the sheet’s when it does not say. */
+    map: affineSchema.nullish().transform((v) => v ?? null),
   },
   '“context” is JSON: {"media","printable","cuttable",…}.',
 ) satisfies z.ZodType<CheckContext>;
@@ -62,17 +66,17 @@ export function checkOnThread({
 }: {
   readonly text: string;
   readonly print: CheckedPrint | null;
-  readonly context: CheckContext;
+  readonly context: z.output<typeof checkContextSchema>;
 }) {
   const read = readCutFile(text);
   if (!read.ok) return read;
   const { drawing } = read.value;
-  const lines = linesOf(drawing);
+  const lines = linesOf(drawing, context.map);
   return lines === null ? ('too-fine' as const) : accept(checkPair(lines, drawing.page, print, context));
 }
 
 /** The lines of a cut file as they are checked; null when it has more than can be. */
-function linesOf(drawing: Drawing): CheckedLine[] | null {
+function linesOf(drawing: Drawing, map: Affine | null): CheckedLine[] | null {
   let left = MOST_PLACES;
   const lines: CheckedLine[] = [];
   const kindOf = kindsIn(drawing.paths);
@@ -80,7 +84,10 @@ function linesOf(drawing: Drawing): CheckedLine[] | null {
     const xy = flatten(path, CHORD_MM);
     left -= xy.length / 2;
     if (left < 0) return null;
-    const points = Array.from({ length: xy.length / 2 }, (_, i) => ({ x: xy[2 * i]!, y: xy[2 * i + 1]! }));
+    const points = Array.from({ length: xy.length / 2 }, (_, i) => {
+      const p = { x: xy[2 * i]!, y: xy[2 * i + 1]! };
+      return map ? applyAffine(map, p) : p;
+    });
     // A closed path comes with its start once more.
     if (path.closed && points.length > 1) points.pop();
     if (points.length > 1) lines.push({ points, closed: path.closed, layer: kindOf(path) });
