@@ -5,6 +5,7 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 
 import { CHROMIUM } from '../e2e/browser';
 import { allSaved, readByKeys } from '../e2e/operator';
+import { badge } from '../test/badge';
 import { asDxf } from '../test/foreignFiles';
 import type { Line } from '../test/machine/readers';
 
@@ -101,9 +102,6 @@ async function walk(browser: Browser): Promise<void> {
   await page.getByRole('button', { name: 'See what it says' }).click();
   await page.waitForURL(/correct$/);
   await shot('correct');
-  await page.getByText('How this was worked out').click();
-  await page.getByText('How this was worked out').evaluate((el) => el.scrollIntoView({ block: 'start' }));
-  await shot('working');
   await page.getByRole('button', { name: /prove it$/ }).click();
   await page.waitForURL(/prove$/);
   await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
@@ -156,6 +154,13 @@ async function walk(browser: Browser): Promise<void> {
   await page.getByRole('link', { name: 'What the log knows now' }).click();
   await page.waitForURL(/roll$/);
   await shot('drift');
+  await page.goto(`${base}/jobs/outline`);
+  await page.getByLabel('Picture to trace').setInputFiles({
+    ...{ name: 'badge.png', mimeType: 'image/png' },
+    buffer: await badge().withMetadata({ density: 300 }).png().toBuffer(),
+  });
+  await page.getByRole('heading', { name: /^One line and 2 holes/ }).waitFor();
+  await shot('outline');
   await page.keyboard.press('m');
   await page.waitForTimeout(400);
   await shot('mark-help');

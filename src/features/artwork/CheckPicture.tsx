@@ -7,10 +7,37 @@ export function CheckPicture({ context, findings }: { context: CheckContext; fin
   const edge = 0.03 * Math.max(w, h);
   const box = (r: Rect) => ({ x: r.x0, y: h - r.y1, width: r.x1 - r.x0, height: r.y1 - r.y0 });
   const least = 0.04 * Math.max(w, h);
+  // What lies off the sheet is seen too, as far as that is reasonable.
+  const places = findings.flatMap((f) => (f.where ? [box(f.where)] : []));
+  const from = (list: readonly number[], of: number): number => Math.max(-of, Math.min(0, ...list)) - edge;
+  const to = (list: readonly number[], of: number): number => Math.min(2 * of, Math.max(of, ...list)) + edge;
+  const [x0, y0] = [
+    from(
+      places.map((p) => p.x),
+      w,
+    ),
+    from(
+      places.map((p) => p.y),
+      h,
+    ),
+  ];
+  const [x1, y1] = [
+    to(
+      places.map((p) => p.x + p.width),
+      w,
+    ),
+    to(
+      places.map((p) => p.y + p.height),
+      h,
+    ),
+  ];
+  /** How many findings before this one are at the same place: their numbers stand side by side. */
+  const earlier = (i: number): number =>
+    findings.slice(0, i).filter((f) => JSON.stringify(f.where) === JSON.stringify(findings[i]!.where)).length;
   return (
     <svg
       className="paper"
-      viewBox={`${-edge} ${-edge} ${w + 2 * edge} ${h + 2 * edge}`}
+      viewBox={`${x0} ${y0} ${x1 - x0} ${y1 - y0}`}
       width="100%"
       style={{ maxHeight: '48vh' }}
       role="img"
@@ -62,7 +89,7 @@ export function CheckPicture({ context, findings }: { context: CheckContext; fin
               vectorEffect="non-scaling-stroke"
             />
             <text
-              x={cx}
+              x={cx + 1.2 * least * earlier(i)}
               y={cy}
               fontSize={least}
               textAnchor="middle"
