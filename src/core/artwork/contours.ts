@@ -32,7 +32,7 @@ export function contoursOf(
     x >= 0 && y >= 0 && x < width && y < height && values[y * width + x]! > most;
   const placer = new Placer(picture, field, threshold);
   const lines: PixelContour[] = [];
-  let left = mostPoints;
+  const buffer = new PointBuffer(mostPoints);
   for (let y = 0; y < height; y += 1) {
     const row = y * width;
     let [last, before] = [0, false];
@@ -43,9 +43,8 @@ export function contoursOf(
       const now = value > most;
       // Every closed line runs down somewhere along the left edge of a pixel.
       if (now && !before && (passed[y * columns + x]! & LEFT_EDGE) === 0) {
-        const line = follow(x, y, inside, passed, columns, placer);
-        left -= line.length / 2;
-        if (left < 0) return null;
+        const line = follow(x, y, inside, passed, columns, placer, buffer);
+        if (!line) return null;
         lines.push(line);
       }
       before = now;
@@ -65,7 +64,7 @@ const STEP_Y = [0, 1, 0, -1];
 
 /**
  * Walks round the artwork with it on the left hand (y down), from the left edge of pixel (x, y) downwards, one crossing
- * between an inner and an outer pixel at a time. Pixels that touch by a corner belong together.
+ * between an inner and an outer pixel at a time. Pixels that touch by a corner belong together. Null when there are too many.
  */
 function follow(
   startX: number,
@@ -74,14 +73,14 @@ function follow(
   passed: Uint8Array,
   columns: number,
   placer: Placer,
-): PixelContour {
-  const points: number[] = [];
+  buffer: PointBuffer,
+): PixelContour | null {
   let [x, y] = [startX, startY];
   // The side on which the outside lies: 2 is left.
   let out = 2;
   do {
     placer.find(x, y, STEP_X[out]!, STEP_Y[out]!);
-    points.push(placer.x, placer.y);
+    if (!buffer.put(placer.x, placer.y)) return null;
     if (out === 2) passed[y * columns + x]! |= LEFT_EDGE;
     // With the outside at the left the walk goes down, and so on round: its heading is a quarter turn from the outside.
     const ahead = (out + 3) % 4;
@@ -94,7 +93,34 @@ function follow(
     } else if (inside(ax, ay)) [x, y] = [ax, ay];
     else out = (out + 3) % 4;
   } while (x !== startX || y !== startY || out !== 2);
-  return Float64Array.from(points);
+  return buffer.taken();
+}
+
+/** Takes points in until a line is whole; so many in all lines together, and no more. */
+class PointBuffer {
+  private xy = new Float64Array(4096);
+  private size = 0;
+
+  constructor(private left: number) {}
+
+  put(x: number, y: number): boolean {
+    if ((this.left -= 1) < 0) return false;
+    if (this.size === this.xy.length) {
+      const larger = new Float64Array(2 * this.xy.length);
+      larger.set(this.xy);
+      this.xy = larger;
+    }
+    this.xy[this.size] = x;
+    this.xy[this.size + 1] = y;
+    this.size += 2;
+    return true;
+  }
+
+  taken(): Float64Array {
+    const line = this.xy.slice(0, this.size);
+    this.size = 0;
+    return line;
+  }
 }
 
 /** As many pixels as are looked at across an edge: two, and the reach on both sides. */

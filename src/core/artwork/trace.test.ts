@@ -184,4 +184,11 @@ test('what has no outline is refused with a reason', () => {
   expect(trace(plain, spec(300))).toMatchObject({ ok: false, refusal: { code: 'all-alike' } });
   const dot = drawn(60, 60, (x, y) => Math.hypot(x - 30, y - 30) < 3);
   expect(trace(dot, spec(300))).toMatchObject({ ok: false, refusal: { code: 'nothing-left' } });
+  // A chequerboard of pixels is one line through all of them, and more than an outline has.
+  const side = 1800;
+  const rgba = new Uint8Array(4 * side * side).fill(255);
+  for (let i = 0; i < side * side; i += 1)
+    if ((i + Math.floor(i / side)) % 2 === 0) rgba.fill(0, 4 * i, 4 * i + 3);
+  const noise = trace({ width: side, height: side, rgba }, spec(300));
+  expect(noise).toMatchObject({ ok: false, refusal: { code: 'too-busy' } });
 });

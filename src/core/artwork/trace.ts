@@ -77,17 +77,16 @@ export function trace(picture: Picture, spec: TraceSpec): Outcome<Trace, TraceRe
     }
     return [simplifyClosed(line, spec.toleranceMm)];
   });
-  const closed =
+  const closed: readonly TracedPath[] =
     spec.smoothMm > 0
-      ? smoothed(lines.map(toPoints), spec.smoothMm, spec.toleranceMm / 2).map((p) => p.points)
-      : lines.map(toPoints);
-  const paths = closed
-    .map((points): TracedPath => {
-      const area = areaOf(Float64Array.from(points.flatMap((p) => [p.x, p.y])));
-      return { kind: area > 0 ? 'outer' : 'hole', areaMm2: Math.abs(area), points };
-    })
-    .filter((p) => p.areaMm2 >= spec.minAreaMm2)
-    .sort((a, b) => b.areaMm2 - a.areaMm2);
+      ? smoothed(lines.map(toPoints), spec.smoothMm, spec.toleranceMm / 2).map(
+          ({ points, areaMm2, hole }) => ({ kind: hole ? 'hole' : 'outer', areaMm2, points }),
+        )
+      : lines.map((line) => {
+          const area = areaOf(line);
+          return { kind: area > 0 ? 'outer' : 'hole', areaMm2: Math.abs(area), points: toPoints(line) };
+        });
+  const paths = closed.filter((p) => p.areaMm2 >= spec.minAreaMm2).sort((a, b) => b.areaMm2 - a.areaMm2);
   const kept = spec.islands === 'keep' ? paths : outermost(paths);
   if (kept.length === 0) return refuse({ code: 'nothing-left', minAreaMm2: spec.minAreaMm2 });
   return accept({

@@ -557,7 +557,8 @@ describe('a shop of the version before', () => {
     for (const { id, outcomeR95Mm } of told) {
       const session = (await getSession(old, id))!;
       const read = session.passes.findLast((p) => p.readings.length > 0)!;
-      expect(assess(session, read)!.r95Mm).toBeCloseTo(outcomeR95Mm!, 9);
+      // Since then the residuals of the loads before tell the eye too: the figure moves by less than anybody sees.
+      expect(Math.abs(assess(session, read)!.r95Mm - outcomeR95Mm!)).toBeLessThan(0.005);
     }
     const roll = (await listSetups(old)).find((s) => s.name === 'Roll rig' && s.label === '')!;
     expect((await setupDrift(old, roll.id))!.sectionsOnRecord).toBeGreaterThan(0);
