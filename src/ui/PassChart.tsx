@@ -27,6 +27,9 @@ export function PassChart({
     [0, Math.max(toleranceMm, ...points.map((p) => p.r95Mm)) * 1.15],
     [BOX.height - BOX.bottom, BOX.top],
   ).nice(4);
+  // The limit's own words stand where the last figure leaves room.
+  const last = points.at(-1);
+  const aside = last !== undefined && Math.abs(y(last.r95Mm) - y(toleranceMm)) < 34;
   return (
     <figure className="panel m-0">
       <h2>What 95 of 100 cuts stay within, pass by pass, {unit}</h2>
@@ -47,7 +50,11 @@ export function PassChart({
           stroke="var(--rp-ink)"
           strokeDasharray="6 5"
         />
-        <text x={BOX.width - BOX.right} y={y(toleranceMm) - 7} textAnchor="end">
+        <text
+          x={aside ? BOX.left + 4 : BOX.width - BOX.right}
+          y={y(toleranceMm) - 7}
+          textAnchor={aside ? 'start' : 'end'}
+        >
           allowed {lengthText(toleranceMm, unit)}
         </text>
         <path

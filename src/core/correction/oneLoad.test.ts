@@ -179,3 +179,18 @@ test('sets that cannot both be so are not joined; few stations or another model 
     );
   expect(alarms).toBeLessThan(12);
 });
+
+test('a set that is off along what was typed is not joined, though all six coefficients together would pass', () => {
+  const truth = field(0.2, -0.1);
+  const fit = read(truth, 2, 31);
+  const x = setting('X', 'right');
+  const sd = Math.sqrt(2 * covarianceOf(fit)[4]![4]!);
+  const expected = (by: number, off: number) => ({
+    ...expectedAfter(fit, [{ effect: x.effect, by, effectU: 0 }], { before: IDENTITY, after: IDENTITY })!,
+    field: { ...fit.field, exMm: fit.field.exMm + off * sd },
+  });
+  // 3.5 deviations in one direction: χ² of 12.3 of 16.8 with six degrees.
+  expect(poolFits(fit, expected(0.3, 3.5)).pooling).toBe('disagrees');
+  expect(poolFits(fit, expected(0, 3.5)).pooling).toBe('joined');
+  expect(poolFits(fit, expected(0.3, 2)).pooling).toBe('joined');
+});

@@ -11,6 +11,7 @@ import {
 import { compose, invertAffine, type Affine } from '../geometry';
 import { chiSquareUpper } from '../statistics';
 
+import { effectVector } from './provedEffects';
 import { effectCovariance } from './solveSettings';
 
 /** What an earlier set of the same load leads to expect of this one: its field after what was changed, and its doubt. */
@@ -18,6 +19,8 @@ export interface Expected {
   readonly field: AffineField;
   /** 6 × 6, of the field’s coefficients; the doubt of what was typed included. */
   readonly covariance: readonly (readonly number[])[];
+  /** What each setting that was typed does, of the same coefficients: where a wrong direction would show. */
+  readonly typed: readonly (readonly number[])[];
 }
 
 /** Whether an earlier set went into the figures. */
@@ -25,13 +28,15 @@ export type Pooling = 'alone' | 'joined' | 'disagrees';
 
 /** Sets that differ by more than happens once in a hundred times are not joined: something else changed too. */
 const AGREE_LEVEL = 0.01;
+/** … nor sets that differ by so many deviations along what one setting does: it may have done something else. */
+const AGREE_ALONG = 3;
 const COEFFICIENTS = 6;
 
 /**
  * Joins what was read with what an earlier set of the same load leads to expect, both about one place.
  *
  * Method   generalised least squares of two estimates of one vector, C = (C₁⁻¹ + C₂⁻¹)⁻¹, when they agree by χ² of their
- *          difference (Rao 1973, 4a; from memory). The scatter of the load is in both and is no part of C.
+ *          difference, and along what each setting that was typed does (Rao 1973, 4a; from memory). The scatter of the load is in both and is no part of C.
  */
 export function poolFits(
   fit: ModelFit,
@@ -41,14 +46,16 @@ export function poolFits(
   const own = new Matrix(fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2)));
   const other = new Matrix(expected.covariance.map((row) => [...row]));
   const difference = Matrix.sub(vectorOf(fit.field), vectorOf(expected.field));
-  const away = difference
-    .transpose()
-    .mmul(inverse(Matrix.add(own, other)))
-    .mmul(difference)
-    .get(0, 0);
-  if (chiSquareUpper(away, COEFFICIENTS) < AGREE_LEVEL) return { fit, pooling: 'disagrees' };
+  const precision = inverse(Matrix.add(own, other));
+  const between = (a: Matrix, b: Matrix): number => a.transpose().mmul(precision).mmul(b).get(0, 0);
+  const astray = expected.typed.some((does) => {
+    const way = Matrix.columnVector([...does]);
+    return Math.abs(between(way, difference)) > AGREE_ALONG * Math.sqrt(between(way, way));
+  });
+  if (astray || chiSquareUpper(between(difference, difference), COEFFICIENTS) < AGREE_LEVEL)
+    return { fit, pooling: 'disagrees' };
   // x₁ + C₁(C₁ + C₂)⁻¹(x₂ − x₁): the same, with one inverse.
-  const gain = own.mmul(inverse(Matrix.add(own, other)));
+  const gain = own.mmul(precision);
   const joined = Matrix.sub(vectorOf(fit.field), gain.mmul(difference)).to1DArray();
   const covariance = Matrix.sub(own, gain.mmul(own));
   const [b11, b12, b21, b22, exMm, eyMm] = joined as [number, number, number, number, number, number];
@@ -94,5 +101,6 @@ export function expectedAfter(
     covariance: estimate.covarianceKnownU.map((row, i) =>
       row.map((v, j) => v * estimate.noise.factor ** 2 + doubt[i]![j]!),
     ),
+    typed: typed.flatMap((t) => (t.by === 0 ? [] : [effectVector(t.effect, origin)])),
   };
 }
