@@ -52,7 +52,7 @@ function gridProbability(m: typeof centred, radius: number): number {
   return sum;
 }
 
-test('thin ellipses, whatever their bias: within 1e-6 of a plain sum of 40,000 strips', () => {
+test('thin ellipses, whatever their bias: within 1e-9 of a plain sum of 4,000 strips', () => {
   const small = fc.double({ min: -0.3, max: 0.3, noNaN: true });
   const thin = fc.double({ min: -6, max: 0, noNaN: true });
   const turned = fc.double({ min: -Math.PI, max: Math.PI, noNaN: true });
@@ -66,28 +66,33 @@ test('thin ellipses, whatever their bias: within 1e-6 of a plain sum of 40,000 s
         ...{ varX: (c * major) ** 2 + (s * minor) ** 2, varY: (s * major) ** 2 + (c * minor) ** 2 },
       };
       const wanted = stripProbability([c * meanX + s * meanY, c * meanY - s * meanX], [major, minor], r);
-      expect(Math.abs(radialProbability(m, r) - wanted)).toBeLessThan(1e-6);
+      expect(Math.abs(radialProbability(m, r) - wanted)).toBeLessThan(1e-9);
     }),
     { numRuns: 60 },
   );
 });
 
-/** Strips of equal probability of the shorter axis, each closed along the longer: no rule of integration is shared. */
+/**
+ * Strips across the shorter axis, each closed along the longer: no rule of integration is shared. They lie the closer the
+ * nearer the disc's edge, where their length goes as a square root; 40,000 strips of one width were up to 1.1e-6 out there.
+ */
 function stripProbability(
   [meanU, meanV]: readonly [number, number],
   [major, minor]: readonly [number, number],
   radius: number,
 ): number {
-  const strips = 40_000;
-  const step = (16 * minor) / strips;
+  const strips = 4000;
+  const [from, to] = [Math.max(-radius, meanV - 8 * minor), Math.min(radius, meanV + 8 * minor)];
+  if (from >= to) return 0;
   let sum = 0;
   for (let i = 0; i < strips; i += 1) {
-    const z = -8 + (16 * (i + 0.5)) / strips;
-    const v = meanV + z * minor;
-    if (Math.abs(v) >= radius) continue;
-    const chord = Math.sqrt(radius ** 2 - v ** 2);
+    const angle = (Math.PI * (i + 0.5)) / strips;
+    const v = (from + to - (to - from) * Math.cos(angle)) / 2;
+    const width = ((to - from) * Math.sin(angle) * Math.PI) / (2 * strips);
+    const chord = Math.sqrt(Math.max(0, radius ** 2 - v ** 2));
     const inside = normalCdf((chord - meanU) / major) - normalCdf((-chord - meanU) / major);
-    sum += (inside * Math.exp((-z * z) / 2) * step) / (minor * Math.sqrt(2 * Math.PI));
+    const z = (v - meanV) / minor;
+    sum += (inside * Math.exp((-z * z) / 2) * width) / (minor * Math.sqrt(2 * Math.PI));
   }
   return sum;
 }
