@@ -32,6 +32,20 @@ export const EFFECT_DIRECTIONS = [
 ] as const;
 export type EffectDirection = (typeof EFFECT_DIRECTIONS)[number];
 
+const OPPOSITES: readonly (readonly [EffectDirection, EffectDirection])[] = [
+  ['right', 'left'],
+  ['further', 'back'],
+  ['wider', 'narrower'],
+  ['longer', 'shorter'],
+  ['anticlockwise', 'clockwise'],
+];
+
+/** Which way taking 1 off a setting goes that goes this way for adding 1. */
+export function oppositeOf(direction: EffectDirection): EffectDirection {
+  const [a, b] = OPPOSITES.find((pair) => pair.includes(direction))!;
+  return direction === a ? b : a;
+}
+
 const STRETCHES = ['wider', 'narrower', 'longer', 'shorter'] as const;
 
 export const DIRECTIONS_OF_KIND: Readonly<Record<SettingKind, readonly EffectDirection[]>> = {

@@ -4,7 +4,7 @@ import type { AffineField } from '../fit';
 import { Marginal } from '../statistics';
 
 import { effectVector, type ChangeOnRecord } from './provedEffects';
-import { DECLARED_EFFECT_U, type EffectDirection, type MachineSetting } from './setting';
+import { DECLARED_EFFECT_U, oppositeOf, type EffectDirection, type MachineSetting } from './setting';
 
 /*
  * Signs, once and for all: a sheet that was cut before and after typing tells whether each setting did what it is declared
@@ -179,18 +179,6 @@ const onOtherAxis = ({ origin, b11, b12, b21, b22, exMm, eyMm }: AffineField): A
   ...{ exMm: eyMm, eyMm: exMm },
 });
 
-const OPPOSITE: Readonly<Record<EffectDirection, EffectDirection>> = {
-  right: 'left',
-  left: 'right',
-  further: 'back',
-  back: 'further',
-  wider: 'narrower',
-  narrower: 'wider',
-  longer: 'shorter',
-  shorter: 'longer',
-  anticlockwise: 'clockwise',
-  clockwise: 'anticlockwise',
-};
 const OTHER_AXIS: Readonly<Partial<Record<EffectDirection, EffectDirection>>> = {
   right: 'further',
   left: 'back',
@@ -206,12 +194,12 @@ const OTHER_AXIS: Readonly<Partial<Record<EffectDirection, EffectDirection>>> = 
 export function trueDirection(declared: EffectDirection, did: DoneInstead): EffectDirection | null {
   switch (did) {
     case 'reversed':
-      return OPPOSITE[declared];
+      return oppositeOf(declared);
     case 'other-axis':
       return OTHER_AXIS[declared] ?? null;
     case 'other-axis-reversed': {
       const other = OTHER_AXIS[declared];
-      return other ? OPPOSITE[other] : null;
+      return other ? oppositeOf(other) : null;
     }
     case 'nothing':
     case 'other-unit':

@@ -25,6 +25,12 @@ const start = (): Running => {
   return { raw, api: wrap<OutlineWorker>(raw) };
 };
 
+/** What the worker itself could not do: mostly a picture larger than the browser's memory. */
+const FAILED = {
+  ok: false,
+  message: 'This picture is too much for this browser. Scale it down, then try again.',
+} as const;
+
 /** Decodes and traces in a worker; stopped and begun anew when another picture comes, or when somebody stops it. */
 export function useOutline(recipe: CutLineRecipe | null) {
   const [state, setState] = useState<OutlineState>({ kind: 'none' });
@@ -52,7 +58,7 @@ export function useOutline(recipe: CutLineRecipe | null) {
       setMessage('');
       setState({ kind: 'opening', name: chosen.name });
       worker.current = start();
-      const opened = await worker.current.api.open(chosen);
+      const opened = await worker.current.api.open(chosen).catch(() => FAILED);
       if (mine !== turn.current) return;
       setState(
         opened.ok
@@ -78,7 +84,7 @@ export function useOutline(recipe: CutLineRecipe | null) {
           worker.current = start();
           await worker.current.api.open(file.current!);
         }
-        const done = await worker.current.api.cutLine(recipe);
+        const done = await worker.current.api.cutLine(recipe).catch(() => FAILED);
         if (mine !== turn.current) return;
         setTracing(false);
         setMessage(done.ok ? '' : done.message);

@@ -8,7 +8,7 @@ import { parseViewBox } from '@/core/formats/svg/viewport';
 import { writeXml } from '@/core/formats/svg/writeXml';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 
-import { decodePicture, PICTURE_LIMIT_BYTES, type PictureRefusal } from './decode';
+import { MOST_PIXELS, pictureHead, PICTURE_LIMIT_BYTES, type PictureRefusal } from './decode';
 
 /* A print as far as it can be looked at: its page, where there is ink, and how dense its bitmaps are. */
 
@@ -32,12 +32,19 @@ export async function printSeen(
   const head = Buffer.from(bytes.subarray(0, 1024)).toString('latin1');
   if (head.includes('%PDF-')) return accept({ page: pdfPage(bytes), ink: null, bitmapsDpi: [] });
   if (/<svg[\s>]|<\?xml/.test(head)) return svgSeen(new TextDecoder().decode(bytes));
-  const picture = await decodePicture(bytes);
+  const picture = await pictureHead(bytes);
   if (!picture.ok) return picture;
   const { width, height } = picture.value;
+  const seen = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error', pages: 1 }).autoOrient();
+  const ink = await inkOf(seen).catch(() => null);
+  if (!ink)
+    return refuse({
+      code: 'not-an-image',
+      message: 'This picture is cut off or broken. Save it again and send it whole.',
+    });
   return accept({
     page: null,
-    ink: await inkOf(sharp(bytes).autoOrient()),
+    ink,
     bitmapsDpi: [Math.min(width / (media.widthMm / MM_PER_INCH), height / (media.heightMm / MM_PER_INCH))],
   });
 }

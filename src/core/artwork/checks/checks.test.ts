@@ -234,3 +234,17 @@ test('what spoils the job comes first, and a hundred of a kind are not all told'
   expect(found[0]!.severity).toBe('stop');
   expect(found.filter((f) => f.code === 'too-small')).toHaveLength(20);
 });
+
+test('a punched card: its holes are holes and no other print, and colour goes on into them or keeps away', () => {
+  const lines = [rect(60, 100, 60, 30), disc(75, 115, 5), disc(90, 115, 5), disc(105, 115, 5)];
+  const card = (holes: number) => (p: Point) =>
+    crossAt(p) ||
+    (inRect(p, 58, 98, 64, 34) && [75, 90, 105].every((x) => Math.hypot(p.x - x, p.y - 115) > holes));
+  const codes = (holes: number) => [
+    ...new Set(check({ lines, print: print(card(holes)), context: { neededMm: 1.5 } }).map((f) => f.code)),
+  ];
+  expect(codes(2)).toEqual(['island']);
+  expect(codes(5)).toEqual(['bleed-too-small', 'island']);
+  expect(codes(5.8)).toEqual(['border-too-small', 'island']);
+  expect(codes(7)).toEqual(['island']);
+});

@@ -1,4 +1,4 @@
-import type { Point } from '../../geometry';
+import type { Point, Rect } from '../../geometry';
 
 import { encloses } from '../trace';
 
@@ -63,24 +63,30 @@ function figures({ neededMm, bleedMm, borderMm }: CheckContext): Finding[] {
   return [
     ...(small(bleedMm)
       ? [
-          {
-            ...{ code: 'bleed-too-small' as const, severity: 'stop' as const, where: null },
-            message: `The bleed is ${bleedMm} mm, and this rig needs ${neededMm} mm hidden: white edges will show.`,
-            fix: `Grow the print ${neededMm} mm past the cut.`,
-          },
+          tooLittleBleed(
+            `The bleed is ${bleedMm} mm, and this rig needs ${neededMm} mm hidden`,
+            neededMm,
+            null,
+          ),
         ]
       : []),
     ...(small(borderMm)
-      ? [
-          {
-            ...{ code: 'border-too-small' as const, severity: 'stop' as const, where: null },
-            message: `The border is ${borderMm} mm, and this rig needs ${neededMm} mm: the cut will run into the print.`,
-            fix: `Make the border at least ${neededMm} mm.`,
-          },
-        ]
+      ? [tooNarrow(`The border is ${borderMm} mm, and this rig needs ${neededMm} mm`, neededMm, null)]
       : []),
   ];
 }
+
+const tooLittleBleed = (what: string, neededMm: number, where: Rect | null): Finding => ({
+  ...{ code: 'bleed-too-small', severity: 'stop', where },
+  message: `${what}: a white edge will show.`,
+  fix: `Grow the print ${neededMm} mm past the cut.`,
+});
+
+const tooNarrow = (what: string, neededMm: number, where: Rect | null): Finding => ({
+  ...{ code: 'border-too-small', severity: 'stop', where },
+  message: `${what}: the cut will run into the print.`,
+  fix: `Make the border at least ${neededMm} mm.`,
+});
 
 function marks(print: CheckedPrint | null, c: CheckContext): Finding[] {
   const ink = print?.ink ? new Ink(print.ink, c.media) : null;
@@ -145,7 +151,7 @@ class Ink {
     return this.media.widthMm / this.of.width;
   }
 
-  most(r: { x0: number; y0: number; x1: number; y1: number }): number {
+  most(r: Rect): number {
     let most = 0;
     for (let x = r.x0; x <= r.x1; x += this.pixelMm)
       for (let y = r.y0; y <= r.y1; y += this.pixelMm) most = Math.max(most, this.at({ x, y }));
@@ -153,10 +159,7 @@ class Ink {
   }
 
   /** Whether anything is printed in a rectangle but outside of one within it, a pixel and a half left out. */
-  anyAround(
-    r: { x0: number; y0: number; x1: number; y1: number },
-    but: { x0: number; y0: number; x1: number; y1: number },
-  ): boolean {
+  anyAround(r: Rect, but: Rect): boolean {
     const edge = 1.5 * this.pixelMm;
     for (let x = r.x0; x <= r.x1; x += this.pixelMm)
       for (let y = r.y0; y <= r.y1; y += this.pixelMm) {
@@ -169,18 +172,34 @@ class Ink {
 
 /** The print against the lines: is it this one, does colour go far enough past the cut or stay far enough from it. */
 function inked(lines: readonly CheckedLine[], ink: Ink, c: CheckContext): Finding[] {
-  const closed = lines.filter((l) => l.closed);
-  if (closed.length === 0) return [];
-  const filled = closed.filter((line) => holdsInk(line, ink));
-  if (2 * filled.length < closed.length)
+  const closed = nested(lines.filter((l) => l.closed));
+  const pieces = closed.filter((l) => !l.hole);
+  const blank = pieces.filter(({ line }) => !holdsInk(line, ink)).length;
+  if (2 * blank > pieces.length)
     return [
       {
         ...{ code: 'not-this-print', severity: 'stop', where: null },
-        message: `Nothing is printed inside ${closed.length - filled.length} of ${closed.length} lines: this cut file belongs to another print.`,
+        message: `Nothing is printed inside ${blank} of ${pieces.length} lines: this cut file belongs to another print.`,
         fix: 'Take the print and the cut file of the same number.',
       },
     ];
-  return c.neededMm === null ? [] : filled.flatMap((line) => edges(line, ink, c.neededMm!));
+  return c.neededMm === null ? [] : closed.flatMap(({ line, hole }) => edges(line, hole, ink, c.neededMm!));
+}
+
+/** Which closed lines are holes: those that lie in an odd number of others. */
+function nested(
+  closed: readonly CheckedLine[],
+): readonly { readonly line: CheckedLine; readonly hole: boolean }[] {
+  const bounds = closed.map(boundsOf);
+  return closed.map((line, i) => {
+    const [b, first] = [bounds[i]!, line.points[0]!];
+    const round = closed.filter((other, j) => {
+      const o = bounds[j]!;
+      const within = i !== j && o.x0 < b.x0 && o.y0 < b.y0 && o.x1 > b.x1 && o.y1 > b.y1;
+      return within && encloses(other.points, first);
+    });
+    return { line, hole: round.length % 2 === 1 };
+  });
 }
 
 function holdsInk(line: CheckedLine, ink: Ink): boolean {
@@ -197,9 +216,10 @@ function holdsInk(line: CheckedLine, ink: Ink): boolean {
   return false;
 }
 
-function edges(line: CheckedLine, ink: Ink, neededMm: number): Finding[] {
+/** Whether colour that reaches the cut goes on past it, and what does not reach it stays away: into a hole, away from it. */
+function edges(line: CheckedLine, hole: boolean, ink: Ink, neededMm: number): Finding[] {
   const places = along(line, 0.7);
-  const outward = signedArea(line) > 0 ? 1 : -1;
+  const outward = signedArea(line) > 0 === hole ? -1 : 1;
   const look = (p: Point & { readonly nx: number; readonly ny: number }, mm: number): boolean =>
     ink.at({ x: p.x + outward * p.nx * mm, y: p.y + outward * p.ny * mm }) > PRINTED;
   const blur = 1.2 * ink.pixelMm;
@@ -212,22 +232,10 @@ function edges(line: CheckedLine, ink: Ink, neededMm: number): Finding[] {
   const where = boundsOf(line);
   return [
     ...(bleed > SHARE * places.length
-      ? [
-          {
-            ...{ code: 'bleed-too-small' as const, severity: 'stop' as const, where },
-            message: `Colour ends less than ${neededMm} mm past the cut: a white edge will show.`,
-            fix: `Grow the print ${neededMm} mm past the cut.`,
-          },
-        ]
+      ? [tooLittleBleed(`Colour ends less than ${neededMm} mm past the cut`, neededMm, where)]
       : []),
     ...(border > SHARE * places.length
-      ? [
-          {
-            ...{ code: 'border-too-small' as const, severity: 'stop' as const, where },
-            message: `The print comes nearer than ${neededMm} mm to the cut: the cut will run into it.`,
-            fix: `Make the border at least ${neededMm} mm.`,
-          },
-        ]
+      ? [tooNarrow(`The print comes nearer than ${neededMm} mm to the cut`, neededMm, where)]
       : []),
   ];
 }

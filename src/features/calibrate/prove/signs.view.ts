@@ -1,4 +1,4 @@
-import type { EffectDirection } from '@/core/correction';
+import { oppositeOf, type EffectDirection } from '@/core/correction';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import type { FoundOut } from '@/server/sessions/signs';
 
@@ -17,30 +17,17 @@ const DOES: Readonly<Record<EffectDirection, readonly [now: string, then: string
   anticlockwise: ['turn the cut anticlockwise', 'turned it anticlockwise'],
   clockwise: ['turn the cut clockwise', 'turned it clockwise'],
 };
-const OTHER_WAY: Readonly<Record<EffectDirection, EffectDirection>> = {
-  right: 'left',
-  left: 'right',
-  further: 'back',
-  back: 'further',
-  wider: 'narrower',
-  narrower: 'wider',
-  longer: 'shorter',
-  shorter: 'longer',
-  anticlockwise: 'clockwise',
-  clockwise: 'anticlockwise',
-};
-
 /** “X from 0.15 to −0.40 mm should have moved the cut right; it moved it left.” */
 export function foundOutWords({ setting, from, to, did, direction, times }: FoundOut): string {
   const unit = UNIT_WORDS[setting.unit];
   const typed = `${setting.name} from ${settingFigure(setting, from)} to ${settingFigure(setting, to)} ${unit}`;
-  const meant = to > from ? setting.direction : OTHER_WAY[setting.direction];
+  const meant = to > from ? setting.direction : oppositeOf(setting.direction);
   const should = `${typed} should ${DOES[meant][0]}`;
   switch (did) {
     case 'reversed':
     case 'other-axis':
     case 'other-axis-reversed': {
-      const really = to > from ? direction! : OTHER_WAY[direction!];
+      const really = to > from ? direction! : oppositeOf(direction!);
       return `${should}; it ${DOES[really][1]}.`;
     }
     case 'nothing':
