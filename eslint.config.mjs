@@ -75,6 +75,23 @@ export default tseslint.config(
     rules: { 'boundaries/dependencies': 'off' },
   },
   {
+    // Longer files, functions and components say in a comment why.
+    files: ['src/**/*.ts'],
+    ignores: ['src/**/*.test.ts'],
+    rules: {
+      'max-lines': ['error', { max: 300 }],
+      'max-lines-per-function': ['error', { max: 80, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  {
+    files: ['src/**/*.tsx'],
+    ignores: ['src/**/*.test.tsx'],
+    rules: {
+      'max-lines': ['error', { max: 300 }],
+      'max-lines-per-function': ['error', { max: 150, skipBlankLines: true, skipComments: true }],
+    },
+  },
+  {
     // What runs in the browser takes types from the server, nothing that is loaded.
     files: ['src/features/**/*.{ts,tsx}', 'src/ui/**/*.{ts,tsx}'],
     ignores: [

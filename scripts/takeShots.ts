@@ -55,6 +55,15 @@ async function walk(browser: Browser): Promise<void> {
     await page.screenshot({ path: join(folder, `${name}.png`) });
   };
   await answered(page);
+  await shop(page, shot);
+  await calibration(page, shot);
+  await rollRun(page, shot);
+  await artwork(page, shot);
+}
+
+type Shot = (name: string) => Promise<void>;
+
+async function shop(page: Page, shot: Shot): Promise<void> {
   await page.goto(base);
   await shot('bench');
   await page.getByRole('link', { name: 'Add a rig' }).click();
@@ -80,6 +89,9 @@ async function walk(browser: Browser): Promise<void> {
   ]);
   await page.getByText('1 of 2 corrected, 1 not taken').waitFor();
   await shot('files');
+}
+
+async function calibration(page: Page, shot: Shot): Promise<void> {
   await page.goto(base);
   await page
     .getByRole('region', { name: /^Honey-label desk rig/ })
@@ -116,6 +128,9 @@ async function walk(browser: Browser): Promise<void> {
   await shot('session');
   await page.goto(`${base}/logbook`);
   await shot('logbook');
+}
+
+async function rollRun(page: Page, shot: Shot): Promise<void> {
   await page.goto(`${base}/jobs/new`);
   await page.getByText('Type these').waitFor();
   await page.getByRole('radio', { name: /sections(?!,)/ }).check();
@@ -154,6 +169,9 @@ async function walk(browser: Browser): Promise<void> {
   await page.getByRole('link', { name: 'What the log knows now' }).click();
   await page.waitForURL(/roll$/);
   await shot('drift');
+}
+
+async function artwork(page: Page, shot: Shot): Promise<void> {
   await page.goto(`${base}/jobs/outline`);
   await page.getByLabel('Picture to trace').setInputFiles({
     ...{ name: 'badge.png', mimeType: 'image/png' },

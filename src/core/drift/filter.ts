@@ -65,6 +65,9 @@ export const newTrace = (readings: number): Trace => ({
   gain: new Float64Array(readings * STATES),
 });
 
+// One switch over the kinds of step, on state that they all share: parts of it say less than the whole.
+/* eslint-disable max-lines-per-function */
+
 /** One pass forward over all steps. `offsets`, when given, stand in for the readings. */
 export function filterDrift(
   steps: DriftSteps,

@@ -8,6 +8,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { Finding } from '@/core/artwork/checks';
+import type { Rect } from '@/core/geometry';
 import { fieldLength, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 import type { SetupCheck } from '@/server/setups/checkContext';
 import { useHydrated } from '@/ui/useHydrated';
@@ -168,24 +169,7 @@ export function CheckDesk({
         {state.kind === 'checked' && state.findings.length > 0 && (
           <div className="stack side">
             <CheckPicture context={setup.context} findings={state.findings} />
-            <ol className="list-unstyled stack mb-0">
-              {state.findings.map((f, i) => (
-                <li key={i} className="panel">
-                  <p className="mb-1">
-                    <strong>
-                      {i + 1}. {FINDING_WORDS[f.code]}
-                    </strong>{' '}
-                    <Badge bg="none" className={f.severity === 'stop' ? 'tag tag-do' : 'tag tag-leaning'}>
-                      {f.severity === 'stop' ? 'spoils it' : 'look'}
-                    </Badge>
-                  </p>
-                  <p className="mb-1">
-                    {f.message} {f.fix}
-                  </p>
-                  {f.where && <p className="small-print mb-0">{whereWords(f.where, sheet, unit)}</p>}
-                </li>
-              ))}
-            </ol>
+            <Findings findings={state.findings} sheet={sheet} unit={unit} />
           </div>
         )}
       </div>
@@ -195,6 +179,38 @@ export function CheckDesk({
 
 const neededText = ({ context: { neededMm } }: SetupCheck, unit: LengthUnit): string =>
   neededMm === null ? '' : fieldLength(Math.ceil(neededMm * 20) / 20, unit);
+
+/** Each finding with where it is and what to do. */
+function Findings({
+  findings,
+  sheet,
+  unit,
+}: {
+  findings: readonly Finding[];
+  sheet: Rect;
+  unit: LengthUnit;
+}) {
+  return (
+    <ol className="list-unstyled stack mb-0">
+      {findings.map((f, i) => (
+        <li key={i} className="panel">
+          <p className="mb-1">
+            <strong>
+              {i + 1}. {FINDING_WORDS[f.code]}
+            </strong>{' '}
+            <Badge bg="none" className={f.severity === 'stop' ? 'tag tag-do' : 'tag tag-leaning'}>
+              {f.severity === 'stop' ? 'spoils it' : 'look'}
+            </Badge>
+          </p>
+          <p className="mb-1">
+            {f.message} {f.fix}
+          </p>
+          {f.where && <p className="small-print mb-0">{whereWords(f.where, sheet, unit)}</p>}
+        </li>
+      ))}
+    </ol>
+  );
+}
 
 function FileField({
   id,

@@ -49,7 +49,6 @@ export function MissChart({
     (p) => x(p.yMm),
     (p) => Math.max(BOX.top, y(p.r95Mm)),
   );
-  const pieces = splitAtStarts(profile);
   const handle = strategy.sections[0]!.endMm;
   const drag = (event: PointerEvent): void => {
     if (!dragging.current || onRows === null || !frame.current) return;
@@ -128,28 +127,7 @@ export function MissChart({
             </text>
           </>
         )}
-        {pieces.map((piece, i) => (
-          <g key={i}>
-            <path
-              d={`${path(piece)!}L${x(piece.at(-1)!.yMm)} ${y(0)}L${x(piece[0]!.yMm)} ${y(0)}Z`}
-              fill="color-mix(in srgb, var(--rp-cut) 16%, transparent)"
-            />
-            <path
-              d={path(piece)!}
-              fill="none"
-              stroke="var(--rp-cut)"
-              strokeWidth="2.4"
-              strokeDasharray="7 4"
-            />
-            {i > 0 && pieces.length <= 40 && (
-              <path
-                d={`M${x(piece[0]!.yMm)} ${y(0)}V${y(piece[0]!.r95Mm) - 8}`}
-                stroke="var(--rp-ink)"
-                strokeWidth="1"
-              />
-            )}
-          </g>
-        ))}
+        <Pieces pieces={splitAtStarts(profile)} x={x} y={y} path={path} />
         <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
         {onRows !== null && (
           <g
@@ -167,63 +145,119 @@ export function MissChart({
           </g>
         )}
       </svg>
-      {onRows !== null && (
-        <div className="d-flex align-items-center gap-3 px-2 pb-2">
-          <label htmlFor="rows-per-section" className="flex-shrink-0">
-            Rows a section: <strong className="mono">{rowsShown}</strong>
-          </label>
-          <input
-            id="rows-per-section"
-            type="range"
-            className="form-range"
-            min={1}
-            max={rows}
-            value={rowsShown}
-            onChange={(event) => onRows(Number(event.target.value))}
-          />
-        </div>
-      )}
-      <details className="working px-2">
-        <summary>The figures, section by section</summary>
-        <Rows label="The figures of the chart" tight>
-          <thead>
-            <tr>
-              <th scope="col">section</th>
-              <th scope="col" className="num">
-                rows
-              </th>
-              <th scope="col" className="num">
-                copies
-              </th>
-              <th scope="col" className="num">
-                height, {unit}
-              </th>
-              <th scope="col" className="num">
-                drift alone, 95 of 100, {unit}
-              </th>
-              <th scope="col" className="num">
-                spoiled
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {strategy.sections.slice(0, 60).map((s, i) => (
-              <tr key={s.index}>
-                <td>{s.index}</td>
-                <td className="num">{s.rows}</td>
-                <td className="num">{s.copies}</td>
-                <td className="num">{lengthFigure(s.heightMm, unit)}</td>
-                <td className="num">{lengthFigure(strategy.forecasts[i]!.worstR95Mm, unit)}</td>
-                <td className="num">{strategy.forecasts[i]!.spoiled.toFixed(2)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </Rows>
-        {strategy.sections.length > 60 && (
-          <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
-        )}
-      </details>
+      {onRows !== null && <RowsSlider rows={rows} shown={rowsShown} onRows={onRows} />}
+      <SectionFigures strategy={strategy} unit={unit} />
     </figure>
+  );
+}
+
+type Line = (points: ProfilePoint[]) => string | null;
+
+/** Section by section, each from where its marks are read. */
+function Pieces({
+  pieces,
+  x,
+  y,
+  path,
+}: {
+  pieces: readonly ProfilePoint[][];
+  x: (mm: number) => number;
+  y: (mm: number) => number;
+  path: Line;
+}) {
+  return (
+    <>
+      {pieces.map((piece, i) => (
+        <g key={i}>
+          <path
+            d={`${path(piece)!}L${x(piece.at(-1)!.yMm)} ${y(0)}L${x(piece[0]!.yMm)} ${y(0)}Z`}
+            fill="color-mix(in srgb, var(--rp-cut) 16%, transparent)"
+          />
+          <path d={path(piece)!} fill="none" stroke="var(--rp-cut)" strokeWidth="2.4" strokeDasharray="7 4" />
+          {i > 0 && pieces.length <= 40 && (
+            <path
+              d={`M${x(piece[0]!.yMm)} ${y(0)}V${y(piece[0]!.r95Mm) - 8}`}
+              stroke="var(--rp-ink)"
+              strokeWidth="1"
+            />
+          )}
+        </g>
+      ))}
+    </>
+  );
+}
+
+/** The same as dragging the bob. */
+function RowsSlider({
+  rows,
+  shown,
+  onRows,
+}: {
+  rows: number;
+  shown: number;
+  onRows: (rows: number) => void;
+}) {
+  return (
+    <div className="d-flex align-items-center gap-3 px-2 pb-2">
+      <label htmlFor="rows-per-section" className="flex-shrink-0">
+        Rows a section: <strong className="mono">{shown}</strong>
+      </label>
+      <input
+        id="rows-per-section"
+        type="range"
+        className="form-range"
+        min={1}
+        max={rows}
+        value={shown}
+        onChange={(event) => onRows(Number(event.target.value))}
+      />
+    </div>
+  );
+}
+
+/** The chart as a table. */
+function SectionFigures({ strategy, unit }: { strategy: Strategy; unit: LengthUnit }) {
+  return (
+    <details className="working px-2">
+      <summary>The figures, section by section</summary>
+      <Rows label="The figures of the chart" tight>
+        <thead>
+          <tr>
+            <th scope="col">section</th>
+            <th scope="col" className="num">
+              rows
+            </th>
+            <th scope="col" className="num">
+              copies
+            </th>
+            <th scope="col" className="num">
+              height, {unit}
+            </th>
+            <th scope="col" className="num">
+              drift alone, 95 of 100, {unit}
+            </th>
+            <th scope="col" className="num">
+              spoiled
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {strategy.sections.slice(0, 60).map((s, i) => (
+            <tr key={s.index}>
+              <td>{s.index}</td>
+              <td className="num">{s.rows}</td>
+              <td className="num">{s.copies}</td>
+              <td className="num">{lengthFigure(s.heightMm, unit)}</td>
+              <td className="num">{lengthFigure(strategy.forecasts[i]!.worstR95Mm, unit)}</td>
+              <td className="num">{strategy.forecasts[i]!.spoiled.toFixed(2)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+      {strategy.sections.length > 60 && (
+        <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
+      )}
+    </details>
   );
 }
 

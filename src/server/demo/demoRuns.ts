@@ -1,3 +1,7 @@
+import { normalDeviate, type Random } from '@/core/random/random';
+
+import { ROLL_DRIFT } from './demoRigs';
+
 export interface DemoRun {
   readonly daysAgo: number;
   readonly who: string;
@@ -43,3 +47,31 @@ export const RUNS: readonly DemoRun[] = [
   { ...DECALS, ...TAGS, daysAgo: 12, who: 'AF', copies: 230, rowsPerSection: 4 },
   { ...DECALS, ...TAGS, daysAgo: 0, who: 'RS', copies: 140, rowsPerSection: 4, upTo: 2, close: undefined },
 ];
+
+/** The drift of one run: registered at each section, creeping and wandering from there. */
+export function rollOf(demo: DemoRun, random: Random) {
+  const deviate = (sd: number): number => sd * normalDeviate(random);
+  const creep = {
+    x: ROLL_DRIFT.creepMmPerM.x + deviate(ROLL_DRIFT.creepSdMmPerM.x),
+    y: ROLL_DRIFT.creepMmPerM.y + deviate(ROLL_DRIFT.creepSdMmPerM.y),
+  };
+  const home = { x: 0.08 + deviate(0.05), y: 0.1 + deviate(0.06) };
+  let level = { x: 0, y: 0 };
+  let atM = 0;
+  return {
+    register: (section: number): void => {
+      if (section === demo.slip?.before) home.y += demo.slip.alongMm;
+      level = { x: home.x + deviate(0.025), y: home.y + deviate(0.025) };
+      atM = 0;
+    },
+    at: (tM: number): { x: number; y: number } => {
+      const sd = Math.sqrt(ROLL_DRIFT.wanderMm2PerM * (tM - atM));
+      level = {
+        x: level.x + creep.x * (tM - atM) + deviate(sd),
+        y: level.y + creep.y * (tM - atM) + deviate(sd),
+      };
+      atM = tM;
+      return level;
+    },
+  };
+}

@@ -2,7 +2,7 @@ import type { Terms } from '@/core/fit';
 import { normalDeviate } from '@/core/random/random';
 import type { Queryable } from '@/db/client';
 
-import { Shop } from './demo';
+import { Shop } from './demoShop';
 import { DESK, HONEY, ROLL, type DemoRig } from './demoRigs';
 
 /*

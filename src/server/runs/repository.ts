@@ -77,53 +77,74 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
     if (!now) return [];
     const setup = { ...now, media: row.mediaThen ?? now.media };
     return [
-      {
-        id: row.id,
-        number: row.number,
-        label: runLabel(row.number),
-        setup,
-        name: row.name,
-        stage: row.stage as RunStage,
-        version: row.version,
-        plan: stored(frozenPlanSchema, row.plan, 'runs.plan'),
-        itemFile: null,
-        startedBy: row.startedBy,
-        startedAt: row.startedAt,
-        closedAt: row.closedAt,
-        outcome: stored(runOutcomeSchema.nullable(), row.outcome, 'runs.outcome'),
-        sections: (sectionsOf.get(row.id) ?? []).map((s) => ({
-          index: s.index,
-          state: s.state as RunSection['state'],
-          applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
-          fileId: s.fileId,
-          cutBy: s.cutBy,
-          cutAt: s.cutAt,
-          spoiled: s.spoiled,
-        })),
-        checks: (checksOf.get(row.id) ?? []).map((c) => ({
-          id: c.id,
-          section: c.section,
-          place: c.place as CheckPlace,
-          yMm: c.yMm,
-          dxMm: c.dxMm,
-          dyMm: c.dyMm,
-          uMm: c.uMm,
-          way: c.way as CheckWay,
-          by: c.enteredBy,
-          at: c.enteredAt,
-        })),
-        events: eventsOf(eventsOfRun.get(row.id) ?? []),
-        files: (filesOf.get(row.id) ?? []).map((f) => ({
-          id: f.id,
-          section: f.section,
-          fileName: f.fileName,
-          madeBy: f.madeBy,
-          madeAt: f.madeAt,
-          applied: stored(appliedSchema.nullable(), f.applied, 'run_files.applied'),
-        })),
-      },
+      toRun(row, setup, {
+        sections: sectionsOf.get(row.id) ?? [],
+        checks: checksOf.get(row.id) ?? [],
+        events: eventsOfRun.get(row.id) ?? [],
+        files: filesOf.get(row.id) ?? [],
+      }),
     ];
   });
+}
+
+type Row<T extends { readonly $inferSelect: unknown }> = T['$inferSelect'];
+
+/** A run from its rows. */
+function toRun(
+  row: Omit<Row<typeof runs>, 'knowledge' | 'itemFile'>,
+  setup: Setup,
+  its: {
+    readonly sections: readonly Row<typeof runSections>[];
+    readonly checks: readonly Row<typeof runChecks>[];
+    readonly events: readonly Row<typeof runEvents>[];
+    readonly files: readonly Omit<Row<typeof runFiles>, 'format' | 'sha256'>[];
+  },
+): Run {
+  return {
+    id: row.id,
+    number: row.number,
+    label: runLabel(row.number),
+    setup,
+    name: row.name,
+    stage: row.stage as RunStage,
+    version: row.version,
+    plan: stored(frozenPlanSchema, row.plan, 'runs.plan'),
+    itemFile: null,
+    startedBy: row.startedBy,
+    startedAt: row.startedAt,
+    closedAt: row.closedAt,
+    outcome: stored(runOutcomeSchema.nullable(), row.outcome, 'runs.outcome'),
+    sections: its.sections.map((s) => ({
+      index: s.index,
+      state: s.state as RunSection['state'],
+      applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
+      fileId: s.fileId,
+      cutBy: s.cutBy,
+      cutAt: s.cutAt,
+      spoiled: s.spoiled,
+    })),
+    checks: its.checks.map((c) => ({
+      id: c.id,
+      section: c.section,
+      place: c.place as CheckPlace,
+      yMm: c.yMm,
+      dxMm: c.dxMm,
+      dyMm: c.dyMm,
+      uMm: c.uMm,
+      way: c.way as CheckWay,
+      by: c.enteredBy,
+      at: c.enteredAt,
+    })),
+    events: eventsOf(its.events),
+    files: its.files.map((f) => ({
+      id: f.id,
+      section: f.section,
+      fileName: f.fileName,
+      madeBy: f.madeBy,
+      madeAt: f.madeAt,
+      applied: stored(appliedSchema.nullable(), f.applied, 'run_files.applied'),
+    })),
+  };
 }
 
 /** Moves with everything that is done on a run: open pages ask for it and look again. Null when there is no such run. */

@@ -1,3 +1,4 @@
+/* eslint-disable max-lines -- a plotter is one machine with one state; see Reader */
 import type { Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
 import { POINT_LIMIT, VALUE_LIMIT } from '../limits';

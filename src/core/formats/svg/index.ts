@@ -1,4 +1,5 @@
-export { correctSvg, type CorrectedSvg, type SvgRefusal } from './correctSvg';
+export { correctSvg, type CorrectedSvg } from './correctSvg';
+export type { SvgRefusal } from './elements';
 export { drawingToSvg } from './drawingToSvg';
 export { pathData } from './pathData';
 export { escapeXml, sceneToSvg } from './sceneToSvg';

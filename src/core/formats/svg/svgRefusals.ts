@@ -1,4 +1,4 @@
-import type { SvgRefusal } from './correctSvg';
+import type { SvgRefusal } from './elements';
 
 /** What is wrong with a cut file and what would be right. */
 export function svgRefusalText(refusal: SvgRefusal): string {

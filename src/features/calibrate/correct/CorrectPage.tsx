@@ -1,4 +1,6 @@
-import { termTable, zeroField } from '@/core/fit';
+import type { SettingChange } from '@/core/correction';
+import type { SetupSetting } from '@/server/setups/setup';
+import { termTable, zeroField, type AffineField } from '@/core/fit';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/base/context';
 import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
@@ -29,7 +31,7 @@ import { SessionPage } from '../SessionPage';
 import { KindsNotice, KindsPanel } from './KindsPanel';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
-import { lengthText } from '@/core/units';
+import { lengthText, type LengthUnit } from '@/core/units';
 import { Word } from '@/ui/Word';
 
 /** One sentence, what to type, what it is made of, the field before and after, the working on demand. */
@@ -42,26 +44,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const workArea = pass.sheet.geometry.spec.workArea;
   const rows = termTable(a.fit, workArea, a.readingNoiseMm);
   const settings = session.setup.settings;
-  const views: SettingView[] = plan.settings.changes.map((c) => {
-    const setting = settings.find((s) => s.id === c.settingId)!;
-    return {
-      id: c.settingId,
-      name: setting.name,
-      unit: UNIT_WORDS[setting.unit],
-      from: settingFigure(setting, c.from),
-      to: settingFigure(setting, c.to),
-      changed: c.from !== c.to,
-      how: howToType(setting.words),
-      note:
-        [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
-        null,
-      clamped: c.clamped
-        ? `It would need more than the machine takes; the rest stays.`
-        : c.questioned
-          ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
-          : null,
-    };
-  });
+  const views = plan.settings.changes.map((c) => settingView(c, settings));
   const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
     x: 0,
     y: 0,
@@ -124,20 +107,12 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             />
           )}
           {leave && (
-            <section className="panel">
-              <h2>Leave it</h2>
-              <p>
-                What was found ({shiftWords(plan.field.exMm, plan.field.eyMm, unit)} at the centre) is within
-                twice what reading and loading scatter alone would show. Adjusting on that makes a steady
-                machine worse.
-              </p>
-              <ActButton
-                act="close"
-                session={stateOf(session)}
-                words="Leave it and close"
-                main={suspects.length === 0}
-              />
-            </section>
+            <LeavePanel
+              field={plan.field}
+              session={stateOf(session)}
+              main={suspects.length === 0}
+              unit={unit}
+            />
           )}
           <CorrectDesk
             key={pass.correction?.id ?? ''}
@@ -161,46 +136,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             }}
             unit={unit}
           />
-          <section className="panel">
-            <h2>What it is made of</h2>
-            <table className="rows rows-tight">
-              <thead>
-                <tr>
-                  <th scope="col">term</th>
-                  <th scope="col" className="num">
-                    found
-                  </th>
-                  <th scope="col" className="num">
-                    at worst
-                  </th>
-                  <th scope="col">
-                    <span className="visually-hidden">what to do</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((row) => {
-                  const place = parts[row.term];
-                  const goes = place === 'new each load' || (row.real && !leave) ? place : 'leave it';
-                  const toDo = goes !== 'leave it' && goes !== 'new each load';
-                  return (
-                    <tr key={row.term}>
-                      <th scope="row">{TERM_WORDS[row.term]}</th>
-                      <td className="text-end">
-                        {termText(row.term, row.deviation, unit)}
-                        <br />
-                        <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
-                      </td>
-                      <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
-                      <td className="text-end ps-2">
-                        <span className={`tag ${toDo ? 'tag-do' : 'tag-none'}`}>{goes}</span>
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-          </section>
+          <TermsPanel rows={rows} parts={parts} leave={leave} unit={unit} />
           {a.ladder.recommended === 'projective' && a.misread.one === null && (
             <p className="notice m-0">
               The offsets also change across the sheet as in a perspective. That is no setting’s doing: look
@@ -216,5 +152,106 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         </div>
       </div>
     </SessionPage>
+  );
+}
+
+function settingView(c: SettingChange, settings: readonly SetupSetting[]): SettingView {
+  const setting = settings.find((s) => s.id === c.settingId)!;
+  return {
+    id: c.settingId,
+    name: setting.name,
+    unit: UNIT_WORDS[setting.unit],
+    from: settingFigure(setting, c.from),
+    to: settingFigure(setting, c.to),
+    changed: c.from !== c.to,
+    how: howToType(setting.words),
+    note:
+      [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
+      null,
+    clamped: c.clamped
+      ? `It would need more than the machine takes; the rest stays.`
+      : c.questioned
+        ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
+        : null,
+  };
+}
+
+/** Why nothing is to be typed. */
+function LeavePanel({
+  field,
+  session,
+  main,
+  unit,
+}: {
+  field: AffineField;
+  session: ReturnType<typeof stateOf>;
+  main: boolean;
+  unit: LengthUnit;
+}) {
+  return (
+    <section className="panel">
+      <h2>Leave it</h2>
+      <p>
+        What was found ({shiftWords(field.exMm, field.eyMm, unit)} at the centre) is within twice what reading
+        and loading scatter alone would show. Adjusting on that makes a steady machine worse.
+      </p>
+      <ActButton act="close" session={session} words="Leave it and close" main={main} />
+    </section>
+  );
+}
+
+/** Each term with its doubt, how much it matters, and where it goes. */
+function TermsPanel({
+  rows,
+  parts,
+  leave,
+  unit,
+}: {
+  rows: ReturnType<typeof termTable>;
+  parts: ReturnType<typeof whereTermsGo>;
+  leave: boolean;
+  unit: LengthUnit;
+}) {
+  return (
+    <section className="panel">
+      <h2>What it is made of</h2>
+      <table className="rows rows-tight">
+        <thead>
+          <tr>
+            <th scope="col">term</th>
+            <th scope="col" className="num">
+              found
+            </th>
+            <th scope="col" className="num">
+              at worst
+            </th>
+            <th scope="col">
+              <span className="visually-hidden">what to do</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => {
+            const place = parts[row.term];
+            const goes = place === 'new each load' || (row.real && !leave) ? place : 'leave it';
+            const toDo = goes !== 'leave it' && goes !== 'new each load';
+            return (
+              <tr key={row.term}>
+                <th scope="row">{TERM_WORDS[row.term]}</th>
+                <td className="text-end">
+                  {termText(row.term, row.deviation, unit)}
+                  <br />
+                  <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                </td>
+                <td className="text-end text-nowrap ps-2">{lengthText(row.atWorstMm, unit)}</td>
+                <td className="text-end ps-2">
+                  <span className={`tag ${toDo ? 'tag-do' : 'tag-none'}`}>{goes}</span>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
   );
 }

@@ -38,7 +38,6 @@ export function Working({
   const centre = rectCentre(workArea);
   const { ladder, fit, plan, estimate, pooling, scatter } = assessment;
   const robust = robustFit(fit, observations);
-  const budget = uncertaintyBudget(plan, plan.before.at, stepMm, DEFAULT_ACUITY_OF_STEP * stepMm);
   const noise =
     fit.noise.kind === 'given-u'
       ? 'the uncertainty given with the readings; their residuals scatter no more than that'
@@ -56,59 +55,7 @@ export function Working({
         <strong>{ladder.widest}</strong>, with its linear terms shrunk to {fixed(plan.kept * 100, 0)} %
         (positive-part James–Stein). Intervals use {noise}.{told && ` ${told}`}
       </p>
-      <Rows label="How it was worked out" className="mb-3">
-        <thead>
-          <tr>
-            <th scope="col">model</th>
-            <th scope="col" className="num">
-              k
-            </th>
-            <th scope="col" className="num">
-              χ²
-            </th>
-            <th scope="col" className="num">
-              free
-            </th>
-            <th scope="col" className="num">
-              P
-            </th>
-            <th scope="col" className="num">
-              χ² + 2k
-            </th>
-            <th scope="col" className="num">
-              RMS
-            </th>
-            <th scope="col" className="num">
-              F, P against simpler
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {MODELS.map((name) => {
-            const m = ladder.models[name];
-            const f = ladder.nestedF.find((n) => n.big === name);
-            if (m.status === 'refused')
-              return (
-                <tr key={name}>
-                  <th scope="row">{name}</th>
-                  <td colSpan={7}>{m.message}</td>
-                </tr>
-              );
-            return (
-              <tr key={name}>
-                <th scope="row">{name}</th>
-                <td className="num">{m.k}</td>
-                <td className="num">{fixed(m.chi2, 1)}</td>
-                <td className="num">{m.dof}</td>
-                <td className="num">{chance(m.chi2P)}</td>
-                <td className="num">{fixed(m.aicKnownU, 1)}</td>
-                <td className="num">{lengthText(m.rmsComponentMm, unit)}</td>
-                <td className="num">{f ? `${fixed(f.F, 1)}, ${chance(f.p)}` : ''}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Rows>
+      <ModelTable ladder={ladder} unit={unit} />
       <p>
         T(p) = A·p + t, raw sheet mm: A = [[{fixed(fit.transform.a11, 6)}, {fixed(fit.transform.a12, 6)}], [
         {fixed(fit.transform.a21, 6)}, {fixed(fit.transform.a22, 6)}]], t = ({fixed(fit.transform.tx, 4)},{' '}
@@ -125,6 +72,84 @@ export function Working({
           inside the area. It is shown, not applied.
         </p>
       )}
+      <DoubtTable assessment={assessment} stepMm={stepMm} unit={unit} />
+      <ResidualTable assessment={assessment} unit={unit} />
+    </details>
+  );
+}
+
+/** Every model of the ladder, or why it cannot be told. */
+function ModelTable({ ladder, unit }: { ladder: Assessment['ladder']; unit: LengthUnit }) {
+  return (
+    <Rows label="How it was worked out" className="mb-3">
+      <thead>
+        <tr>
+          <th scope="col">model</th>
+          <th scope="col" className="num">
+            k
+          </th>
+          <th scope="col" className="num">
+            χ²
+          </th>
+          <th scope="col" className="num">
+            free
+          </th>
+          <th scope="col" className="num">
+            P
+          </th>
+          <th scope="col" className="num">
+            χ² + 2k
+          </th>
+          <th scope="col" className="num">
+            RMS
+          </th>
+          <th scope="col" className="num">
+            F, P against simpler
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {MODELS.map((name) => {
+          const m = ladder.models[name];
+          const f = ladder.nestedF.find((n) => n.big === name);
+          if (m.status === 'refused')
+            return (
+              <tr key={name}>
+                <th scope="row">{name}</th>
+                <td colSpan={7}>{m.message}</td>
+              </tr>
+            );
+          return (
+            <tr key={name}>
+              <th scope="row">{name}</th>
+              <td className="num">{m.k}</td>
+              <td className="num">{fixed(m.chi2, 1)}</td>
+              <td className="num">{m.dof}</td>
+              <td className="num">{chance(m.chi2P)}</td>
+              <td className="num">{fixed(m.aicKnownU, 1)}</td>
+              <td className="num">{lengthText(m.rmsComponentMm, unit)}</td>
+              <td className="num">{f ? `${fixed(f.F, 1)}, ${chance(f.p)}` : ''}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Rows>
+  );
+}
+
+/** The uncertainty budget at the place where it is largest. */
+function DoubtTable({
+  assessment: { plan },
+  stepMm,
+  unit,
+}: {
+  assessment: Assessment;
+  stepMm: number;
+  unit: LengthUnit;
+}) {
+  const budget = uncertaintyBudget(plan, plan.before.at, stepMm, DEFAULT_ACUITY_OF_STEP * stepMm);
+  return (
+    <>
       <h3 className="fs-6 fw-bold">What the doubt is made of</h3>
       <p>
         Standard uncertainty of an axis at the {plan.before.name}, where it is largest, for the next load
@@ -146,40 +171,46 @@ export function Working({
           </tr>
         </tbody>
       </Rows>
-      <Rows label="What is left">
-        <thead>
-          <tr>
-            <th scope="col">station</th>
-            <th scope="col">axis</th>
-            <th scope="col" className="num">
-              left over, {unit}
-            </th>
-            <th scope="col" className="num">
-              leverage
-            </th>
-            <th scope="col" className="num">
-              studentised
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {fit.observations.map((o) => {
-            const suspect = ladder.suspects.some((s) => s.stationId === o.stationId && s.axis === o.axis);
-            return (
-              <tr key={`${o.stationId}-${o.axis}`}>
-                <th scope="row">{o.stationId}</th>
-                <td>
-                  {o.axis}
-                  {suspect && <strong> look again</strong>}
-                </td>
-                <td className="num">{signedLengthFigure(o.residualMm, unit)}</td>
-                <td className="num">{fixed(o.leverage, 2)}</td>
-                <td className="num">{o.studentised === null ? '' : fixed(o.studentised, 2)}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </Rows>
-    </details>
+    </>
+  );
+}
+
+/** What the fit left of each reading. */
+function ResidualTable({ assessment: { fit, ladder }, unit }: { assessment: Assessment; unit: LengthUnit }) {
+  return (
+    <Rows label="What is left">
+      <thead>
+        <tr>
+          <th scope="col">station</th>
+          <th scope="col">axis</th>
+          <th scope="col" className="num">
+            left over, {unit}
+          </th>
+          <th scope="col" className="num">
+            leverage
+          </th>
+          <th scope="col" className="num">
+            studentised
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {fit.observations.map((o) => {
+          const suspect = ladder.suspects.some((s) => s.stationId === o.stationId && s.axis === o.axis);
+          return (
+            <tr key={`${o.stationId}-${o.axis}`}>
+              <th scope="row">{o.stationId}</th>
+              <td>
+                {o.axis}
+                {suspect && <strong> look again</strong>}
+              </td>
+              <td className="num">{signedLengthFigure(o.residualMm, unit)}</td>
+              <td className="num">{fixed(o.leverage, 2)}</td>
+              <td className="num">{o.studentised === null ? '' : fixed(o.studentised, 2)}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </Rows>
   );
 }

@@ -30,6 +30,7 @@ const RETRY_MS = 3000;
  * `kept` is what the log had after `changes` changes: other tablets' readings come in with it. `readLine` reads what
  * waits; nothing is kept before it is here.
  */
+// eslint-disable-next-line max-lines-per-function -- one line of readings, its store, its sending and what is shown
 export function useReadings(
   passId: string,
   kept: readonly KeptReading[],

@@ -1,9 +1,7 @@
 'use client';
 
-import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
-import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
@@ -18,16 +16,8 @@ import { keeping } from '@/features/forms/keeping';
 
 import { keepCheck } from '../actions';
 import { CheckPicture } from './CheckPicture';
-import {
-  NOTHING_TYPED,
-  nudged,
-  offsetsText,
-  readCheck,
-  withOffset,
-  withTyped,
-  withWay,
-  type CheckField,
-} from './checkReading';
+import { NOTHING_TYPED, offsetsText, readCheck, withOffset } from './checkReading';
+import { OffsetFields } from './OffsetFields';
 
 /** A check that this screen shows. */
 export interface KnownCheck {
@@ -101,65 +91,6 @@ export function CheckForm({
     });
   };
   const move = (axis: 'across' | 'along', mm: number): void => setTyped((t) => withOffset(t, axis, mm, unit));
-  const field = (name: CheckField, label: string) => (
-    <div className="col-6">
-      <FormLabel htmlFor={`check-${name}`}>{label}</FormLabel>
-      <FormControl
-        id={`check-${name}`}
-        className="mono"
-        inputMode="decimal"
-        autoComplete="off"
-        value={typed[name]}
-        aria-invalid={errors[name] !== undefined}
-        aria-describedby={errors[name] ? `check-${name}-say` : undefined}
-        onChange={(event) => setTyped(withTyped(typed, name, event.target.value))}
-        onKeyDown={(event) => {
-          // Up and down nudge what the field holds.
-          const to = nudgedIn(name, event.key, event.shiftKey);
-          if (!to) return;
-          event.preventDefault();
-          move(to.axis, to.mm);
-        }}
-      />
-      {errors[name] && (
-        <span className="field-error" id={`check-${name}-say`}>
-          {errors[name]}
-        </span>
-      )}
-    </div>
-  );
-  const nudgedIn = (name: CheckField, key: string, fine: boolean) => {
-    if (key !== 'ArrowUp' && key !== 'ArrowDown') return null;
-    const sideways = key === 'ArrowUp' ? 'ArrowRight' : 'ArrowLeft';
-    if (name === 'along') return nudged(now.offsets, key, fine, unit);
-    return name === 'across' ? nudged(now.offsets, sideways, fine, unit) : null;
-  };
-  const turn = (axis: 'along' | 'across', plus: boolean, yes: string, no: string) => (
-    <div className="col-6">
-      <span className="form-label d-block" id={`turn-${axis}`}>
-        The cut lies
-      </span>
-      <ButtonGroup aria-labelledby={`turn-${axis}`} className="w-100">
-        {(
-          [
-            [no, false],
-            [yes, true],
-          ] as const
-        ).map(([words, value]) => (
-          <Button
-            key={words}
-            variant="plain"
-            className="px-2"
-            active={plus === value}
-            aria-pressed={plus === value}
-            onClick={() => setTyped(withWay(typed, axis, value))}
-          >
-            {words}
-          </Button>
-        ))}
-      </ButtonGroup>
-    </div>
-  );
   const found = offsetsText(now.offsets, unit);
   return (
     <form
@@ -173,49 +104,18 @@ export function CheckForm({
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
         <h2>Check section {section}: where is the cut?</h2>
         {sections.length > 1 && (
-          <div className="d-flex gap-2 align-items-center mb-2">
-            <label htmlFor="check-section">Section</label>
-            <FormSelect
-              id="check-section"
-              className="w-auto"
-              value={section}
-              onChange={(event) => {
-                setSection(Number(event.target.value));
-                setPlace(startAt(Number(event.target.value)));
-              }}
-            >
-              {sections.map((s) => (
-                <option key={s} value={s}>
-                  {known.some((c) => c.section === s) ? s : `${s}, not checked`}
-                </option>
-              ))}
-            </FormSelect>
-          </div>
+          <SectionChoice
+            sections={sections}
+            known={known}
+            value={section}
+            onChoose={(chosen) => {
+              setSection(chosen);
+              setPlace(startAt(chosen));
+            }}
+          />
         )}
         <div className="row g-2">
-          <div className="col-6">
-            <FormLabel htmlFor="check-place">Where</FormLabel>
-            <FormSelect
-              id="check-place"
-              value={place}
-              onChange={(event) => setPlace(event.target.value as CheckPlace)}
-            >
-              <option>first row</option>
-              <option>last row</option>
-            </FormSelect>
-          </div>
-          <div className="col-6">
-            <FormLabel htmlFor="check-way">Read by</FormLabel>
-            <FormSelect
-              id="check-way"
-              value={way}
-              onChange={(event) => setWay(event.target.value as CheckWay)}
-            >
-              <option value="comb">comb or loupe</option>
-              <option value="gaps">gaps round it</option>
-              <option value="ruler">ruler</option>
-            </FormSelect>
-          </div>
+          <PlaceAndWay place={place} way={way} onPlace={setPlace} onWay={setWay} />
           <div className="col-12">
             <CheckPicture
               offsets={now.offsets}
@@ -227,21 +127,15 @@ export function CheckForm({
               onMove={way === 'gaps' ? null : move}
             />
           </div>
-          {way === 'gaps' ? (
-            <>
-              {field('left', `Left gap, ${unit}`)}
-              {field('rightGap', `Right gap, ${unit}`)}
-              {field('near', `Near gap, ${unit}`)}
-              {field('far', `Far gap, ${unit}`)}
-            </>
-          ) : (
-            <>
-              {field('along', `Along, ${unit}`)}
-              {turn('along', typed.further, 'further', 'back')}
-              {field('across', `Across, ${unit}`)}
-              {turn('across', typed.right, 'right', 'left')}
-            </>
-          )}
+          <OffsetFields
+            way={way}
+            typed={typed}
+            errors={errors}
+            offsets={now.offsets}
+            unit={unit}
+            onType={setTyped}
+            onMove={move}
+          />
           <p className="small-print mb-0" style={{ minHeight: '3em' }}>
             {found !== null
               ? `The cut lies ${found}${way === 'gaps' ? ': half the difference of the gaps' : ''}.`
@@ -271,5 +165,73 @@ export function CheckForm({
         </div>
       </fieldset>
     </form>
+  );
+}
+
+/** Which of the cut sections is read. */
+function SectionChoice({
+  sections,
+  known,
+  value,
+  onChoose,
+}: {
+  sections: readonly number[];
+  known: readonly KnownCheck[];
+  value: number;
+  onChoose: (section: number) => void;
+}) {
+  return (
+    <div className="d-flex gap-2 align-items-center mb-2">
+      <label htmlFor="check-section">Section</label>
+      <FormSelect
+        id="check-section"
+        className="w-auto"
+        value={value}
+        onChange={(event) => onChoose(Number(event.target.value))}
+      >
+        {sections.map((s) => (
+          <option key={s} value={s}>
+            {known.some((c) => c.section === s) ? s : `${s}, not checked`}
+          </option>
+        ))}
+      </FormSelect>
+    </div>
+  );
+}
+
+/** Where on the section, and how it is read. */
+function PlaceAndWay({
+  place,
+  way,
+  onPlace,
+  onWay,
+}: {
+  place: CheckPlace;
+  way: CheckWay;
+  onPlace: (place: CheckPlace) => void;
+  onWay: (way: CheckWay) => void;
+}) {
+  return (
+    <>
+      <div className="col-6">
+        <FormLabel htmlFor="check-place">Where</FormLabel>
+        <FormSelect
+          id="check-place"
+          value={place}
+          onChange={(event) => onPlace(event.target.value as CheckPlace)}
+        >
+          <option>first row</option>
+          <option>last row</option>
+        </FormSelect>
+      </div>
+      <div className="col-6">
+        <FormLabel htmlFor="check-way">Read by</FormLabel>
+        <FormSelect id="check-way" value={way} onChange={(event) => onWay(event.target.value as CheckWay)}>
+          <option value="comb">comb or loupe</option>
+          <option value="gaps">gaps round it</option>
+          <option value="ruler">ruler</option>
+        </FormSelect>
+      </div>
+    </>
   );
 }

@@ -34,8 +34,6 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
   const run = await runAt((await params).id, 'summary');
   const { unit } = await preferences();
   const outcome = run.outcome!;
-  const copies = run.plan.imposition.copies;
-  const cut = run.sections.filter((s) => s.state !== 'waiting').length;
   const deps = requestDeps();
   const checked = run.sections.filter((s) => run.checks.some((c) => c.section === s.index));
   const outlooks = await Promise.all(
@@ -55,140 +53,13 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
       <h1 className="answer">{summaryAnswer(run, unit)}</h1>
       <div className="two">
         <div className="stack">
-          <section className="panel">
-            <h2>Predicted and seen</h2>
-            <Rows label="Predicted and seen">
-              <thead>
-                <tr>
-                  <th scope="col">what</th>
-                  <th scope="col" className="num">
-                    predicted
-                  </th>
-                  <th scope="col" className="num">
-                    seen
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr>
-                  <th scope="row">items spoiled, of {copies}</th>
-                  <td className="num">{expectedItems(outcome.predictedSpoiled)}</td>
-                  <td className="num">{outcome.spoiled ?? 'not counted'}</td>
-                </tr>
-                <tr>
-                  <th scope="row">farthest miss: 95 of 100 within, and the worst check</th>
-                  <td className="num text-wrap" style={{ minWidth: '16em' }}>
-                    {run.plan.expected
-                      ? expectedWords(run.plan.expected, unit)
-                      : `${lengthText(outcome.predictedR95Mm, unit)}, drift alone`}
-                  </td>
-                  <td className="num">
-                    {outcome.worstCheckMm === null ? 'not checked' : lengthText(outcome.worstCheckMm, unit)}
-                  </td>
-                </tr>
-                <tr>
-                  <th scope="row">sections cut, of {run.sections.length}</th>
-                  <td className="num">{run.sections.length}</td>
-                  <td className="num">{cut}</td>
-                </tr>
-                {outcome.costSpoiled !== null && (
-                  <tr>
-                    <th scope="row">what the spoiled items cost</th>
-                    <td className="num" />
-                    <td className="num">{outcome.costSpoiled.toFixed(2)}</td>
-                  </tr>
-                )}
-              </tbody>
-            </Rows>
-          </section>
+          <PredictedAndSeen run={run} outcome={outcome} unit={unit} />
           {outlooks.length > 0 && <ControlFigure run={run} outlooks={outlooks} unit={unit} />}
-          <section className="panel">
-            <h2>What it taught about this rig</h2>
-            <Rows label="Sections">
-              <thead>
-                <tr>
-                  <th scope="col">drift</th>
-                  <th scope="col" className="num">
-                    before
-                  </th>
-                  <th scope="col" className="num">
-                    now
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {outcome.taught.map((t) => (
-                  <tr key={`creep ${t.axis}`}>
-                    <th scope="row">
-                      <Word of="creep">creep</Word> {t.axis}
-                    </th>
-                    <td className="num">
-                      {signedRate(t.creepBefore, unit, 1)} {RATE_UNIT[unit]}
-                    </td>
-                    <td className="num">
-                      {signedRate(t.creepAfter, unit, 1)} {RATE_UNIT[unit]}
-                    </td>
-                  </tr>
-                ))}
-                {outcome.taught.map((t) => (
-                  <tr key={`wander ${t.axis}`}>
-                    <th scope="row">
-                      <Word of="wander">wander</Word> {t.axis}, over {walkStretch(unit).words}
-                    </th>
-                    <td className="num">{wander(t.wanderBefore, unit)}</td>
-                    <td className="num">{wander(t.wanderAfter, unit)}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Rows>
-          </section>
+          <Taught outcome={outcome} unit={unit} />
         </div>
         <div className="stack side">
-          <section className="panel">
-            <h2>As it went</h2>
-            <Rows label="What it taught" tight>
-              <tbody>
-                {run.events.map((e, i) => (
-                  <tr key={i}>
-                    <td className="text-nowrap">{format(e.at, 'd MMM HH:mm')}</td>
-                    <td>
-                      {e.kind === 'undone'
-                        ? `taken back: ${EVENT_WORDS[run.events.find((u) => u.id === e.detail.undoes)?.kind ?? 'undone']}`
-                        : EVENT_WORDS[e.kind]}
-                      {e.section !== null && `, section ${e.section}`}
-                      {e.kind === 'slip-kept' &&
-                        e.detail.axis &&
-                        e.detail.sizeMm !== undefined &&
-                        `: ${offsetText(e.detail.sizeMm, e.detail.axis, unit)}`}
-                    </td>
-                    <td>{e.by}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </Rows>
-            {outcome.note && <p className="mt-2 mb-0">“{outcome.note}”</p>}
-          </section>
-          {run.files.length > 0 && (
-            <section className="panel">
-              <h2>Files made</h2>
-              <ul className="list-unstyled mb-2 small-print">
-                {run.files.map((f) => (
-                  <li key={f.id}>
-                    <a
-                      className="mono text-break d-inline-block py-1"
-                      href={`/api/runs/${run.id}/files/${f.id}`}
-                      download
-                    >
-                      {f.fileName}
-                    </a>
-                  </li>
-                ))}
-              </ul>
-              <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
-                All in one archive
-              </a>
-            </section>
-          )}
+          <AsItWent run={run} note={outcome.note} unit={unit} />
+          {run.files.length > 0 && <FilesMade run={run} />}
           <div className="d-flex gap-2 flex-wrap">
             <Link className="btn btn-main" href={`/setups/${run.setup.id}/roll`}>
               What the log knows now
@@ -201,6 +72,159 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
         </div>
       </div>
     </Page>
+  );
+}
+
+type Outcome = NonNullable<Run['outcome']>;
+
+function PredictedAndSeen({ run, outcome, unit }: { run: Run; outcome: Outcome; unit: LengthUnit }) {
+  const { copies } = run.plan.imposition;
+  const cut = run.sections.filter((s) => s.state !== 'waiting').length;
+  return (
+    <section className="panel">
+      <h2>Predicted and seen</h2>
+      <Rows label="Predicted and seen">
+        <thead>
+          <tr>
+            <th scope="col">what</th>
+            <th scope="col" className="num">
+              predicted
+            </th>
+            <th scope="col" className="num">
+              seen
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <th scope="row">items spoiled, of {copies}</th>
+            <td className="num">{expectedItems(outcome.predictedSpoiled)}</td>
+            <td className="num">{outcome.spoiled ?? 'not counted'}</td>
+          </tr>
+          <tr>
+            <th scope="row">farthest miss: 95 of 100 within, and the worst check</th>
+            <td className="num text-wrap" style={{ minWidth: '16em' }}>
+              {run.plan.expected
+                ? expectedWords(run.plan.expected, unit)
+                : `${lengthText(outcome.predictedR95Mm, unit)}, drift alone`}
+            </td>
+            <td className="num">
+              {outcome.worstCheckMm === null ? 'not checked' : lengthText(outcome.worstCheckMm, unit)}
+            </td>
+          </tr>
+          <tr>
+            <th scope="row">sections cut, of {run.sections.length}</th>
+            <td className="num">{run.sections.length}</td>
+            <td className="num">{cut}</td>
+          </tr>
+          {outcome.costSpoiled !== null && (
+            <tr>
+              <th scope="row">what the spoiled items cost</th>
+              <td className="num" />
+              <td className="num">{outcome.costSpoiled.toFixed(2)}</td>
+            </tr>
+          )}
+        </tbody>
+      </Rows>
+    </section>
+  );
+}
+
+function Taught({ outcome, unit }: { outcome: Outcome; unit: LengthUnit }) {
+  return (
+    <section className="panel">
+      <h2>What it taught about this rig</h2>
+      <Rows label="Sections">
+        <thead>
+          <tr>
+            <th scope="col">drift</th>
+            <th scope="col" className="num">
+              before
+            </th>
+            <th scope="col" className="num">
+              now
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {outcome.taught.map((t) => (
+            <tr key={`creep ${t.axis}`}>
+              <th scope="row">
+                <Word of="creep">creep</Word> {t.axis}
+              </th>
+              <td className="num">
+                {signedRate(t.creepBefore, unit, 1)} {RATE_UNIT[unit]}
+              </td>
+              <td className="num">
+                {signedRate(t.creepAfter, unit, 1)} {RATE_UNIT[unit]}
+              </td>
+            </tr>
+          ))}
+          {outcome.taught.map((t) => (
+            <tr key={`wander ${t.axis}`}>
+              <th scope="row">
+                <Word of="wander">wander</Word> {t.axis}, over {walkStretch(unit).words}
+              </th>
+              <td className="num">{wander(t.wanderBefore, unit)}</td>
+              <td className="num">{wander(t.wanderAfter, unit)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+    </section>
+  );
+}
+
+function AsItWent({ run, note, unit }: { run: Run; note: Outcome['note']; unit: LengthUnit }) {
+  return (
+    <section className="panel">
+      <h2>As it went</h2>
+      <Rows label="What it taught" tight>
+        <tbody>
+          {run.events.map((e, i) => (
+            <tr key={i}>
+              <td className="text-nowrap">{format(e.at, 'd MMM HH:mm')}</td>
+              <td>
+                {e.kind === 'undone'
+                  ? `taken back: ${EVENT_WORDS[run.events.find((u) => u.id === e.detail.undoes)?.kind ?? 'undone']}`
+                  : EVENT_WORDS[e.kind]}
+                {e.section !== null && `, section ${e.section}`}
+                {e.kind === 'slip-kept' &&
+                  e.detail.axis &&
+                  e.detail.sizeMm !== undefined &&
+                  `: ${offsetText(e.detail.sizeMm, e.detail.axis, unit)}`}
+              </td>
+              <td>{e.by}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+      {note && <p className="mt-2 mb-0">“{note}”</p>}
+    </section>
+  );
+}
+
+function FilesMade({ run }: { run: Run }) {
+  return (
+    <section className="panel">
+      <h2>Files made</h2>
+      <ul className="list-unstyled mb-2 small-print">
+        {run.files.map((f) => (
+          <li key={f.id}>
+            <a
+              className="mono text-break d-inline-block py-1"
+              href={`/api/runs/${run.id}/files/${f.id}`}
+              download
+            >
+              {f.fileName}
+            </a>
+          </li>
+        ))}
+      </ul>
+      <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
+        All in one archive
+      </a>
+    </section>
   );
 }
 
