@@ -106,7 +106,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              group: ['@/server/**'],
+              group: ['@/server/**', '@/db/**'],
               allowTypeImports: true,
               message: 'Types only: this runs in the browser.',
             },

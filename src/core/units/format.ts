@@ -44,7 +44,8 @@ export function placesOfStep(step: number): number {
   return 6;
 }
 
-export type OffsetAxis = 'across' | 'along';
+export const OFFSET_AXES = ['across', 'along'] as const;
+export type OffsetAxis = (typeof OFFSET_AXES)[number];
 
 /** The word for the way an offset points: right/left across the media, further/back along the feed. */
 export function directionWord(offset: number, axis: OffsetAxis): string {

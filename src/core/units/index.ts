@@ -33,5 +33,6 @@ export {
   plainLength,
   signed,
   signedLengthFigure,
+  OFFSET_AXES,
   type OffsetAxis,
 } from './format';

@@ -1,1 +1,1 @@
-export { LEANING_FROM, STATE_WORDS, plumbState, type PlumbState } from './verdict';
+export { LEANING_FROM, PLUMB_STATES, STATE_WORDS, plumbState, type PlumbState } from './verdict';

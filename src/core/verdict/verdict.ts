@@ -1,5 +1,6 @@
 /** How a rig stands against its tolerance. */
-export type PlumbState = 'plumb' | 'leaning' | 'out-of-plumb';
+export const PLUMB_STATES = ['plumb', 'leaning', 'out-of-plumb'] as const;
+export type PlumbState = (typeof PLUMB_STATES)[number];
 
 /** Plumb up to this share of the tolerance, leaning up to all of it. */
 export const LEANING_FROM = 0.75;

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { check, doublePrecision, index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 
+import { TAPED } from '@/core/setup';
 import { at, id } from './columns';
 import { setups } from './setups';
 
@@ -29,7 +30,7 @@ export const tapeMeasures = pgTable(
     setupId: uuid('setup_id')
       .notNull()
       .references(() => setups.id),
-    of: text().notNull(),
+    of: text({ enum: TAPED }).notNull(),
     nominalMm: doublePrecision('nominal_mm').notNull(),
     measuredMm: doublePrecision('measured_mm').notNull(),
     uMm: doublePrecision('u_mm').notNull(),

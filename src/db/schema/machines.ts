@@ -16,6 +16,8 @@ import {
 
 import { GRIPS, TOOL_KINDS, WEARS } from '../../core/setup/vocabulary';
 
+import { SETTING_KINDS, SETTING_UNITS, EFFECT_DIRECTIONS } from '@/core/correction';
+import { KEPT, VALUE_DISPLAYS } from '@/core/setup';
 import { at, id } from './columns';
 import { corrections } from './sessions';
 import { media, setups } from './setups';
@@ -56,23 +58,23 @@ export const machineSettings = pgTable(
     position: smallint().notNull(),
     name: text().notNull(),
     /** offset, scale, length or turn. */
-    kind: text().notNull().default('offset'),
+    kind: text({ enum: SETTING_KINDS }).notNull().default('offset'),
     /** Unit of value, step, min and max. */
-    unit: text().notNull(),
+    unit: text({ enum: SETTING_UNITS }).notNull(),
     step: doublePrecision().notNull(),
     min: doublePrecision(),
     max: doublePrecision(),
     /** How the machine shows it: signed, or sign and size apart. */
-    display: text().notNull().default('signed'),
+    display: text({ enum: VALUE_DISPLAYS }).notNull().default('signed'),
     /** Which way +1 moves, stretches or turns the cut. */
-    direction: text().notNull(),
+    direction: text({ enum: EFFECT_DIRECTIONS }).notNull(),
     /** The place that a stretch or a turn leaves where it is. */
     anchorXMm: doublePrecision('anchor_x_mm').notNull().default(0),
     anchorYMm: doublePrecision('anchor_y_mm').notNull().default(0),
     /** Of a length setting: the commanded length that the typed one is compared with. */
     nominalMm: doublePrecision('nominal_mm'),
     /** Where the machine keeps its value: one for all media, or one for each. */
-    kept: text().notNull().default('one'),
+    kept: text({ enum: KEPT }).notNull().default('one'),
     /** The machine’s own words for it: where it is, which keys, in what state, what not to press first, what after. */
     words: jsonb().notNull().default({}),
     /** Taken off the machine; its history stays. */

@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 
+import { CHANGEABLE, EVENT_KINDS } from '@/core/setup';
 import { at, id } from './columns';
 import { machines } from './machines';
 import { setups } from './setups';
@@ -18,7 +19,7 @@ export const rigs = pgTable(
       .notNull()
       .references(() => machines.id),
     /** What can be changed to correct it. */
-    changeable: text().notNull().default('settings-and-file'),
+    changeable: text({ enum: CHANGEABLE }).notNull().default('settings-and-file'),
     /** How its cut files lie on the sheet; null while nobody told. */
     fileFrame: jsonb('file_frame'),
     version: integer().notNull().default(1),
@@ -43,7 +44,7 @@ export const events = pgTable(
       .references(() => rigs.id),
     /** The setup that alone it concerns; null when it is the whole rig’s. */
     setupId: uuid('setup_id').references(() => setups.id),
-    kind: text().notNull(),
+    kind: text({ enum: EVENT_KINDS }).notNull(),
     note: text().notNull().default(''),
     recordedBy: text('recorded_by').notNull(),
     happenedAt: at('happened_at').notNull(),

@@ -13,6 +13,15 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
+import { CUT_FORMATS } from '@/core/formats/file';
+import {
+  RUN_KINDS,
+  RUN_STAGES,
+  SECTION_STATES,
+  CHECK_PLACES,
+  CHECK_WAYS,
+  RUN_EVENT_KINDS,
+} from '@/core/setup';
 import { at, id } from './columns';
 import { fileContents } from './files';
 import { setups } from './setups';
@@ -26,9 +35,9 @@ export const runs = pgTable(
     setupId: uuid('setup_id')
       .notNull()
       .references(() => setups.id),
-    kind: text().notNull(),
+    kind: text({ enum: RUN_KINDS }).notNull(),
     name: text().notNull(),
-    stage: text().notNull(),
+    stage: text({ enum: RUN_STAGES }).notNull(),
     /** The frozen plan: job, imposition, strategy, sections, forecasts, versions; null for two marks. */
     plan: jsonb(),
     /** Its medium when it was planned; null of those planned before this was kept. */
@@ -64,7 +73,7 @@ export const runSections = pgTable(
       .notNull()
       .references(() => runs.id),
     index: integer().notNull(),
-    state: text().notNull(),
+    state: text({ enum: SECTION_STATES }).notNull(),
     /** The correction its cut carried: drift part as a map, laminate stretch, outlook and versions; null as drawn. */
     applied: jsonb(),
     /** The file that was loaded; null as drawn, and of cuts from before this was asked. */
@@ -88,13 +97,13 @@ export const runChecks = pgTable(
       .notNull()
       .references(() => runs.id),
     section: integer().notNull(),
-    place: text().notNull(),
+    place: text({ enum: CHECK_PLACES }).notNull(),
     /** From the run’s first registration. */
     yMm: doublePrecision('y_mm').notNull(),
     dxMm: doublePrecision('dx_mm'),
     dyMm: doublePrecision('dy_mm'),
     uMm: doublePrecision('u_mm').notNull(),
-    way: text().notNull(),
+    way: text({ enum: CHECK_WAYS }).notNull(),
     enteredBy: text('entered_by').notNull(),
     enteredAt: at('entered_at').notNull(),
     /** Set when a later check replaced this one or it was taken back; nothing is deleted. */
@@ -117,7 +126,7 @@ export const runEvents = pgTable(
     runId: uuid('run_id')
       .notNull()
       .references(() => runs.id),
-    kind: text().notNull(),
+    kind: text({ enum: RUN_EVENT_KINDS }).notNull(),
     /** The section it came before, or that it concerns. */
     section: integer(),
     detail: jsonb().notNull().default({}),
@@ -142,7 +151,7 @@ export const runFiles = pgTable(
       .references(() => runs.id),
     section: integer().notNull(),
     fileName: text('file_name').notNull(),
-    format: text().notNull(),
+    format: text({ enum: CUT_FORMATS }).notNull(),
     applied: jsonb(),
     sha256: text()
       .notNull()

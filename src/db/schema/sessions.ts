@@ -14,6 +14,9 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
+import { CORRECTION_WAYS, SESSION_KINDS, STAGES, PASS_PURPOSES } from '@/core/setup';
+import { OFFSET_AXES } from '@/core/units';
+import { PLUMB_STATES } from '@/core/verdict';
 import { at, id } from './columns';
 import { setups } from './setups';
 
@@ -46,14 +49,14 @@ export const sessions = pgTable(
     setupId: uuid('setup_id')
       .notNull()
       .references(() => setups.id),
-    kind: text().notNull(),
-    stage: text().notNull(),
+    kind: text({ enum: SESSION_KINDS }).notNull(),
+    stage: text({ enum: STAGES }).notNull(),
     startedBy: text('started_by').notNull(),
     startedAt: at('started_at').notNull(),
     closedBy: text('closed_by'),
     closedAt: at('closed_at'),
     /** plumb, leaning, out-of-plumb; null while open or when given up. */
-    outcome: text(),
+    outcome: text({ enum: PLUMB_STATES }),
     /** Expected radius of 95 of 100 cuts at the worst place when it was closed. */
     outcomeR95Mm: doublePrecision('outcome_r95_mm'),
     /** Where the scatter of loads in that figure came from: assumed, log; null of those closed before this was kept. */
@@ -108,7 +111,7 @@ export const passes = pgTable(
       .notNull()
       .references(() => proofSheets.id),
     stationSet: smallint('station_set').notNull(),
-    purpose: text().notNull(),
+    purpose: text({ enum: PASS_PURPOSES }).notNull(),
     /** Value of each setting, by its id, when this set was cut. */
     settingsAtCut: jsonb('settings_at_cut').notNull(),
     /** T that the cut file of this set undoes by itself; null for the file as drawn. */
@@ -142,7 +145,7 @@ export const readings = pgTable(
       .notNull()
       .references(() => passes.id),
     stationId: text('station_id').notNull(),
-    axis: text().notNull(),
+    axis: text({ enum: OFFSET_AXES }).notNull(),
     pick: jsonb().notNull(),
     coarseMm: doublePrecision('coarse_mm'),
     xMm: doublePrecision('x_mm').notNull(),
@@ -192,7 +195,7 @@ export const corrections = pgTable(
       .notNull()
       .references(() => fits.id),
     version: text().notNull(),
-    decision: text().notNull(),
+    decision: text({ enum: ['correct', 'leave'] }).notNull(),
     /** From and to of each setting. */
     changes: jsonb().notNull(),
     /** T that a file is to undo when the settings are typed too, and when the file does it all. */
@@ -200,7 +203,7 @@ export const corrections = pgTable(
     wholeTransform: jsonb('whole_transform').notNull(),
     plan: jsonb().notNull(),
     /** How it was carried out: settings, file, both, the machine's own page, leave; null while it is only proposed. */
-    done: text(),
+    done: text({ enum: [...CORRECTION_WAYS, 'leave'] }),
     doneBy: text('done_by'),
     doneAt: at('done_at'),
     createdAt: at('created_at').notNull(),

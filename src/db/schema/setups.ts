@@ -15,6 +15,7 @@ import {
 
 import { GRIPS } from '../../core/setup/vocabulary';
 
+import { MEDIA_CLASSES } from '@/core/drift';
 import { at, id } from './columns';
 import { mats, tools } from './machines';
 import { rigs } from './rigs';
@@ -50,7 +51,7 @@ export const setups = pgTable(
     /** The registration marks its cutter reads; null when the media never leaves the machine. */
     marks: jsonb(),
     /** Its media for drift, until the log knows better: film, paper or transfer. */
-    mediaClass: text('media_class').notNull().default('film'),
+    mediaClass: text('media_class', { enum: MEDIA_CLASSES }).notNull().default('film'),
     /** The tool that its correction is proved with; null while the cutter has one only. */
     toolId: uuid('tool_id').references((): AnyPgColumn => tools.id),
     matId: uuid('mat_id').references((): AnyPgColumn => mats.id),

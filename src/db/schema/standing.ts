@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { check, doublePrecision, index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 
+import { STANDING_SOURCES } from '@/core/setup';
 import { at, id } from './columns';
 import { corrections, sessions } from './sessions';
 import { setups } from './setups';
@@ -18,7 +19,7 @@ export const standingCorrections = pgTable(
     /** T that cut files undo; null for files as drawn. */
     fileTransform: jsonb('file_transform'),
     /** Where it came from: found so, proved, accepted without a proof, or an earlier one taken back. */
-    source: text().notNull(),
+    source: text({ enum: STANDING_SOURCES }).notNull(),
     sessionId: uuid('session_id').references(() => sessions.id),
     correctionId: uuid('correction_id').references(() => corrections.id),
     /** Expected radius of 95 of 100 cuts when it was made; null when nothing was proved then. */

@@ -1,8 +1,7 @@
 import { format } from 'date-fns';
 
-import { toType, type Changeable } from '@/core/setup';
+import { toType, type Changeable, type CorrectionWay } from '@/core/setup';
 import type { RunRow } from '@/server/runs/listRuns';
-import type { CorrectionWay } from '@/server/sessions/session';
 import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
 import { EVENT_WORDS } from '@/ui/eventWords';
 

@@ -1,3 +1,4 @@
+import { type Stage } from '@/core/setup';
 import 'server-only';
 
 import { notFound, redirect } from 'next/navigation';
@@ -5,7 +6,7 @@ import { notFound, redirect } from 'next/navigation';
 import { requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { getSession } from '@/server/sessions/loadSession';
-import type { Session, Stage } from '@/server/sessions/session';
+import type { Session } from '@/server/sessions/session';
 
 const ORDER: readonly Stage[] = ['print', 'read', 'correct', 'prove'];
 

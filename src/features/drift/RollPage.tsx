@@ -23,9 +23,9 @@ import {
   signedRate,
   walkStretch,
 } from '@/core/units';
+import { type AxisKnowledge } from '@/server/drift/setupDrift';
 import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift, type SetupDrift } from '@/server/drift/setupDrift';
-import { type AxisKnowledge } from '@/server/drift/stored';
 import { listTapeMeasures } from '@/server/drift/tapeMeasures';
 import { getSetup } from '@/server/setups/repository';
 import { idSchema } from '@/server/base/shapes';

@@ -1,10 +1,11 @@
+import { type RunStage } from '@/core/setup';
 import 'server-only';
 
 import { notFound, redirect } from 'next/navigation';
 
 import { requestDeps } from '@/server/base/context';
 import { getRun } from '@/server/runs/repository';
-import { type Run, type RunStage } from '@/server/runs/run';
+import { type Run } from '@/server/runs/run';
 import { idSchema } from '@/server/base/shapes';
 
 const PAGE_OF: Readonly<Record<RunStage, string>> = {

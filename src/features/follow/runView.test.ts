@@ -1,8 +1,9 @@
 import type { SectionOutlook } from '@/core/drift';
 import { IDENTITY } from '@/core/geometry';
 import { planRoll } from '@/core/layout';
+import { type Applied } from '@/db/stored/runs';
+import { frozen } from '@/server/runs/frozenPlan';
 import { checkYMm, type Run, type RunCheck, copiesLeft, restIsWorthPlanning } from '@/server/runs/run';
-import { frozen, type Applied } from '@/server/runs/stored';
 import { openSlip, type NextSection } from '@/server/runs/outlook';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 import { plainSetup } from '@test/setups';

@@ -1,5 +1,6 @@
+import { CHECK_PLACES, type CheckPlace } from '@/core/setup';
 import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
-import { CHECK_PLACES, type CheckPlace, type Run } from '@/server/runs/run';
+import { type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
 import { expectedWords } from '@/ui/planWords';

@@ -1,3 +1,4 @@
+import { type RunStage } from '@/core/setup';
 import { format } from 'date-fns';
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
@@ -5,7 +6,6 @@ import { z } from 'zod';
 
 import { requestDeps } from '@/server/base/context';
 import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE } from '@/server/runs/listRuns';
-import { type RunStage } from '@/server/runs/run';
 import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';

@@ -1,9 +1,9 @@
+import { type AxisKnowledge } from '@/server/drift/setupDrift';
 import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift } from '@/server/drift/setupDrift';
-import { type AxisKnowledge } from '@/server/drift/stored';
 import { listSetups } from '@/server/setups/repository';
 import { lastPlanOn } from '@/server/runs/listRuns';
 import { copiesLeft } from '@/server/runs/run';

@@ -5,8 +5,7 @@ import { readCutFile } from '@/core/formats/file';
 import { applyAffine, type Affine } from '@/core/geometry';
 import { accept } from '@/core/outcome';
 import { flatten, type Drawing, type DrawnPath } from '@/core/formats/drawing';
-import { coordinate, rectSchema } from '@/server/base/shapes';
-import { affineSchema } from '@/server/sessions/stored';
+import { affineSchema, coordinate, rectSchema } from '@/server/base/shapes';
 
 /* POST /api/check: the shape of its context, and a cut file as lines; shape in docs/api.md. */
 

@@ -15,8 +15,7 @@ import {
 import { fieldToTransform, transformToField } from '@/core/fit';
 import { determinant, rectCentre } from '@/core/geometry';
 
-import { coordinate, rectSchema } from '@/server/base/shapes';
-import { affineSchema } from '@/server/sessions/stored';
+import { affineSchema, coordinate, rectSchema } from '@/server/base/shapes';
 
 /* POST /api/settings: settings with their effects, T and a work area in; what to type out. */
 

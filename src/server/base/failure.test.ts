@@ -1,6 +1,8 @@
 import { OutcomeUnknown } from '@/db/transaction';
 
-import { failureOf, StoredMismatch, TooBusy, TooLarge } from './failure';
+import { StoredMismatch } from '@/db/stored/codec';
+
+import { failureOf, TooBusy, TooLarge } from './failure';
 
 /** As the database driver throws it, and as the query builder wraps it. */
 const pg = (code: string): Error => Object.assign(new Error('from the database'), { code });

@@ -16,14 +16,6 @@ export interface Failure {
   readonly message: string;
 }
 
-/** Stored JSON that is not of the shape it was stored in: a fault of ours, in the code or in a migration. */
-export class StoredMismatch extends Error {
-  constructor(what: string, cause: unknown) {
-    super(`what is stored as ${what} has not the shape it should have`, { cause });
-    this.name = 'StoredMismatch';
-  }
-}
-
 /** Thrown where a limit is passed deep inside; its words are for the person who asked. */
 export class TooLarge extends Error {
   constructor(readonly words: string) {

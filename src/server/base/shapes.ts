@@ -1,12 +1,21 @@
 import { z } from 'zod';
 
-/* Shapes of what comes in from forms, routes, files and JSON columns. */
+/* Shapes of what comes in from forms, routes and files. */
 
 export const finite = z.number().refine(Number.isFinite);
 
 export const positive = finite.positive();
 
 export const point = z.object({ x: finite, y: finite });
+
+export const affineSchema = z.object({
+  a11: finite,
+  a12: finite,
+  a21: finite,
+  a22: finite,
+  tx: finite,
+  ty: finite,
+});
 
 export const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
 

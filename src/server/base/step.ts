@@ -1,3 +1,4 @@
+import { type RunStage, type Stage } from '@/core/setup';
 import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -7,8 +8,8 @@ import { runs, sessions } from '@/db/schema';
 import type { Actor, Deps, UseCaseRefusal } from './deps';
 import { getSession } from '@/server/sessions/loadSession';
 import { getRun } from '@/server/runs/repository';
-import { RUN_NOT_FOUND, type Run, type RunStage } from '@/server/runs/run';
-import { CLOSED, NOT_FOUND, type Session, type Stage } from '@/server/sessions/session';
+import { RUN_NOT_FOUND, type Run } from '@/server/runs/run';
+import { CLOSED, NOT_FOUND, type Session } from '@/server/sessions/session';
 
 import { keep, requestNumberSchema } from './act';
 

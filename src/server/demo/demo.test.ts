@@ -5,6 +5,7 @@ import { fitLadder, type LadderFit, type Observation } from '@/core/fit';
 import { rectCentre, type Rect } from '@/core/geometry';
 import { seededRandom } from '@/core/random/random';
 import { driftEstimates, events, fits, proofSheets, readings, setups, runFiles } from '@/db/schema';
+import { type DriftResult } from '@/db/stored/drift';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 
@@ -12,7 +13,6 @@ import { contentOf } from '@/server/files/keepFiles';
 import type { Deps } from '@/server/base/deps';
 
 import { loadDemo } from './demo';
-import type { driftResultSchema } from '@/server/drift/stored';
 import {
   listSessions as pageOfSessions,
   sessionOfSheet,
@@ -59,7 +59,7 @@ test('every stored estimate of drift is what its stored runs give', async () => 
   const { inputs, result } = stored.at(-1)!;
   const { mediaClass, along } = inputs as { mediaClass: 'film'; along: DriftRun[] };
   const { estimate, slips } = estimateWithSlips(along, DRIFT_PRIORS[mediaClass], seededRandom(1));
-  const kept = (result as { along: ReturnType<typeof driftResultSchema.parse>['along'] }).along;
+  const kept = (result as { along: DriftResult['along'] }).along;
   for (const name of ['value', 'low', 'high'] as const) {
     expect(kept.creep[name]).toBeCloseTo(estimate.creep[name], 12);
     expect(kept.wander![name]).toBeCloseTo(estimate.wander![name], 12);

@@ -1,4 +1,5 @@
 /* eslint-disable max-lines -- one story told by one clock and one hand; see Shop */
+import { CHECK_PLACES, type CorrectionWay } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 
 import type { Terms } from '@/core/fit';
@@ -22,7 +23,7 @@ import { finishSection, markSectionCut } from '@/server/runs/cutSections';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
 import { releaseItems, releaseRun } from '@/server/runs/releaseRun';
 import { getRun } from '@/server/runs/repository';
-import { CHECK_PLACES, checkYMm, undoneAt } from '@/server/runs/run';
+import { checkYMm, undoneAt } from '@/server/runs/run';
 import { keepSlip } from '@/server/runs/runEvents';
 import { makeSectionFile } from '@/server/runs/runFiles';
 import { startRun } from '@/server/runs/startRun';
@@ -32,7 +33,7 @@ import { finishReading } from '@/server/sessions/finishReading';
 import { getSession } from '@/server/sessions/loadSession';
 import { markPrinted } from '@/server/sessions/printSheet';
 import { saveReading } from '@/server/sessions/readings';
-import { assess, type CorrectionWay, currentPass } from '@/server/sessions/session';
+import { assess, currentPass } from '@/server/sessions/session';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
 
 import { type DemoRig, PLUMB } from './demoRigs';

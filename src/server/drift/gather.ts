@@ -2,12 +2,12 @@ import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 
 import { creepFromTapes, type DriftRun, lengthError } from '@/core/drift';
 import { passes, readings, runChecks, runs, sessions } from '@/db/schema';
+import { type DriftAxis } from '@/db/stored/drift';
 import type { Deps } from '@/server/base/deps';
 import { runsOf } from '@/server/runs/repository';
 import { runLabel } from '@/server/runs/run';
 
 import { driftRunsOf, together } from './runRecord';
-import type { DriftAxis } from './stored';
 import type { TapeMeasure } from './tapeMeasures';
 
 /** Readings an axis that an estimate goes back over: about a year of runs, and a second or two of work. */

@@ -44,13 +44,13 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, req
       .returning({ id: runs.id });
     await inner.db.insert(runChecks).values(
       [
-        { place: 'first row', yMm: 0, ...first },
-        { place: 'last row', yMm: lengthMm, ...last },
+        { place: 'first row' as const, yMm: 0, ...first },
+        { place: 'last row' as const, yMm: lengthMm, ...last },
       ].map((c) => ({
         ...c,
         runId: row!.id,
         section: 1,
-        way: 'comb',
+        way: 'comb' as const,
         uMm: CHECK_U_MM.comb,
         enteredBy: actor,
         enteredAt: deps.now(),

@@ -1,9 +1,8 @@
 import type { DriftReading, DriftRun } from '@/core/drift';
 import { registersEachSection } from '@/core/layout';
+import { type DriftAxis } from '@/db/stored/drift';
 
 import { inForce, ownOffset, type Run, type RunCheck } from '@/server/runs/run';
-
-import type { DriftAxis } from './stored';
 
 /** One axis of a run as pieces between registrations from scratch; offsets as the rig's own, file corrections undone. */
 export function driftRunsOf(run: Run, axis: DriftAxis): DriftRun[] {

@@ -10,14 +10,15 @@ import {
   type RunStart,
 } from '@/core/drift';
 import { driftEstimates, setups, runs, sessions, tapeMeasures } from '@/db/schema';
+import { type AxisKnowledge, driftEstimate, driftNode } from '@/db/stored/drift';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 
 import { gather, newestOf, tapeRuns } from './gather';
-import { type AxisKnowledge, driftResultSchema, nodeSchema } from './stored';
 import { listTapeMeasures } from './tapeMeasures';
+
+export type { AxisKnowledge } from '@/db/stored/drift';
 
 export interface SetupDrift {
   readonly version: string;
@@ -51,7 +52,7 @@ export async function setupDrift(deps: Deps, setupId: string): Promise<SetupDrif
       ),
     );
   if (before) {
-    const result = stored(driftResultSchema, before.result, 'drift_estimates.result');
+    const result = driftEstimate.read(before.result);
     return { version: DRIFT_VERSION, ...result, sectionsOnRecord, record };
   }
   const result = {
@@ -121,7 +122,7 @@ const firstChecks = (record: readonly DriftRun[]): number[] => record.map((r) =>
 
 /** Seven digits of each figure: far more than it is known to, and half as long to keep. */
 const asKept = (node: DriftNode): DriftNode =>
-  nodeSchema.parse(
+  driftNode.read(
     Object.fromEntries(
       Object.entries<number>({ ...node }).map(([name, v]) => [name, Number(v.toPrecision(7))]),
     ),

@@ -8,13 +8,12 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { correctedFiles, corrections, fits, passes, sessions } from '@/db/schema';
 
 import { keep, requestNumberSchema } from '@/server/base/act';
-import { stored } from '@/server/base/stored';
+import { restTransform, wholeTransform } from '@/db/stored/sessions';
 import type { Actor, Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import { keepContent } from './keepFiles';
 import { coordinate } from '@/server/base/shapes';
-import { affineSchema } from '@/server/sessions/stored';
 
 export type CorrectFileRefusal =
   | { readonly code: 'no-such-correction' }
@@ -123,11 +122,9 @@ export async function correctFileByStored(
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
     .where(eq(corrections.id, correctionId));
   if (!row) return refuse({ code: 'no-such-correction' });
-  const transform = stored(
-    affineSchema,
-    restOnly ? row.restTransform : row.wholeTransform,
-    'corrections.transform',
-  );
+  const transform = restOnly
+    ? restTransform.read(row.restTransform)
+    : wholeTransform.read(row.wholeTransform);
   const corrected = asDescribed
     ? await correctDescribed(deps, row.setupId, transform, text, to)
     : await correctFileByMap(text, affineMap(transform), to);

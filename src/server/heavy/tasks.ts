@@ -6,11 +6,11 @@ import type { PlaneMap } from '@/core/geometry';
 import { expectedMiss, planRoll } from '@/core/layout';
 import { accept } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
+import { type Applied } from '@/db/stored/runs';
 
 import { fitForScript } from '@/server/api/scriptFit';
 import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
 import type { Run } from '@/server/runs/run';
-import type { Applied } from '@/server/runs/stored';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
 import { checkOnThread } from '@/server/api/scriptCheck';

@@ -1,3 +1,4 @@
+import { type SessionKind, type Stage } from '@/core/setup';
 import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm';
 
 import type { PlumbState } from '@/core/verdict';
@@ -19,7 +20,6 @@ import {
 import type { Deps } from '@/server/base/deps';
 import { holding } from '@/server/base/search';
 import { contentOf } from '@/server/files/keepFiles';
-import type { SessionKind, Stage } from '@/server/sessions/session';
 
 export interface LogFilter {
   readonly setupId?: string;
@@ -94,12 +94,12 @@ export async function listSessions(
     number: session.number,
     rig,
     media: session.mediaThen ?? mediaName,
-    kind: session.kind as SessionKind,
-    stage: session.stage as Stage,
+    kind: session.kind,
+    stage: session.stage,
     startedAt: session.startedAt,
     startedBy: session.startedBy,
     closedAt: session.closedAt,
-    outcome: session.outcome as PlumbState | null,
+    outcome: session.outcome,
     r95Mm: session.outcomeR95Mm,
     toleranceMm: session.toleranceThenMm ?? toleranceMm,
     discarded: session.discarded,

@@ -1,13 +1,11 @@
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 
-import type { Changeable } from '@/core/setup';
 import { changeOvers, machines, rigs } from '@/db/schema';
+import { rigFileFrame } from '@/db/stored/setups';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
 import { listSetups } from '@/server/setups/repository';
 import type { Rig, Setup } from '@/server/setups/setup';
-import { fileFrameSchema } from '@/shapes/fileFrame';
 
 const printer = alias(machines, 'printer');
 const cutter = alias(machines, 'cutter');
@@ -54,8 +52,8 @@ async function loadRigs(deps: Deps, ids: readonly string[], setups: readonly Set
     ...names,
     printerId: rig.printerId,
     cutterId: rig.cutterId,
-    changeable: rig.changeable as Changeable,
-    fileFrame: stored(fileFrameSchema.nullable(), rig.fileFrame, 'rigs.file_frame'),
+    changeable: rig.changeable,
+    fileFrame: rigFileFrame.orNull(rig.fileFrame),
     version,
     setups: setups.filter((s) => s.rigId === rig.id),
     onIt: newest.find((c) => c.rigId === rig.id) ?? null,

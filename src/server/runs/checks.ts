@@ -1,3 +1,4 @@
+import { CHECK_PLACES, CHECK_WAYS } from '@/core/setup';
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -6,7 +7,7 @@ import { runChecks } from '@/db/schema';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import { CHECK_PLACES, CHECK_U_MM, CHECK_WAYS, checkYMm, refusedRun } from './run';
+import { CHECK_U_MM, checkYMm, refusedRun } from './run';
 
 export const offset = z
   .number()

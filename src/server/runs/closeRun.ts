@@ -3,6 +3,7 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runs } from '@/db/schema';
+import { type RunOutcome } from '@/db/stored/runs';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 import { type SetupDrift, setupDrift } from '@/server/drift/setupDrift';
@@ -11,7 +12,6 @@ import { knowledgeOf } from './outlook';
 import { getRun } from './repository';
 import type { Run } from './run';
 import { note } from './runEvents';
-import type { RunOutcome } from './stored';
 
 export const closeSchema = z.object({
   runId: z.uuid(),

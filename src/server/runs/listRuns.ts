@@ -1,12 +1,12 @@
+import { type RunStage } from '@/core/setup';
 import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
 import { media, rigs, setups, runs, runSections } from '@/db/schema';
+import { frozenPlanOf } from '@/db/stored/runs';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
 import type { PlanRequest } from '@/shapes/plan';
 
-import { runLabel, type RunStage } from './run';
-import { frozenPlanSchema } from './stored';
+import { runLabel } from './run';
 
 export interface RunRow {
   readonly id: string;
@@ -84,7 +84,7 @@ export async function listRuns(
   ]);
   return {
     total,
-    rows: rows.map(({ number, ...r }) => ({ ...r, label: runLabel(number), stage: r.stage as RunStage })),
+    rows: rows.map(({ number, ...r }) => ({ ...r, label: runLabel(number), stage: r.stage })),
   };
 }
 
@@ -102,7 +102,5 @@ export async function lastPlanOn(
     where: and(eq(runs.kind, 'job'), eq(runs.setupId, setupId)),
     orderBy: desc(runs.startedAt),
   });
-  return row
-    ? { label: runLabel(row.number), request: stored(frozenPlanSchema, row.plan, 'runs.plan').request }
-    : null;
+  return row ? { label: runLabel(row.number), request: frozenPlanOf.read(row.plan).request } : null;
 }

@@ -1,18 +1,18 @@
+import { type CheckPlace } from '@/core/setup';
 import { eq } from 'drizzle-orm';
-import { z } from 'zod';
 
 import { FOLLOW_VERSION, type SectionOutlook } from '@/core/drift';
 import { registersOf } from '@/core/layout';
 import { runs } from '@/db/schema';
+import { type AxisKnowledge } from '@/db/stored/drift';
+import { type Applied } from '@/db/stored/runs';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
+import { runKnowledge } from '@/db/stored/drift';
 import { type SetupDrift } from '@/server/drift/setupDrift';
 import { driftRunsOf } from '@/server/drift/runRecord';
-import { type AxisKnowledge, driftResultSchema } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
 
-import { type CheckPlace, type Run, stretchOf } from './run';
-import type { Applied } from './stored';
+import { type Run, stretchOf } from './run';
 
 export interface NextSection {
   readonly index: number;
@@ -80,10 +80,7 @@ export function openSlip(run: Run, next: NextSection | null): OpenSlip | null {
   return before && after ? { axis, sizeMm: slip.sizeMm, uMm: slip.uMm, before, after } : null;
 }
 
-const knowledgeSchema = z.object({ along: z.unknown(), across: z.unknown(), sectionsOnRecord: z.int() });
-
 export async function knowledgeOf(deps: Deps, run: Run): Promise<Pick<SetupDrift, 'along' | 'across'>> {
   const [row] = await deps.db.select({ knowledge: runs.knowledge }).from(runs).where(eq(runs.id, run.id));
-  const { along, across } = stored(knowledgeSchema, row!.knowledge, 'runs.knowledge');
-  return stored(driftResultSchema, { along, across }, 'runs.knowledge');
+  return runKnowledge.read(row!.knowledge);
 }

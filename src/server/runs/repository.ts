@@ -2,22 +2,12 @@ import { group } from 'd3';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 
 import { runChecks, runEvents, runFiles, runs, runSections } from '@/db/schema';
+import { eventDetail, fileApplied, frozenPlanOf, outcomeOf, sectionApplied } from '@/db/stored/runs';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 
-import {
-  type CheckPlace,
-  type CheckWay,
-  type Run,
-  type RunEvent,
-  type RunEventKind,
-  runLabel,
-  type RunSection,
-  type RunStage,
-} from './run';
-import { appliedSchema, eventDetailSchema, frozenPlanSchema, runOutcomeSchema } from './stored';
+import { type Run, type RunEvent, runLabel } from './run';
 
 export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
   const [run] = await runsOf(deps, [runId]);
@@ -106,18 +96,18 @@ function toRun(
     label: runLabel(row.number),
     setup,
     name: row.name,
-    stage: row.stage as RunStage,
+    stage: row.stage,
     version: row.version,
-    plan: stored(frozenPlanSchema, row.plan, 'runs.plan'),
+    plan: frozenPlanOf.read(row.plan),
     itemFile: null,
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedAt: row.closedAt,
-    outcome: stored(runOutcomeSchema.nullable(), row.outcome, 'runs.outcome'),
+    outcome: outcomeOf.orNull(row.outcome),
     sections: its.sections.map((s) => ({
       index: s.index,
-      state: s.state as RunSection['state'],
-      applied: stored(appliedSchema.nullable(), s.applied, 'run_sections.applied'),
+      state: s.state,
+      applied: sectionApplied.orNull(s.applied),
       fileId: s.fileId,
       cutBy: s.cutBy,
       cutAt: s.cutAt,
@@ -126,12 +116,12 @@ function toRun(
     checks: its.checks.map((c) => ({
       id: c.id,
       section: c.section,
-      place: c.place as CheckPlace,
+      place: c.place,
       yMm: c.yMm,
       dxMm: c.dxMm,
       dyMm: c.dyMm,
       uMm: c.uMm,
-      way: c.way as CheckWay,
+      way: c.way,
       by: c.enteredBy,
       at: c.enteredAt,
     })),
@@ -142,7 +132,7 @@ function toRun(
       fileName: f.fileName,
       madeBy: f.madeBy,
       madeAt: f.madeAt,
-      applied: stored(appliedSchema.nullable(), f.applied, 'run_files.applied'),
+      applied: fileApplied.orNull(f.applied),
     })),
   };
 }
@@ -156,9 +146,9 @@ export async function runStamp(deps: Deps, runId: string): Promise<number | null
 function eventsOf(rows: readonly (typeof runEvents.$inferSelect)[]): RunEvent[] {
   const events = rows.map((e) => ({
     id: e.id,
-    kind: e.kind as RunEventKind,
+    kind: e.kind,
     section: e.section,
-    detail: stored(eventDetailSchema, e.detail, 'run_events.detail'),
+    detail: eventDetail.read(e.detail),
     by: e.by,
     at: e.happenedAt,
   }));

@@ -1,30 +1,18 @@
-import { z } from 'zod';
-
 import type { Affine } from '@/core/geometry';
 import { CHECK_U_MM as COMB_U_MM, rowMiddleMm } from '@/core/layout';
 import { refuse } from '@/core/outcome';
+import type { CheckPlace, CheckWay, RunEventKind, RunStage, SECTION_STATES } from '@/core/setup';
+import type { Applied, EventDetail, FrozenPlan, RunOutcome } from '@/db/stored/runs';
 import type { Setup } from '@/server/setups/setup';
 
-import { type Applied, eventDetailSchema, type FrozenPlan, type RunOutcome } from './stored';
-
 /* A run as it is read from the log. */
-
-export type RunStage = 'release' | 'running' | 'paused' | 'closed';
-
-export type CheckPlace = 'first row' | 'last row';
-
-export const CHECK_PLACES = ['first row', 'last row'] as const satisfies readonly CheckPlace[];
-
-export const CHECK_WAYS = ['comb', 'gaps', 'ruler'] as const;
-
-export type CheckWay = (typeof CHECK_WAYS)[number];
 
 /** How well each way of checking reads, mm; common practice, no source. */
 export const CHECK_U_MM: Readonly<Record<CheckWay, number>> = { comb: COMB_U_MM, gaps: 0.06, ruler: 0.15 };
 
 export interface RunSection {
   readonly index: number;
-  readonly state: 'waiting' | 'cut' | 'finished';
+  readonly state: (typeof SECTION_STATES)[number];
   readonly applied: Applied | null;
   /** The file that was loaded; null as drawn. */
   readonly fileId: string | null;
@@ -46,27 +34,13 @@ export interface RunCheck {
   readonly at: Date;
 }
 
-export const EVENT_KINDS = [
-  'released',
-  'registered',
-  'slip-kept',
-  'laminated',
-  'undone',
-  'paused',
-  'resumed',
-  'closed',
-  'reopened',
-] as const;
-
-export type RunEventKind = (typeof EVENT_KINDS)[number];
-
 export interface RunEvent {
   readonly id: string;
   /** Taken back later; it stays in the log and counts no more. */
   readonly undone: boolean;
   readonly kind: RunEventKind;
   readonly section: number | null;
-  readonly detail: z.output<typeof eventDetailSchema>;
+  readonly detail: EventDetail;
   readonly by: string;
   readonly at: Date;
 }

@@ -1,3 +1,4 @@
+import { CHECK_PLACES, type RunEventKind } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -6,7 +7,7 @@ import { runEvents, runs } from '@/db/schema';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import { CHECK_PLACES, type RunEventKind, UNDOABLE } from './run';
+import { UNDOABLE } from './run';
 
 export async function note(
   deps: Deps,

@@ -4,6 +4,7 @@ import { NO_SVG } from '@/core/daily';
 import { fileRefusalText, type CutFormat } from '@/core/formats/file';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
+import { type Applied } from '@/db/stored/runs';
 
 import { onRun, type Stamp } from '@/server/base/step';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
@@ -12,7 +13,6 @@ import { contentOf, keepContent } from '@/server/files/keepFiles';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
 import { sectionFormats } from './sectionFile';
-import { type Applied } from './stored';
 
 /* Cut files of a run's sections: each with its own correction, name and mark. */
 

@@ -1,3 +1,4 @@
+import { type CheckPlace } from '@/core/setup';
 import { readByEzdxf } from '@test/readers/outside';
 import { freshDeps } from '@test/database';
 import { logDocument } from '@test/log';
@@ -8,6 +9,7 @@ import { unzipSync } from 'fflate';
 
 import { IDENTITY, type Point } from '@/core/geometry';
 import { acts, runs } from '@/db/schema';
+import { type Applied } from '@/db/stored/runs';
 
 import type { Deps } from '@/server/base/deps';
 import { MOST_READINGS, newestOf, tapeRuns } from '@/server/drift/gather';
@@ -17,8 +19,7 @@ import { getSetup } from '@/server/setups/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { makeSectionFile, runArchive } from './runFiles';
 import { getRun, runStamp } from './repository';
-import { checkYMm, type CheckPlace } from './run';
-import { type Applied } from './stored';
+import { checkYMm } from './run';
 import { sectionFile } from './sectionFile';
 import { saveTape, saveTwoMarks, setFeed } from '@/server/drift/measure';
 import { saveCheck, takeBackCheck } from './checks';

@@ -6,9 +6,9 @@ import { formatsIn, inFrame, sectionMap, type SectionFrame } from '@/core/daily'
 import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
 import { accept, type Outcome } from '@/core/outcome';
+import { type Applied } from '@/db/stored/runs';
 
 import type { Run } from './run';
-import type { Applied } from './stored';
 
 /* What is in a section's cut file and in a run's archive: pure, so that a worker thread can make them. */
 

@@ -7,17 +7,17 @@ import { planRefusalText, STRATEGIES } from '@/core/layout';
 import { loadedBy } from '@/core/marks';
 import { accept, refuse } from '@/core/outcome';
 import { runs, runSections } from '@/db/schema';
+import { type AxisKnowledge } from '@/db/stored/drift';
+import { frozen } from '@/server/runs/frozenPlan';
 import { keep } from '@/server/base/act';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { setupDrift } from '@/server/drift/setupDrift';
-import { type AxisKnowledge } from '@/server/drift/stored';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 
 import { refusedRun } from './run';
-import { frozen } from './stored';
 
 /** What the rig's marks allow. */
 export function rollRigOf(setup: Setup) {
@@ -118,7 +118,7 @@ export async function startRun(
       .returning({ id: runs.id });
     await inner.db
       .insert(runSections)
-      .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' })));
+      .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' as const })));
     return accept({ runId: row!.id });
   });
 }

@@ -1,3 +1,4 @@
+import { type CorrectionWay } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 
 import { transformToField } from '@/core/fit';
@@ -15,7 +16,6 @@ import {
   currentPass,
   fileTransformOf,
   waysOf,
-  type CorrectionWay,
   type Pass,
   type Session,
   type StoredCorrection,

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 
 import type { Assessment } from '@/core/calibration';
 import { accept, refuse } from '@/core/outcome';
-import { standingAfter } from '@/core/setup';
+import { standingAfter, OPEN_STAGES, type Stage } from '@/core/setup';
 import { corrections, sessions } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onSession, type Stamp } from '@/server/base/step';
@@ -10,7 +10,7 @@ import { onSession, type Stamp } from '@/server/base/step';
 import { replaceStanding, standingOf, undoStanding } from '@/server/setups/standing';
 
 import { openSession } from './loadSession';
-import { assess, currentPass, OPEN_STAGES, type Pass, type Session, type Stage } from './session';
+import { assess, currentPass, type Pass, type Session } from './session';
 
 /** What a closed session goes on saying, however the rig is described later. */
 export const asItIs = ({ setup }: Session) => ({

@@ -1,3 +1,4 @@
+import { OPEN_STAGES, type Stage } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 
@@ -16,12 +17,10 @@ import { setAside } from './readings';
 import {
   assess,
   currentPass,
-  OPEN_STAGES,
   type Pass,
   passReadings,
   type Session,
   settingsAtCut,
-  type Stage,
   type StoredReading,
 } from './session';
 

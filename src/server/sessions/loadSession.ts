@@ -1,18 +1,23 @@
+import { type SessionKind } from '@/core/setup';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 
 import type { Affine } from '@/core/geometry';
 import type { StationSet } from '@/core/proof';
-import type { OffsetAxis } from '@/core/units';
-import type { PlumbState } from '@/core/verdict';
 import { corrections, fits, passes, readings, sessions } from '@/db/schema';
+import {
+  passFile,
+  readingPick,
+  restTransform,
+  settingChangesOf,
+  settingsAtCut,
+  wholeTransform,
+} from '@/db/stored/sessions';
+import { passRecipe } from '@/db/stored/setups';
 
-import { stored } from '@/server/base/stored';
 import type { Deps } from '@/server/base/deps';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { getSetup } from '@/server/setups/repository';
-import { recipeSchema } from '@/server/setups/shapes';
-import { affineSchema, anyPickSchema, settingChangesSchema, settingsAtCutSchema } from './stored';
-import type { Pass, Session, SessionKind, Stage, StoredCorrection } from './session';
+import type { Pass, Session, StoredCorrection } from './session';
 import { getSheet } from './sheets';
 
 export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
@@ -30,8 +35,8 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
   return {
     id: row.id,
     number: row.number,
-    kind: row.kind as SessionKind,
-    stage: row.stage as Stage,
+    kind: row.kind,
+    stage: row.stage,
     // A closed session is shown with what held when it was closed.
     setup: {
       ...setup!,
@@ -44,7 +49,7 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
     startedAt: row.startedAt,
     closedBy: row.closedBy,
     closedAt: row.closedAt,
-    outcome: row.outcome as PlumbState | null,
+    outcome: row.outcome,
     outcomeR95Mm: row.outcomeR95Mm,
     discarded: row.discarded,
     unproved: row.unproved,
@@ -70,13 +75,12 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
   return {
     id: row.id,
     position: row.position,
-    purpose: row.purpose as Pass['purpose'],
+    purpose: row.purpose,
     set: row.stationSet as StationSet,
     load: row.load,
-    settingsAtCut: stored(settingsAtCutSchema, row.settingsAtCut, 'passes.settings_at_cut'),
-    fileTransform:
-      row.fileTransform === null ? null : stored(affineSchema, row.fileTransform, 'passes.file_transform'),
-    recipe: row.recipe === null ? null : stored(recipeSchema, row.recipe, 'passes.recipe'),
+    settingsAtCut: settingsAtCut.read(row.settingsAtCut),
+    fileTransform: row.fileTransform === null ? null : passFile.read(row.fileTransform),
+    recipe: row.recipe === null ? null : passRecipe.read(row.recipe),
     barAcrossMm: row.barAcrossMm,
     barAlongMm: row.barAlongMm,
     sheet,
@@ -84,8 +88,8 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
     readings: rows.map((r) => ({
       id: r.id,
       stationId: r.stationId,
-      axis: r.axis as OffsetAxis,
-      pick: stored(anyPickSchema, r.pick, 'readings.pick'),
+      axis: r.axis,
+      pick: readingPick.read(r.pick),
       xMm: r.xMm,
       yMm: r.yMm,
       coarseMm: r.coarseMm,
@@ -103,9 +107,9 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
 export const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrection => ({
   id: row.id,
   decision: row.decision as StoredCorrection['decision'],
-  changes: stored(settingChangesSchema, row.changes, 'corrections.changes'),
-  restTransform: stored(affineSchema, row.restTransform, 'corrections.rest_transform'),
-  wholeTransform: stored(affineSchema, row.wholeTransform, 'corrections.whole_transform'),
+  changes: settingChangesOf.read(row.changes),
+  restTransform: restTransform.read(row.restTransform),
+  wholeTransform: wholeTransform.read(row.wholeTransform),
   done: row.done as StoredCorrection['done'],
   doneBy: row.doneBy,
   doneAt: row.doneAt,
@@ -146,5 +150,5 @@ export async function storedFingerprint(
 /** What the cut file of a pass undoes by itself, or null for the file as drawn. */
 export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
   const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
-  return row?.t ? stored(affineSchema, row.t, 'passes.file_transform') : null;
+  return row?.t ? passFile.read(row.t) : null;
 }

@@ -1,3 +1,4 @@
+import { OPEN_STAGES, type Stage } from '@/core/setup';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 
 import { accept, refuse } from '@/core/outcome';
@@ -6,7 +7,7 @@ import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onSession, type Stamp } from '@/server/base/step';
 import { changeOverFirst } from '@/server/setups/mustType';
 
-import { currentPass, OPEN_STAGES, type Stage } from './session';
+import { currentPass } from './session';
 import type { SheetOptions } from './shapes';
 import { changeSheet, fileMapOf } from './sheets';
 import { valuesOf } from './startSession';

@@ -6,13 +6,12 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { OffsetAxis } from '@/core/units';
 import { asOneStatement, inTransaction, sqlState } from '@/db/transaction';
 import { passes, proofSheets, readings, sessions } from '@/db/schema';
+import { sheetStation } from '@/db/stored/sessions';
 
 import { answeredBefore, keep } from '@/server/base/act';
-import { stored } from '@/server/base/stored';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { readingInputSchema } from './shapes';
-import { stationSchema } from './stored';
-import { CLOSED, type Stage } from './session';
+import { CLOSED } from './session';
 
 interface Comb {
   readonly stationId: string;
@@ -52,7 +51,7 @@ export type PassRow = NonNullable<Awaited<ReturnType<typeof passOf>>>;
  * where what it proposes is worked out anew; never after it is closed, nor once its correction is in use.
  */
 export function refusalOf(row: PassRow): UseCaseRefusal | null {
-  switch (row.stage as Stage) {
+  switch (row.stage) {
     case 'closed':
       return CLOSED;
     case 'print':
@@ -124,7 +123,7 @@ async function keepUnlessChanged(
   const refused = refusalOf(row);
   if (refused) return refuse(refused);
   if (row.station === null) return refuse({ code: 'not-found', what: `station ${stationId} on this sheet` });
-  const { observation: o } = passReading(stored(stationSchema, row.station, 'a station'), axis, pick);
+  const { observation: o } = passReading(sheetStation.read(row.station), axis, pick);
   const at = deps.now();
   const written = deps.db.execute<Record<'changes', number>>(sql`
     ${changing(row, passId, { stationId, axis }, at)}, act as (

@@ -24,16 +24,11 @@ import type { PlumbState } from '@/core/verdict';
 
 import { loadScatterOf, type SetupRecord } from '@/server/setups/setupRecord';
 import type { Setup } from '@/server/setups/setup';
-import type { Changeable } from '@/core/setup';
+import type { Changeable, CorrectionWay, PASS_PURPOSES, SessionKind, Stage } from '@/core/setup';
 import type { PrintRecipe } from '@/server/setups/shapes';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */
-
-export type Stage = 'print' | 'read' | 'correct' | 'prove' | 'closed';
-export type SessionKind = 'calibration' | 'quick-check' | 'roll-proof';
-
-export const OPEN_STAGES = ['print', 'read', 'correct', 'prove'] as const satisfies readonly Stage[];
 
 export const NOT_FOUND = { code: 'not-found', what: 'session' } as const;
 export const CLOSED = {
@@ -57,9 +52,6 @@ export interface StoredReading {
   readonly setAsideBy: string | null;
 }
 
-/** What carries the correction: the machine's settings, the cut file, both, or the machine's own calibration page. */
-export type CorrectionWay = 'settings' | 'file' | 'both' | 'machine-page';
-
 /** What the cut file has to undo, by way; null when it stays as drawn. */
 export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
   if (way === 'settings' || way === 'machine-page') return null;
@@ -81,7 +73,7 @@ export interface StoredCorrection {
 export interface Pass {
   readonly id: string;
   readonly position: number;
-  readonly purpose: 'measure' | 'prove';
+  readonly purpose: (typeof PASS_PURPOSES)[number];
   readonly set: StationSet;
   readonly load: number;
   readonly settingsAtCut: Readonly<Record<string, number>>;

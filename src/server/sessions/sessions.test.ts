@@ -1,3 +1,4 @@
+import { type CorrectionWay } from '@/core/setup';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 
 import { provedEffects } from '@/core/correction';
@@ -31,7 +32,7 @@ import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
 import { saveGaps, saveTable } from './otherReadings';
 import { clearReading, saveReading } from './readings';
-import { assess, currentPass, settingsAtCut, waysOf, type CorrectionWay } from './session';
+import { assess, currentPass, settingsAtCut, waysOf } from './session';
 import { closeSession, undoClose } from './closeSession';
 import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
 import { changeSessionSheet, markPrinted } from './printSheet';

@@ -4,8 +4,6 @@ import { COMB_STEPS } from '@/core/proof';
 import { toMm } from '@/core/units';
 import { finite } from '@/server/base/shapes';
 
-import { pickSchema } from './stored';
-
 export const sheetOptionsSchema = z
   .object({
     columns: z.coerce.number().int().min(1).max(12),
@@ -26,7 +24,11 @@ export const readingInputSchema = z.object({
   passId: z.uuid(),
   stationId: z.string().min(1).max(8),
   axis: z.enum(['across', 'along']),
-  pick: pickSchema,
+  pick: z.object({
+    line: z.number().int().min(-20).max(20),
+    between: z.boolean(),
+    lengths: z.number().int().min(-40).max(40),
+  }),
   coarseMm: finite.min(-7).max(7).nullable(),
 });
 

@@ -19,12 +19,11 @@ import {
 } from '@/core/proof';
 import type { Scene } from '@/core/drawing';
 import { proofSheets } from '@/db/schema';
+import { sheetGeometry } from '@/db/stored/sessions';
 
-import { stored } from '@/server/base/stored';
 import type { Deps, UseCaseRefusal } from '@/server/base/deps';
 import type { Setup } from '@/server/setups/setup';
 import { type SheetOptions } from './shapes';
-import { proofSheetSchema } from './stored';
 
 export interface StoredSheet {
   readonly id: string;
@@ -161,7 +160,7 @@ const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
   id: row.id,
   number: row.number,
   label: sheetLabel(row.number),
-  geometry: stored(proofSheetSchema, row.geometry, 'proof_sheets.geometry'),
+  geometry: sheetGeometry.read(row.geometry),
   setupId: row.setupId,
   rigName: row.rigName,
   mediaName: row.mediaName,

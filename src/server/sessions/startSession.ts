@@ -1,3 +1,4 @@
+import { type SessionKind } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -14,7 +15,7 @@ import { changeOverFirst } from '@/server/setups/mustType';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import type { SheetOptions } from './shapes';
-import type { Pass, SessionKind } from './session';
+import type { Pass } from './session';
 import { defaultOptions, makeSheet, type StoredSheet } from './sheets';
 
 export interface Started {

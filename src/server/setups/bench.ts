@@ -1,3 +1,4 @@
+import { type CorrectionWay, type SessionKind, type Stage } from '@/core/setup';
 import { and, asc, desc, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
 
 import type { ToldScatter } from '@/core/correction';
@@ -7,7 +8,6 @@ import { corrections, events, fits, passes, proofSheets, readings, setups, sessi
 import type { Deps } from '@/server/base/deps';
 import { listSetups } from './repository';
 import { type Setup } from './setup';
-import type { CorrectionWay, SessionKind, Stage } from '@/server/sessions/session';
 
 export interface ClosedSession {
   readonly id: string;
@@ -126,9 +126,9 @@ async function loadTold(deps: Deps): Promise<Map<string, ClosedSession[]>> {
     .orderBy(asc(newest.closedAt));
   return bySetup(rows, (s) => ({
     id: s.id,
-    kind: s.kind as SessionKind,
+    kind: s.kind,
     at: s.at!,
-    state: s.state as PlumbState,
+    state: s.state!,
     r95Mm: s.r95Mm!,
     loads: s.loads as ToldScatter['from'] | null,
     proved: s.proved,
@@ -200,8 +200,8 @@ async function loadOpen(deps: Deps): Promise<Map<string, OpenSession[]>> {
     .orderBy(asc(sessions.startedAt));
   return bySetup(rows, (s) => ({
     id: s.id,
-    kind: s.kind as SessionKind,
-    stage: s.stage as Stage,
+    kind: s.kind,
+    stage: s.stage,
     sheetNumber: s.sheetNumber,
     stationsRead: s.stationsRead,
     stations: s.stations,

@@ -54,7 +54,7 @@ export async function happenedTo(deps: Deps, rigId: string): Promise<Happened[]>
       .limit(BACK),
   ]);
   return [
-    ...noted.map((e) => ({ ...e, kind: e.kind as EventKind, run: null })),
+    ...noted.map((e) => ({ ...e, kind: e.kind, run: null })),
     ...told.map(({ id, name, at, by, ...r }) => ({
       ...r,
       at: at!,

@@ -1,10 +1,8 @@
 import { and, asc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 
-import { declaredEffect, type DeclaredEffect, type EffectDirection } from '@/core/correction';
-import type { MediaClass } from '@/core/drift';
+import { declaredEffect, type DeclaredEffect } from '@/core/correction';
 import type { SimulatedRig } from '@/core/rigsim';
-import type { Changeable, Kept, StandingSource } from '@/core/setup';
 import {
   machines,
   machineSettings,
@@ -16,14 +14,19 @@ import {
   setups,
   standingCorrections,
 } from '@/db/schema';
+import {
+  rigFileFrame,
+  settingWords,
+  setupMarks,
+  setupRecipe,
+  setupRoll,
+  setupSimulation,
+  standingFile,
+  standingSettings,
+} from '@/db/stored/setups';
 import type { Deps } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
-import { affineSchema, settingsAtCutSchema } from '@/server/sessions/stored';
-import { fileFrameSchema } from '@/shapes/fileFrame';
-import { markKitSchema, rollKitSchema } from '@/shapes/kits';
 
 import type { Setup, SetupSetting } from './setup';
-import { machineWordsSchema, recipeSchema, simulationSchema } from './shapes';
 
 type SetupRow = typeof setups.$inferSelect;
 type SettingRow = typeof machineSettings.$inferSelect;
@@ -116,8 +119,8 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
     sheetHeightMm: setup.sheetHeightMm,
     workArea: { x0: setup.areaX0Mm, y0: setup.areaY0Mm, x1: setup.areaX1Mm, y1: setup.areaY1Mm },
     toleranceMm: setup.toleranceMm,
-    changeable: rig.changeable as Changeable,
-    marks: stored(markKitSchema.nullable(), setup.marks, 'setups.marks'),
+    changeable: rig.changeable,
+    marks: setupMarks.orNull(setup.marks),
     tool: tool && { id: tool.id, name: tool.name },
     mat: mat && {
       id: mat.id,
@@ -134,21 +137,18 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
         ? null
         : { widthMm: setup.driverWidthMm, heightMm: setup.driverHeightMm },
     reachMm: row.cutter.reachMm,
-    fileFrame: stored(fileFrameSchema.nullable(), rig.fileFrame, 'rigs.file_frame'),
+    fileFrame: rigFileFrame.orNull(rig.fileFrame),
     bobFirst: setup.bobFirst,
-    mediaClass: setup.mediaClass as MediaClass,
-    recipe: stored(recipeSchema, setup.recipe, 'setups.recipe'),
-    roll: stored(rollKitSchema, setup.roll, 'setups.roll'),
+    mediaClass: setup.mediaClass,
+    recipe: setupRecipe.read(setup.recipe),
+    roll: setupRoll.read(setup.roll),
     feedPercent: setup.feedPercent,
     feedSetAt: setup.feedSetAt,
     settings: settingsOf(row, shown),
     standing: {
       id: standing.id,
-      fileTransform:
-        standing.fileTransform === null
-          ? null
-          : stored(affineSchema, standing.fileTransform, 'standing_corrections.file_transform'),
-      source: standing.source as StandingSource,
+      fileTransform: standing.fileTransform === null ? null : standingFile.read(standing.fileTransform),
+      source: standing.source,
       sessionId: standing.sessionId,
       r95Mm: standing.r95Mm,
       by: standing.by,
@@ -162,7 +162,7 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
 
 /** The settings of the cutter, then those of the printer, with what they show for this medium. */
 function settingsOf({ setup, rig, standing }: Joined, shown: readonly ShownRow[]): SetupSetting[] {
-  const wanted = stored(settingsAtCutSchema, standing.settings, 'standing_corrections.settings');
+  const wanted = standingSettings.read(standing.settings);
   const machinesOf = [...new Set([rig.cutterId, rig.printerId])];
   return machinesOf.flatMap((machineId) => {
     const own = shown.filter((s) => s.setting.machineId === machineId);
@@ -181,9 +181,9 @@ function settingsOf({ setup, rig, standing }: Joined, shown: readonly ShownRow[]
 
 function toSetting(row: SettingRow, on: SetupSetting['on'], value: number, wanted: number): SetupSetting {
   const declared: DeclaredEffect = {
-    kind: row.kind as DeclaredEffect['kind'],
-    unit: row.unit as DeclaredEffect['unit'],
-    direction: row.direction as EffectDirection,
+    kind: row.kind,
+    unit: row.unit,
+    direction: row.direction,
     anchor: { x: row.anchorXMm, y: row.anchorYMm },
     nominalMm: row.nominalMm,
   };
@@ -196,10 +196,10 @@ function toSetting(row: SettingRow, on: SetupSetting['on'], value: number, wante
     wanted,
     min: row.min,
     max: row.max,
-    display: row.display as SetupSetting['display'],
-    kept: row.kept as Kept,
+    display: row.display,
+    kept: row.kept,
     on,
-    words: stored(machineWordsSchema, row.words, 'machine_settings.words'),
+    words: settingWords.read(row.words),
     effect: declaredEffect(declared),
   };
 }
@@ -210,5 +210,5 @@ export async function getSimulation(deps: Deps, setupId: string): Promise<Simula
     .select({ simulation: setups.simulation })
     .from(setups)
     .where(eq(setups.id, setupId));
-  return row?.simulation ? stored(simulationSchema, row.simulation, 'setups.simulation') : null;
+  return row?.simulation ? setupSimulation.read(row.simulation) : null;
 }

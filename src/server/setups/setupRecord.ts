@@ -1,5 +1,4 @@
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
 
 import {
   scatterOfLoads,
@@ -19,20 +18,15 @@ import { compose, rectCentre } from '@/core/geometry';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 import { events, fits, passes, sessions } from '@/db/schema';
+import { fitCovariance, fitEye, fitField, fitNoise, passFile, settingsAtCut } from '@/db/stored/sessions';
 
-import { stored } from '@/server/base/stored';
 import type { Deps } from '@/server/base/deps';
 import type { Setup } from './setup';
-import { affineSchema, fieldSchema, settingsAtCutSchema } from '@/server/sessions/stored';
 
 /* What the log says of a rig: how much the loads that it cut differ, and what its settings were seen to do. */
 
 /** Sessions that are looked back over. */
 const MOST_SESSIONS = 40;
-
-const matrix = z.array(z.array(z.number()).length(6)).length(6);
-const noiseSchema = z.object({ factor: z.number() });
-const eyeSchema = z.object({ chi2: z.number(), dof: z.number() });
 
 export interface SetupRecord {
   /** The first reading of each load, oldest first. */
@@ -95,17 +89,16 @@ function readSet(
   row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
     Record<'events' | 'load' | 'widest', string>,
 ): ReadSet {
-  const field = fieldToTransform(stored(fieldSchema, row.field, 'fits.result'));
-  const whole =
-    row.file === null ? field : compose(field, stored(affineSchema, row.file, 'passes.file_transform'));
-  const { factor } = stored(noiseSchema, row.noise, 'fits.result');
+  const field = fieldToTransform(fitField.read(row.field));
+  const whole = row.file === null ? field : compose(field, passFile.read(row.file));
+  const { factor } = fitNoise.read(row.noise);
   return {
     load: row.load,
     // All about one place, also when the work area was another then.
     whole: transformToField(whole, rectCentre(setup.workArea)),
-    covariance: stored(matrix, row.covariance, 'fits.result').map((r) => r.map((v) => v * factor ** 2)),
-    eye: stored(eyeSchema, row.eye, 'fits.result'),
-    typed: stored(settingsAtCutSchema, row.settings, 'passes.settings_at_cut'),
+    covariance: fitCovariance.read(row.covariance).map((r) => r.map((v) => v * factor ** 2)),
+    eye: fitEye.read(row.eye),
+    typed: settingsAtCut.read(row.settings),
     full: row.widest === 'affine' || row.widest === 'projective',
     events: row.events,
   };

@@ -9,8 +9,7 @@ import {
 } from '@/core/correction';
 import { MEDIA_CLASSES } from '@/core/drift';
 import { CHANGEABLE, EVENT_KINDS, GRIPS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
-import { coordinate, finite, MAX_SIDE_MM, point, positive, side, words } from '@/server/base/shapes';
-import { fieldSchema } from '@/server/sessions/stored';
+import { coordinate, finite, MAX_SIDE_MM, side, words } from '@/server/base/shapes';
 import { fileFrameSchema } from '@/shapes/fileFrame';
 import { markKitSchema, rollKitSchema } from '@/shapes/kits';
 
@@ -35,29 +34,6 @@ export const feedSchema = z
   .number('Type the feed as a number, for example 99.85.')
   .min(50, 'A feed lies between 50 and 200 %.')
   .max(200, 'A feed lies between 50 and 200 %.');
-
-export const simulationSchema = z.object({
-  seed: z.number().int(),
-  truth: z.object({
-    shiftXMm: finite,
-    shiftYMm: finite,
-    turnRad: finite,
-    scaleAcross: positive,
-    scaleAlong: positive,
-    leanRad: finite,
-  }),
-  centre: point,
-  settingsAtTruth: z.record(z.string(), finite),
-  effects: z.record(z.string(), fieldSchema),
-  loadScatterMm: finite.nonnegative(),
-  roll: z
-    .object({
-      creepMmPerM: point,
-      creepSdMmPerM: point,
-      wanderMm2PerM: finite.nonnegative(),
-    })
-    .optional(),
-});
 
 const ownWords = z.string().trim().max(200, 'At most 200 characters.').default('');
 

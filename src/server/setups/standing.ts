@@ -4,9 +4,8 @@ import type { Standing, StandingSource } from '@/core/setup';
 import { sessions, setups, standingCorrections } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import type { Actor, Deps, Done } from '@/server/base/deps';
-import { stored } from '@/server/base/stored';
 import { accept, refuse } from '@/core/outcome';
-import { affineSchema, settingsAtCutSchema } from '@/server/sessions/stored';
+import { standingFile, standingSettings } from '@/db/stored/setups';
 
 import { getSetup } from './repository';
 import type { Setup } from './setup';
@@ -127,9 +126,9 @@ export async function standingHistory(deps: Deps, setupId: string): Promise<Stan
     .limit(STANDING_BACK);
   return rows.map(({ standing, number }) => ({
     id: standing.id,
-    settings: stored(settingsAtCutSchema, standing.settings, 'standing_corrections.settings'),
+    settings: standingSettings.read(standing.settings),
     carriesFile: standing.fileTransform !== null,
-    source: standing.source as StandingSource,
+    source: standing.source,
     session: standing.sessionId !== null && number !== null ? { id: standing.sessionId, number } : null,
     r95Mm: standing.r95Mm,
     by: standing.by,
@@ -165,14 +164,11 @@ export function takeBackStanding(
         code: 'stale',
         message: 'This correction stands already. The page shows what is so now.',
       });
-    const then = stored(settingsAtCutSchema, row.settings, 'standing_corrections.settings');
+    const then = standingSettings.read(row.settings);
     const standing: Standing = {
       // Settings that came later keep what they have now.
       settings: { ...wantedOf(setup), ...then },
-      fileTransform:
-        row.fileTransform === null
-          ? null
-          : stored(affineSchema, row.fileTransform, 'standing_corrections.file_transform'),
+      fileTransform: row.fileTransform === null ? null : standingFile.read(row.fileTransform),
     };
     const { sessionId, correctionId, r95Mm } = row;
     await replaceStanding(inner, actor, setupId, standing, {

@@ -1,13 +1,10 @@
 import { sql } from 'drizzle-orm';
-import { z } from 'zod';
 
 import { ROLL_MODEL, type Terms } from '@/core/fit';
 import { applyAffine, rectCentre, type Affine, type Point, type Rect } from '@/core/geometry';
 import { fits, passes, proofSheets, sessions, setups } from '@/db/schema';
+import { fitTerms, passFile, settingsAtCut, sheetWorkArea } from '@/db/stored/sessions';
 import type { Deps } from '@/server/base/deps';
-import { rect } from '@/server/base/shapes';
-import { stored } from '@/server/base/stored';
-import { affineSchema, settingsAtCutSchema } from '@/server/sessions/stored';
 
 /** What a session found before anything was corrected in it. */
 export interface FoundTerms {
@@ -28,15 +25,6 @@ export interface FoundTerms {
 
 /** So many sessions a setup are drawn; the log has all. */
 const SESSIONS_BACK = 40;
-
-const termsSchema = z.object({
-  shiftXMm: z.number(),
-  shiftYMm: z.number(),
-  turnRad: z.number(),
-  scaleAcross: z.number(),
-  scaleAlong: z.number(),
-  leanRad: z.number(),
-});
 
 /** The terms that the first set of each session of a rig’s setups in use found, oldest first. */
 export async function termsOverTime(deps: Deps, rigId: string): Promise<FoundTerms[]> {
@@ -63,18 +51,15 @@ export async function termsOverTime(deps: Deps, rigId: string): Promise<FoundTer
   return rows.map((row) => {
     const [before, now] = [shown.get(row.setup_id), JSON.stringify(row.shown)];
     shown.set(row.setup_id, now);
-    const workArea = stored(rect, row.area, 'proof_sheets.geometry');
+    const workArea = sheetWorkArea.read(row.area);
     return {
       setupId: row.setup_id,
       at: new Date(row.at),
-      terms: stored(termsSchema, row.terms, 'fits.result'),
+      terms: fitTerms.read(row.terms),
       shiftOnly: row.model === 'shift' || row.model === ROLL_MODEL,
       typedBefore: before !== undefined && before !== now,
-      shown: stored(settingsAtCutSchema, row.shown, 'passes.settings_at_cut'),
-      fileMm:
-        row.file === null
-          ? { x: 0, y: 0 }
-          : movedBy(stored(affineSchema, row.file, 'passes.file_transform'), rectCentre(workArea)),
+      shown: settingsAtCut.read(row.shown),
+      fileMm: row.file === null ? { x: 0, y: 0 } : movedBy(passFile.read(row.file), rectCentre(workArea)),
       workArea,
     };
   });

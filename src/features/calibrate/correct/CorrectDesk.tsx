@@ -1,11 +1,12 @@
 'use client';
 
+import { type CorrectionWay } from '@/core/setup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { useState, useTransition } from 'react';
 
 import type { LengthUnit } from '@/core/units';
-import type { CorrectionWay, SessionState } from '@/server/sessions/session';
+import type { SessionState } from '@/server/sessions/session';
 
 import { ActButton } from '@/features/pieces/ActButton';
 import { correctionIsDone } from '../actions';

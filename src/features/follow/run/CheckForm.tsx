@@ -1,5 +1,6 @@
 'use client';
 
+import { type CheckPlace, type CheckWay } from '@/core/setup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormLabel from 'react-bootstrap/FormLabel';
@@ -9,7 +10,6 @@ import { useState, useTransition } from 'react';
 import type { Outline } from '@/core/drift';
 import type { Loaded } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
-import type { CheckPlace, CheckWay } from '@/server/runs/run';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping } from '@/features/forms/keeping';

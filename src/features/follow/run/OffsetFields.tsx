@@ -1,10 +1,10 @@
+import { type CheckWay } from '@/core/setup';
 import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 
 import type { LengthUnit, OffsetAxis } from '@/core/units';
-import type { CheckWay } from '@/server/runs/run';
 
 import {
   nudged,

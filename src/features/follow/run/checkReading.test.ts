@@ -1,7 +1,7 @@
+import { type CheckWay } from '@/core/setup';
 import fc from 'fast-check';
 
 import type { LengthUnit } from '@/core/units';
-import type { CheckWay } from '@/server/runs/run';
 
 import {
   missScale,

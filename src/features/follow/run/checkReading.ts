@@ -1,5 +1,5 @@
+import { type CheckWay } from '@/core/setup';
 import { fieldLength, lengthRefusalText, offsetText, parseLength, type LengthUnit } from '@/core/units';
-import type { CheckWay } from '@/server/runs/run';
 
 /** What is typed, as it is typed. */
 export interface TypedCheck {

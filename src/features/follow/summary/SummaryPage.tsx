@@ -1,10 +1,11 @@
+import { type RunEventKind } from '@/core/setup';
 import { format } from 'date-fns';
 import Link from 'next/link';
 
 import { lengthText, type LengthUnit, offsetText, RATE_UNIT, signedRate, walkStretch } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { outlookOn } from '@/server/runs/outlook';
-import type { Run, RunEventKind } from '@/server/runs/run';
+import type { Run } from '@/server/runs/run';
 
 import { Page } from '@/features/frame/Page';
 

@@ -2,6 +2,8 @@ import { z } from 'zod';
 
 import { RUN_START_FROM, START_SD_MM } from '@/core/drift';
 
+import { codec } from './codec';
+
 /* What a rig's log says about its drift: gathered from runs, roll proofs and pairs of marks, worked out once. */
 
 export type DriftAxis = 'along' | 'across';
@@ -10,7 +12,7 @@ const finite = z.number();
 
 const interval = z.object({ value: finite, low: finite, high: finite });
 
-export const nodeSchema = z.object({
+const node = z.object({
   weight: finite,
   wanderMm2PerM: finite,
   creepVarMm2PerM2: finite,
@@ -38,7 +40,7 @@ const axisSchema = z.object({
   startSdMm: finite.default(START_SD_MM),
   /** Who says so; not kept with the oldest estimates. */
   startFrom: z.enum(RUN_START_FROM).optional(),
-  nodes: z.array(nodeSchema).min(1),
+  nodes: z.array(node).min(1),
   slips: z.array(
     z.object({
       runId: z.string(),
@@ -53,6 +55,12 @@ const axisSchema = z.object({
   ),
 });
 
-export const driftResultSchema = z.object({ along: axisSchema, across: axisSchema });
+const driftResult = z.object({ along: axisSchema, across: axisSchema });
 
 export type AxisKnowledge = z.output<typeof axisSchema>;
+
+export type DriftResult = z.output<typeof driftResult>;
+
+export const driftEstimate = codec('drift_estimates.result', driftResult);
+export const runKnowledge = codec('runs.knowledge', driftResult);
+export const driftNode = codec('a node of drift_estimates.result', node);
