@@ -10,6 +10,7 @@ export {
   type ShownSetting,
   type Standing,
 } from './standing';
+export { unprovedTools } from './tools';
 export {
   CHANGEABLE,
   EVENT_KINDS,

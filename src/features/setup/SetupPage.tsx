@@ -2,7 +2,7 @@ import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
-import { toType } from '@/core/setup';
+import { toType, unprovedTools } from '@/core/setup';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { DropTo } from '@/features/pieces/DropTo';
@@ -10,7 +10,7 @@ import { FirstEdge } from '@/features/pieces/FirstEdge';
 import { StartButton } from '@/features/pieces/StartButton';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
-import { loadBench, type BenchSetup } from '@/server/setups/bench';
+import { isProved, loadBench, type BenchSetup } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
@@ -23,7 +23,7 @@ import { Word } from '@/ui/Word';
 
 import { AboutSetup } from './AboutSetup';
 import { RemoveSetup } from './RemoveSetup';
-import { findingsOf, setupAnswer, SOURCE_WORDS, unprovedTools } from './setup.view';
+import { findingsOf, setupAnswer, SOURCE_WORDS } from './setup.view';
 import { StandAgain } from './StandAgain';
 import { Rows } from '@/ui/Rows';
 
@@ -39,7 +39,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const onBench = bench.find((s) => s.setup.id === setup.id) ?? null;
   const tools = unprovedTools(
     setup,
-    bench.map((b) => ({ setup: b.setup, proved: b.unproved === null && b.history.length > 0 })),
+    bench.map((b) => ({ setup: b.setup, proved: isProved(b) })),
   );
   const standing = await standingHistory(deps, setup.id);
   const scatter = loadScatterOf(setup, setup.marks, (await setupRecord(deps, setup, deps.now())).loads);

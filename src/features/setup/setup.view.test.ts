@@ -3,7 +3,9 @@ import { machineWordsSchema } from '@/server/setups/shapes';
 import { laidElsewhere } from '@/ui/markWords';
 import { ROLL_MARKS } from '@test/setups';
 
-import { changeRows, setupAnswer, unprovedTools } from './setup.view';
+import { unprovedTools } from '@/core/setup';
+
+import { changeRows, setupAnswer } from './setup.view';
 
 const X = plainSetting({ id: 'x', name: 'Offset X', value: 0.85, wanted: 0.85 });
 const Y = plainSetting({ id: 'y', name: 'Offset Y', value: -0.05, wanted: 0.2 });

@@ -33,27 +33,6 @@ export const findingsOf = (setup: Setup): string[] =>
     grip: setup.grip,
   });
 
-/** Setups of the same medium and size with another tool that nobody proved yet: a job with both waits for them. */
-export function unprovedTools(
-  setup: Setup,
-  others: readonly { readonly setup: Setup; readonly proved: boolean }[],
-): string[] {
-  return others
-    .filter(
-      (o) =>
-        o.setup.id !== setup.id &&
-        o.setup.mediaId === setup.mediaId &&
-        o.setup.sheetWidthMm === setup.sheetWidthMm &&
-        o.setup.sheetHeightMm === setup.sheetHeightMm &&
-        o.setup.tool?.id !== setup.tool?.id &&
-        !o.proved,
-    )
-    .map(
-      (o) =>
-        `With ${o.setup.tool?.name ?? 'the other tool'} it is not proved: a job that uses both tools waits for that.`,
-    );
-}
-
 /** Where a standing correction came from. */
 export const SOURCE_WORDS: Readonly<Record<StandingSource, string>> = {
   'as-found': 'as found',

@@ -57,6 +57,10 @@ export interface BenchSetup {
 const SESSIONS_BACK = 60;
 const EVENTS_BACK = 40;
 
+/** Whether what stands for a setup was read and proved. */
+export const isProved = (b: Pick<BenchSetup, 'unproved' | 'history'>): boolean =>
+  b.unproved === null && b.history.length > 0;
+
 /** Every setup on the bench (or of one rig) with what has been measured, what is open and what has happened to it. */
 export async function loadBench(deps: Deps, rigId?: string): Promise<BenchSetup[]> {
   const list = await listSetups(deps, rigId);

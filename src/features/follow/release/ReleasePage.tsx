@@ -1,6 +1,8 @@
 import { longText, plainLength } from '@/core/units';
-import { preferences } from '@/server/base/context';
+import { unprovedTools } from '@/core/setup';
+import { preferences, requestDeps } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
+import { isProved, loadBench } from '@/server/setups/bench';
 
 import { Recipe } from '@/features/pieces/Recipe';
 import { Page } from '@/features/frame/Page';
@@ -21,6 +23,11 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   const { plan, setup } = run;
   const { request, imposition, sections } = plan;
   const last = sections.at(-1)!;
+  const bench = await loadBench(requestDeps(), setup.rigId);
+  const tools = unprovedTools(
+    setup,
+    bench.map((b) => ({ setup: b.setup, proved: isProved(b) })),
+  );
   return (
     <Page
       title={`Release ${run.label}`}
@@ -75,6 +82,11 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
           </section>
         </div>
         <div className="stack side">
+          {tools.map((words) => (
+            <p key={words} className="notice mb-0">
+              {words}
+            </p>
+          ))}
           <ReleaseForm runId={run.id} version={run.version} items={releaseItems(setup)} />
           <details className="working panel py-1">
             <summary>Not this one</summary>
