@@ -1,3 +1,4 @@
+import { USUAL_POLICY } from '@/core/control';
 import type { MarkKit } from '@/core/marks';
 import { declaredEffect, type DeclaredEffect } from '../src/core/correction';
 import type { Setup, SetupSetting } from '../src/server/setups/setup';
@@ -20,6 +21,7 @@ export const plainSetup = (more: Partial<Setup> = {}): Setup => ({
   toleranceMm: 0.5,
   changeable: 'settings-and-file',
   fileFrame: null,
+  checkAfter: USUAL_POLICY,
   mediaClass: 'film',
   marks: null,
   tool: null,

@@ -1,3 +1,5 @@
+export { idleDays, USUAL_POLICY, type CheckPolicy } from './policy';
+export { watched, type FoundLoad, type WatchedAxis } from './watched';
 export { watchShift, type Watch, type WatchedLoad } from './watchShift';
 export {
   CHART_DEFAULTS,

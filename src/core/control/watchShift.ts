@@ -1,25 +1,32 @@
+import { DEFAULT_LOAD_SCATTER_MM } from '../tolerance';
+
 import { CHART_DEFAULTS, controlChart, type ControlChart } from './controlChart';
 
-/** Where the cut of a load landed with what was typed and what its file did taken out: the rig's own, mm. */
+/** How far a load's cut landed from its print, along one axis, mm. */
 export interface WatchedLoad {
   readonly at: Date;
   readonly mm: number;
-  /** Something moved the rig since the load before: what was usual is no more. */
-  readonly afterEvent: boolean;
+  /**
+   * What is new since the load before: its figures or its file were corrected, so that it should land true from here
+   * on; or something happened to it, so that what was usual is no more.
+   */
+  readonly anew: 'corrected' | 'event' | null;
 }
 
 export interface Watch {
-  /** The loads since the last event: what the chart is of. */
+  /** The loads since it was last corrected, or since the last event while nobody has: what the chart is of. */
   readonly loads: readonly WatchedLoad[];
+  /** Their running average with its limits (EWMA), for the picture. */
   readonly chart: ControlChart;
-  /** Since when the average has been beyond its limits without a break until now; null while it is not. */
+  /** Since when the loads land elsewhere; null while they land where they should. */
   readonly since: Date | null;
-  /** Which way it went. */
-  readonly towards: 1 | -1;
+  /** How far from there they have landed on average since then, mm. */
+  readonly byMm: number;
 }
 
-/** Loads of a stretch from which it is watched, and those of its beginning that tell what is usual. */
-const LOADS_TO_WATCH = 4;
+/** Loads from which it is watched: known where it should land, or not. */
+const LOADS_TO_WATCH = { corrected: 2, event: 4 } as const;
+/** Loads of the beginning that tell what is usual where nobody corrected it. */
 const LOADS_OF_BASELINE = 8;
 /** Limits in standard deviations: two charts together, their σ told by few loads, shall not cry wolf (simulated). */
 const WIDTH = 4;
@@ -27,47 +34,76 @@ const WIDTH = 4;
 const LEAST_SIGMA_MM = 0.015;
 /** A step beyond so many typical ones is a jump, not scatter. */
 const JUMP = 4;
+/** An average miss of so little of what is allowed is nobody's concern. */
+const SLACK_OF_TOLERANCE = 0.1;
 
 /**
- * Watches the loads of a rig in one direction by an exponentially weighted average.
+ * Watches where the loads of a setup land, in one direction.
  *
- * Method   σ from the moving ranges of all loads on record that no event lies between (mean range / d2, jumps left out);
- *          centre from the first eight since the last event; λ 0.2, limits (NIST/SEMATECH e-Handbook,
- *          6.3.2.4) widened by the doubt of that centre and for two charts: a false signal in 200 loads at most (test).
- * Returns  null with too few loads since the last event.
+ * σ         from the moving ranges of all loads on record that nothing new lies between (mean range / d2, jumps left
+ *           out); the class's usual scatter while there are fewer than three.
+ * Corrected it should land true: two-sided tabular CUSUM about 0 (NIST/SEMATECH e-Handbook, 6.3.2.3), h 5 σ, slack ½ σ
+ *           or a tenth of what is allowed. It creeps since the sum last left nothing.
+ * Else      an average (EWMA, 6.3.2.4) about its first eight loads, limits widened by the doubt of those.
+ * Returns   null with too few loads.
  */
-export function watchShift(loads: readonly WatchedLoad[]): Watch | null {
-  const from = Math.max(
-    0,
-    loads.findLastIndex((l) => l.afterEvent),
-  );
+export function watchShift(loads: readonly WatchedLoad[], toleranceMm: number): Watch | null {
+  const corrected = loads.findLastIndex((l) => l.anew === 'corrected');
+  const from =
+    corrected >= 0
+      ? corrected
+      : Math.max(
+          0,
+          loads.findLastIndex((l) => l.anew === 'event'),
+        );
   const own = loads.slice(from);
-  const sigma = usualSigma(loads);
-  if (own.length < LOADS_TO_WATCH || sigma === null) return null;
+  const told = corrected >= 0;
+  const usual = usualSigma(loads);
+  const sigma = usual ?? (told ? DEFAULT_LOAD_SCATTER_MM : null);
+  if (own.length < LOADS_TO_WATCH[told ? 'corrected' : 'event'] || sigma === null) return null;
   const values = own.map((l) => l.mm);
   const baseline = Math.min(LOADS_OF_BASELINE, own.length);
   const { lambda } = CHART_DEFAULTS;
-  const drawn = controlChart(values, {
-    ...{ ...CHART_DEFAULTS, chart: 'ewma', sigma, baseline },
-    // What is usual was told by few loads: its own doubt widens the limits.
-    width: WIDTH * Math.sqrt(1 + (2 - lambda) / (lambda * baseline)),
+  const average = controlChart(values, {
+    ...{ ...CHART_DEFAULTS, chart: 'ewma', sigma },
+    ...(told
+      ? { target: 0, width: WIDTH }
+      : { baseline, width: WIDTH * Math.sqrt(1 + (2 - lambda) / (lambda * baseline)) }),
   });
-  if (!drawn.ok) return null;
-  const chart = drawn.value;
-  let first = own.length;
-  while (first > 0 && chart.signals.includes(first - 1)) first -= 1;
-  const last = (chart.statistic as readonly number[]).at(-1)!;
+  if (!average.ok) return null;
+  const chart = average.value;
+  const first = told ? leftZero(values, sigma, toleranceMm) : beyondSince(chart.signals, own.length);
+  const since = first === null ? [] : values.slice(first);
   return {
     loads: own,
     chart,
-    since: first < own.length ? own[first]!.at : null,
-    towards: last >= chart.centre ? 1 : -1,
+    since: first === null ? null : own[first]!.at,
+    byMm: since.reduce((sum, v) => sum + v, 0) / Math.max(1, since.length) - chart.centre,
   };
 }
 
+/** The first load of the unbroken end that signals; null when the last does not. */
+function beyondSince(signals: readonly number[], count: number): number | null {
+  let first = count;
+  while (first > 0 && signals.includes(first - 1)) first -= 1;
+  return first < count ? first : null;
+}
+
+/** Where the sum that is beyond its limit now last left nothing; null when none is. */
+function leftZero(values: readonly number[], sigma: number, toleranceMm: number): number | null {
+  const k = Math.max(CHART_DEFAULTS.k, (SLACK_OF_TOLERANCE * toleranceMm) / sigma);
+  const chart = controlChart(values, { ...CHART_DEFAULTS, chart: 'cusum', target: 0, sigma, k });
+  if (!chart.ok || !chart.value.signals.includes(values.length - 1)) return null;
+  const { high, low } = chart.value.statistic as Record<'high' | 'low', readonly number[]>;
+  const sums = high.at(-1)! >= low.at(-1)! ? high : low;
+  return sums.findLastIndex((s) => s === 0) + 1;
+}
+
 function usualSigma(loads: readonly WatchedLoad[]): number | null {
-  const steps = loads.flatMap((l, i) => (i === 0 || l.afterEvent ? [] : [Math.abs(l.mm - loads[i - 1]!.mm)]));
-  if (steps.length < LOADS_TO_WATCH - 1) return null;
+  const steps = loads.flatMap((l, i) =>
+    i === 0 || l.anew !== null ? [] : [Math.abs(l.mm - loads[i - 1]!.mm)],
+  );
+  if (steps.length < 3) return null;
   const typical = [...steps].sort((a, b) => a - b)[Math.floor(steps.length / 2)]!;
   const quiet = steps.filter((s) => s <= Math.max(JUMP * typical, LEAST_SIGMA_MM));
   const mean = quiet.reduce((sum, s) => sum + s, 0) / quiet.length;

@@ -1,9 +1,10 @@
 /*
  * The tables of a shop, one file a place. Lengths in mm, angles in radians, unless a column says otherwise.
- * JSON columns are read through the Zod schemas of `src/server/<place>/stored.ts` and `src/shapes`.
+ * JSON columns are read through the codecs of `src/db/stored`.
  */
 export { driftEstimates, tapeMeasures } from './drift';
 export { correctedFiles, fileContents } from './files';
+export { foundTerms } from './foundTerms';
 export { machines, machineSettings, mats, settingChanges, settingValues, tools } from './machines';
 export { changeOvers, events, rigs } from './rigs';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';

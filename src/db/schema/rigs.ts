@@ -22,6 +22,8 @@ export const rigs = pgTable(
     changeable: text({ enum: CHANGEABLE }).notNull().default('settings-and-file'),
     /** How its cut files lie on the sheet; null while nobody told. */
     fileFrame: jsonb('file_frame'),
+    /** Which events ask for a check, and after how many days without a cut; null for the usual. */
+    checkAfter: jsonb('check_after'),
     version: integer().notNull().default(1),
     createdAt: at('created_at').notNull().defaultNow(),
   },

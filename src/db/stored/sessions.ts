@@ -71,21 +71,13 @@ const otherPick = z.discriminatedUnion('school', [
   z.object({ school: z.literal('table') }),
 ]);
 
-const terms = z.object({
-  shiftXMm: finite,
-  shiftYMm: finite,
-  turnRad: finite,
-  scaleAcross: finite,
-  scaleAlong: finite,
-  leanRad: finite,
-});
-
 export const sheetGeometry = codec('proof_sheets.geometry', sheet, [
   // Sheets of before the marks were laid out over the whole work area.
   before(sheetOfOldest, (s) => ({ ...s, layoutArea: s.spec.workArea })),
 ]);
 export const sheetStation = codec('a station of proof_sheets.geometry', station);
-export const sheetWorkArea = codec('the work area of proof_sheets.geometry', rect);
+export const foundShown = codec('found_terms.shown', values);
+export const foundWorkArea = codec('found_terms.work_area', rect);
 export const settingsAtCut = codec('passes.settings_at_cut', values);
 export const passFile = codec('passes.file_transform', affine);
 export const readingPick = codec('readings.pick', z.union([linePick, otherPick]));
@@ -94,7 +86,6 @@ export const restTransform = codec('corrections.rest_transform', affine);
 export const wholeTransform = codec('corrections.whole_transform', affine);
 /* Of fits.result, which is kept as it was worked out, what the log is looked through for. */
 export const fitField = codec('the field of fits.result', field);
-export const fitTerms = codec('the terms of fits.result', terms);
 export const fitCovariance = codec(
   'the covariance of fits.result',
   z.array(z.array(z.number()).length(6)).length(6),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 
 import { HEADINGS } from '@/core/daily';
 import { NEW_ROLL_KIT } from '@/core/layout';
+import { EVENT_KINDS } from '@/core/setup';
 import { CORNERS, LAID_BY, LEAD_SIGNS, MARK_SHAPES, SIDES } from '@/core/marks';
 
 import { codec } from './codec';
@@ -89,6 +90,13 @@ export const setupMarks = codec('setups.marks', markKit);
 export const setupRecipe = codec('setups.recipe', recipe);
 export const setupRoll = codec('setups.roll', rollKit);
 export const setupSimulation = codec('setups.simulation', simulation);
+const checkPolicy = z.object({
+  events: z.array(z.enum(EVENT_KINDS)),
+  idleDays: z.number().int().positive().nullable(),
+  signals: z.boolean(),
+});
+
+export const rigCheckAfter = codec('rigs.check_after', checkPolicy);
 export const rigFileFrame = codec('rigs.file_frame', fileFrame);
 export const settingWords = codec('machine_settings.words', machineWords);
 export const standingSettings = codec('standing_corrections.settings', values);

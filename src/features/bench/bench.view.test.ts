@@ -1,3 +1,5 @@
+import { USUAL_POLICY, type CheckPolicy, type WatchedAxis } from '@/core/control';
+import type { EventKind } from '@/core/setup';
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup, OpenSession } from '@/server/setups/bench';
 import { plainSetup, plainSetting } from '@test/setups';
@@ -23,6 +25,8 @@ function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
     open: [],
     unproved: null,
     events: [],
+    watch: [],
+    lastCut: null,
     ...more,
   };
 }
@@ -30,7 +34,7 @@ function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
 const measured = (state: PlumbState, r95Mm: number, days = 2): Pick<BenchSetup, 'history'> => ({
   history: [{ id: 's', kind: 'calibration', at: daysAgo(days), state, r95Mm, loads: 'log', proved: true }],
 });
-const event = (kind: string, days: number): Pick<BenchSetup, 'events'> => ({
+const event = (kind: EventKind, days: number): Pick<BenchSetup, 'events'> => ({
   events: [{ kind, note: '', by: 'KT', at: daysAgo(days) }],
 });
 const open = (stage: OpenSession['stage'], stationsRead: number): Pick<BenchSetup, 'open'> => ({
@@ -213,4 +217,38 @@ describe('several media on one rig', () => {
     // What waits is told whatever is looked for.
     expect(tasks).toHaveLength(3);
   });
+});
+
+const chart = { centre: 0.1, sigma: 0.02, lower: [0], upper: [0.2], signals: [0], statistic: [0.26] };
+const crept: readonly WatchedAxis[] = [
+  { axis: 'across', watch: null },
+  { axis: 'along', watch: { loads: [], chart, since: daysAgo(9), byMm: 0.16 } },
+];
+const policy = (more: Partial<CheckPolicy>): BenchSetup['setup'] => ({
+  ...benchSetup('Desk rig').setup,
+  checkAfter: { ...USUAL_POLICY, ...more },
+});
+
+test.each([
+  [
+    'loads that crept while it still reads plumb',
+    { watch: crept },
+    ['Calibrate: its loads land 0.16 mm further along since 12 November'],
+  ],
+  ['the same where nobody asked for it', { watch: crept, setup: policy({ signals: false }) }, []],
+  [
+    'an event after which it is checked',
+    event('moved', 1),
+    [expect.stringMatching(/^Quick check: .*20 November$/)],
+  ],
+  ['one after which it is not', { ...event('moved', 1), setup: policy({ events: ['firmware'] }) }, []],
+  [
+    'long without a cut',
+    { lastCut: daysAgo(45), setup: policy({ idleDays: 30 }) },
+    ['Quick check: nothing was cut for 45 days'],
+  ],
+  ['not so long', { lastCut: daysAgo(30), setup: policy({ idleDays: 30 }) }, []],
+])('what a rig that was plumb two days ago asks for: %s', (_, more, words) => {
+  const shown = view(benchSetup('Desk rig', { ...measured('plumb', 0.2), ...more }));
+  expect(shown.tasks.map((t) => t.words)).toEqual(words);
 });

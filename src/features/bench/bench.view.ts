@@ -76,7 +76,7 @@ export function benchView(
   onIt: Readonly<Record<string, string>> = {},
   filter: BenchFilter = EVERYTHING,
 ): BenchView {
-  const tasks = waiting(setups, runs);
+  const tasks = waiting(setups, runs, now, unit);
   const order = [...new Set(tasks.map((t) => t.setupId))];
   const rows = setups.map((s) => rowOf(s, tasks, order, unit, now));
   const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));

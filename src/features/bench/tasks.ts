@@ -1,9 +1,12 @@
 import { format } from 'date-fns';
 
+import { idleDays } from '@/core/control';
 import { toType, type Changeable, type CorrectionWay } from '@/core/setup';
 import type { RunRow } from '@/server/runs/listRuns';
 import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
+import type { LengthUnit } from '@/core/units';
 import { EVENT_WORDS } from '@/ui/eventWords';
+import { signalsOf } from '@/ui/watchWords';
 
 /* What waits for somebody on the bench, and what comes first. */
 
@@ -19,7 +22,17 @@ export interface TaskView {
 }
 
 /** What is dealt with first. Nothing runs out of plumb; what is half done comes before what is only due. */
-const URGENCY = { out: 0, open: 1, run: 2, unproved: 3, event: 4, leaning: 5, unknown: 6 } as const;
+const URGENCY = {
+  out: 0,
+  open: 1,
+  run: 2,
+  unproved: 3,
+  signal: 4,
+  event: 5,
+  leaning: 6,
+  idle: 7,
+  unknown: 8,
+} as const;
 
 /** What was done without being proved. */
 export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
@@ -31,10 +44,12 @@ export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
 
 export const latest = (r: BenchSetup) => r.history.at(-1) ?? null;
 
-/** Events since the last measurement, which no measurement has seen yet. */
+/** Events since the last measurement that the rig is to be checked after, which no measurement has seen yet. */
 export function unseen(r: BenchSetup): SetupEvent[] {
   const last = latest(r);
-  return r.events.filter((e) => last === null || e.at > last.at);
+  return r.events.filter(
+    (e) => r.setup.checkAfter.events.includes(e.kind) && (last === null || e.at > last.at),
+  );
 }
 
 /** A run that is open waits for its next section. */
@@ -59,7 +74,7 @@ function runTask(r: RunRow): TaskView[] {
   ];
 }
 
-function tasksOf(r: BenchSetup): TaskView[] {
+function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit): TaskView[] {
   const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
   const found: TaskView[] = r.open.map((s) => ({
     ...base,
@@ -92,6 +107,13 @@ function tasksOf(r: BenchSetup): TaskView[] {
       URGENCY.unproved,
     );
   if (!last) return start('First calibration', 'calibration', URGENCY.unknown);
+  const [signal] = r.setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
+  if (signal && last.state === 'plumb')
+    return start(
+      `Calibrate: its loads land ${signal.by} since ${format(signal.since, 'd MMMM')}`,
+      'calibration',
+      URGENCY.signal,
+    );
   const event = unseen(r).at(-1);
   if (event)
     return start(
@@ -105,6 +127,9 @@ function tasksOf(r: BenchSetup): TaskView[] {
       'calibration',
       last.state === 'leaning' ? URGENCY.leaning : URGENCY.out,
     );
+  const idle = idleDays(r.setup.checkAfter, r.lastCut, now);
+  if (idle !== null)
+    return start(`Quick check: nothing was cut for ${idle} days`, 'quick-check', URGENCY.idle);
   return [];
 }
 
@@ -139,7 +164,12 @@ function openWords(s: BenchSetup['open'][number], changeable: Changeable): strin
 }
 
 /** Everything that waits, in the order of its urgency. */
-export const waiting = (setups: readonly BenchSetup[], runs: readonly RunRow[]): TaskView[] =>
-  [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasksOf(r))].toSorted(
+export const waiting = (
+  setups: readonly BenchSetup[],
+  runs: readonly RunRow[],
+  now: Date,
+  unit: LengthUnit,
+): TaskView[] =>
+  [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasksOf(r, now, unit))].toSorted(
     (a, b) => a.urgency - b.urgency,
   );

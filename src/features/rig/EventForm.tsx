@@ -15,7 +15,10 @@ import { EVENT_WORDS } from '@/ui/eventWords';
 /** “It was moved”: things after which a rig should be checked. Some concern one medium only. */
 export function EventForm({
   setups,
+  asksAfter,
 }: {
+  /** Events after which the rig asks to be checked. */
+  asksAfter: readonly EventKind[];
   setups: readonly { readonly id: string; readonly media: string }[];
 }) {
   const [setupId, setSetupId] = useState(setups[0]!.id);
@@ -33,7 +36,11 @@ export function EventForm({
             noteEvent({ setupId, kind, note }, stamp),
           );
           setSaid(
-            done.ok ? 'Noted. The bench asks for a quick check now.' : (done.fields.note ?? done.message),
+            done.ok
+              ? asksAfter.includes(kind)
+                ? 'Noted. The bench asks for a quick check now.'
+                : 'Noted.'
+              : (done.fields.note ?? done.message),
           );
           if (done.ok) setNote('');
         });

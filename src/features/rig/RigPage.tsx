@@ -18,7 +18,7 @@ import { happenedTo } from '@/server/setups/happened';
 import { settingHistory } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
-import { termsOverTime } from '@/server/setups/termsOverTime';
+import { foundOf } from '@/server/watch/foundTerms';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
@@ -34,7 +34,7 @@ import { SameMachines } from './SameMachines';
 import { termBands } from './terms.view';
 import { TermsChart } from './TermsChart';
 import { Typed } from './Typed';
-import { watched } from './watch.view';
+import { PolicyForm } from './PolicyForm';
 import { WatchPanel } from './WatchPanel';
 import { SeenEffects } from './SeenEffects';
 
@@ -61,7 +61,8 @@ export async function RigPage({
   const twins = await twinsOf(deps, rig);
   const archived = await listArchived(deps, rig.id);
   const first = rig.setups[0];
-  const found = await termsOverTime(deps, rig.id);
+  // What stood before each calibration; the watch is of every load.
+  const found = [...(await foundOf(deps, rig.id)).values()].flat().filter((f) => f.position === 1);
   const asked = idSchema.safeParse((await searchParams).medium).data;
   const shownTerms =
     rig.setups.find((s) => s.id === asked) ?? rig.setups.find((s) => s.id === rig.onIt?.setupId) ?? first;
@@ -112,11 +113,7 @@ export async function RigPage({
           {shownTerms && (
             <WatchPanel
               media={shownTerms.media}
-              axes={watched(
-                found,
-                shownTerms,
-                setups.find((s) => s.setup.id === shownTerms.id)?.events ?? [],
-              )}
+              axes={setups.find((s) => s.setup.id === shownTerms.id)?.watch ?? []}
               unit={unit}
             />
           )}
@@ -140,8 +137,12 @@ export async function RigPage({
           <Equipment rigId={rig.id} cutter={rig.cutter} equipment={equipment} unit={unit} />
           {first && <SeenEffects settings={first.settings} seen={seen} />}
           {first && (
-            <EventForm setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
+            <EventForm
+              asksAfter={rig.checkAfter.events}
+              setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))}
+            />
           )}
+          <PolicyForm key={rig.version} rigId={rig.id} version={rig.version} policy={rig.checkAfter} />
           <Notes list={await happenedTo(deps, rig.id)} />
           <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
         </div>

@@ -1,10 +1,11 @@
 import { line, scaleLinear, scaleUtc } from 'd3';
 import { format } from 'date-fns';
 
+import type { WatchedAxis } from '@/core/control';
 import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { Rows } from '@/ui/Rows';
 
-import { watchWords, type WatchedAxis } from './watch.view';
+import { watchWords } from '@/ui/watchWords';
 
 const BOX = { width: 540, left: 96, right: 16, band: 96, gap: 14, top: 8 };
 
@@ -25,8 +26,8 @@ export function WatchPanel({
       {axes.some((a) => a.watch) && (
         <>
           <p className="small-print mb-1">
-            Shift of each load with what was typed taken out (dots) and its running average, {unit}; shaded:
-            what is usual.
+            How far each load landed from its print since it was corrected (dots) and their running average,{' '}
+            {unit}; shaded: what scatter alone does to it.
           </p>
           <div className="overflow-auto" role="group" aria-label="Watched shifts" tabIndex={0}>
             <svg

@@ -11,6 +11,7 @@ import { makeOneRig, type oneRigSchema } from '@/server/rigs/sameMachines';
 import { addRig, changeRig } from '@/server/rigs/writeRig';
 import { archiveSetup } from '@/server/setups/archiveSetup';
 import { recordEvent } from '@/server/setups/history';
+import { setPolicy, type policyInputSchema } from '@/server/watch/setPolicy';
 import { addSetup } from '@/server/setups/writeSetup';
 
 const Given = z.object({ version: z.int(), input: z.unknown() });
@@ -79,6 +80,20 @@ export async function noteEvent(input: unknown, stamp: BrowserStamp): Promise<Ac
     z.unknown(),
     input,
     (deps, actor, given, { request }) => recordEvent(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** When a rig asks to be checked. */
+export async function savePolicy(
+  input: z.input<typeof policyInputSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  return actingForAll(
+    'check policy',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => setPolicy(deps, actor, given, request),
     stamp,
   );
 }

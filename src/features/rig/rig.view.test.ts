@@ -1,3 +1,4 @@
+import { USUAL_POLICY } from '@/core/control';
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig } from '@/server/setups/setup';
@@ -15,6 +16,8 @@ const on = (media: string, state: PlumbState | null, settings = [plainSetting()]
   open: [],
   unproved: null,
   events: [],
+  watch: [],
+  lastCut: null,
 });
 const rigOf = (setups: readonly BenchSetup[], more: Partial<Rig> = {}): Rig => ({
   id: 'rig',
@@ -23,6 +26,7 @@ const rigOf = (setups: readonly BenchSetup[], more: Partial<Rig> = {}): Rig => (
   cutter: 'cutter',
   printerId: 'p',
   cutterId: 'c',
+  checkAfter: USUAL_POLICY,
   changeable: 'settings-and-file',
   fileFrame: null,
   version: 1,

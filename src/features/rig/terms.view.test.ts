@@ -1,5 +1,5 @@
 import type { Terms } from '@/core/fit';
-import type { FoundTerms } from '@/server/setups/termsOverTime';
+import type { FoundTerms } from '@/server/watch/foundTerms';
 
 import { atCorner, termBands } from './terms.view';
 
@@ -20,6 +20,7 @@ test.each<[keyof Terms, number, number]>([
 
 const found = (day: number, more: Partial<FoundTerms> & { terms: Terms }): FoundTerms => ({
   setupId: 'vinyl',
+  position: 1,
   at: new Date(Date.UTC(2026, 5, day)),
   shiftOnly: false,
   typedBefore: false,

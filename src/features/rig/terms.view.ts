@@ -1,7 +1,7 @@
 import { TERM_NAMES, type TermName, type Terms } from '@/core/fit';
 import { rectHeight, rectWidth, type Rect } from '@/core/geometry';
 import { signedLengthFigure, type LengthUnit } from '@/core/units';
-import type { FoundTerms } from '@/server/setups/termsOverTime';
+import type { FoundTerms } from '@/server/watch/foundTerms';
 import { termText, TERM_WORDS } from '@/ui/termWords';
 
 /** One medium’s line in one term: pieces between which something was typed. */

@@ -1,10 +1,24 @@
 import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+
+import { asc, isNotNull, sql } from 'drizzle-orm';
 
 import { DRIFT_PRIORS, estimateWithSlips, type DriftRun } from '@/core/drift';
 import { fitLadder, type LadderFit, type Observation } from '@/core/fit';
 import { rectCentre, type Rect } from '@/core/geometry';
 import { seededRandom } from '@/core/random/random';
-import { driftEstimates, events, fits, proofSheets, readings, setups, runFiles } from '@/db/schema';
+import { watched } from '@/core/control';
+import {
+  driftEstimates,
+  events,
+  fits,
+  foundTerms,
+  proofSheets,
+  readings,
+  runFiles,
+  runs,
+  setups,
+} from '@/db/schema';
 import { type DriftResult } from '@/db/stored/drift';
 import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
@@ -23,6 +37,7 @@ import { loadBench } from '@/server/setups/bench';
 import { listSetups } from '@/server/setups/repository';
 import { lastPlanOn, listRuns } from '@/server/runs/listRuns';
 import { getRun } from '@/server/runs/repository';
+import { foundOf } from '@/server/watch/foundTerms';
 import { sectionFile } from '@/server/runs/sectionFile';
 
 /* The demo’s months of log, read back as people and programs would: every figure has to be found again. */
@@ -161,4 +176,33 @@ test('the story: one move, one firmware, a creep that someone should have seen, 
   expect(await lastPlanOn(deps, roll!.id)).toMatchObject({ label: runRows[0]!.label });
   // Everything on the bench reads back.
   expect((await loadBench(deps)).length).toBeGreaterThan(2);
+});
+
+test('the roll’s slow creep was signalled by its log before the first job with spoiled items', async () => {
+  const jobs = await deps.db.select().from(runs).where(isNotNull(runs.outcome)).orderBy(asc(runs.startedAt));
+  const spoiled = jobs.find((j) => (j.outcome as { spoiled: number | null }).spoiled)!;
+  const bench = (await loadBench(deps)).find((b) => b.setup.id === spoiled.setupId)!;
+  const sets = (await foundOf(deps)).get(spoiled.setupId)!;
+  // What the bench would have said on each evening, from the log of then.
+  const signals = sets.map((_, i) => watched(sets.slice(0, i + 1), bench.events, bench.setup.toleranceMm));
+  const first = signals.findIndex((axes) => axes.some((a) => a.watch?.since));
+  const told = signals[first]!.find((a) => a.watch?.since)!;
+  expect(sets[first]!.at < spoiled.startedAt).toBe(true);
+  expect(told).toMatchObject({ axis: 'along', watch: { byMm: expect.closeTo(0.15, 1) } });
+  // The desk rig, which was moved, said so and calibrated, gives none.
+  const desk = (await loadBench(deps)).find((b) => b.events.some((e) => e.kind === 'moved'))!;
+  expect(desk.watch.map((a) => a.watch?.since ?? null)).toEqual([null, null]);
+});
+
+test('an older shop’s found terms are filled in as they would have been kept', async () => {
+  const rows = () => deps.db.select().from(foundTerms).orderBy(asc(foundTerms.passId));
+  const kept = await rows();
+  expect(kept.length).toBeGreaterThan(15);
+  const migration = readFileSync('src/db/migrations/0011_found_terms.sql', 'utf8');
+  await deps.db.delete(foundTerms);
+  await deps.db.execute(sql.raw(migration.slice(migration.indexOf('INSERT INTO "found_terms"'))));
+  const filled = await rows();
+  expect(filled.map((f) => ({ ...f, fileXMm: f.fileXMm.toFixed(9), fileYMm: f.fileYMm.toFixed(9) }))).toEqual(
+    kept.map((f) => ({ ...f, fileXMm: f.fileXMm.toFixed(9), fileYMm: f.fileYMm.toFixed(9) })),
+  );
 });

@@ -1,8 +1,9 @@
+import { USUAL_POLICY } from '@/core/control';
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 
 import { changeOvers, machines, rigs } from '@/db/schema';
-import { rigFileFrame } from '@/db/stored/setups';
+import { rigCheckAfter, rigFileFrame } from '@/db/stored/setups';
 import type { Deps } from '@/server/base/deps';
 import { listSetups } from '@/server/setups/repository';
 import type { Rig, Setup } from '@/server/setups/setup';
@@ -54,6 +55,7 @@ async function loadRigs(deps: Deps, ids: readonly string[], setups: readonly Set
     cutterId: rig.cutterId,
     changeable: rig.changeable,
     fileFrame: rigFileFrame.orNull(rig.fileFrame),
+    checkAfter: rigCheckAfter.orNull(rig.checkAfter) ?? USUAL_POLICY,
     version,
     setups: setups.filter((s) => s.rigId === rig.id),
     onIt: newest.find((c) => c.rigId === rig.id) ?? null,

@@ -23,6 +23,7 @@ import {
   settingsAtCut,
   type StoredReading,
 } from './session';
+import { keepFound } from '@/server/watch/foundTerms';
 
 const TOO_FEW: UseCaseRefusal = {
   code: 'refused',
@@ -114,6 +115,19 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
       createdAt: deps.now(),
     })
     .returning({ id: fits.id });
+  const widest = a.ladder.models[a.ladder.widest!];
+  if (session.kind !== 'roll-proof' && widest.status === 'ok')
+    await keepFound(
+      deps,
+      { id: pass.id, sessionId: session.id, setupId: session.setup.id, position: pass.position },
+      {
+        model: a.ladder.widest!,
+        terms: widest.terms,
+        file: pass.fileTransform,
+        shown: pass.settingsAtCut,
+        workArea: pass.sheet.geometry.spec.workArea,
+      },
+    );
   await deps.db.insert(corrections).values({
     fitId: fit!.id,
     version: a.plan.version,

@@ -1,11 +1,24 @@
-import { type CorrectionWay, type SessionKind, type Stage } from '@/core/setup';
-import { and, asc, desc, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import type { CorrectionWay, EventKind, SessionKind, Stage } from '@/core/setup';
+import { and, asc, desc, eq, isNotNull, isNull, max as maxOf, or, sql } from 'drizzle-orm';
 
 import type { ToldScatter } from '@/core/correction';
 import type { PlumbState } from '@/core/verdict';
-import { corrections, events, fits, passes, proofSheets, readings, setups, sessions } from '@/db/schema';
+import { watched, type WatchedAxis } from '@/core/control';
+import {
+  corrections,
+  events,
+  fits,
+  passes,
+  proofSheets,
+  readings,
+  runs,
+  runSections,
+  setups,
+  sessions,
+} from '@/db/schema';
 
 import type { Deps } from '@/server/base/deps';
+import { foundOf } from '@/server/watch/foundTerms';
 import { listSetups } from './repository';
 import { type Setup } from './setup';
 
@@ -37,7 +50,7 @@ export interface OpenSession {
 }
 
 export interface SetupEvent {
-  readonly kind: string;
+  readonly kind: EventKind;
   readonly note: string;
   readonly by: string;
   readonly at: Date;
@@ -51,6 +64,10 @@ export interface BenchSetup {
   /** Newer than everything in the history; else null. */
   readonly unproved: UnprovedSession | null;
   readonly events: readonly SetupEvent[];
+  /** How its loads land since the last event or calibration, across and along. */
+  readonly watch: readonly WatchedAxis[];
+  /** When it cut last, as far as the log knows; null never. */
+  readonly lastCut: Date | null;
 }
 
 /** How far back the bench looks at each rig; the logbook has the rest. */
@@ -65,24 +82,44 @@ export const isProved = (b: Pick<BenchSetup, 'unproved' | 'history'>): boolean =
 export async function loadBench(deps: Deps, rigId?: string): Promise<BenchSetup[]> {
   const list = await listSetups(deps, rigId);
   if (list.length === 0) return [];
-  const [closed, happened, open, typed] = await Promise.all([
+  const [closed, happened, open, typed, found, runsCut] = await Promise.all([
     loadTold(deps),
     loadEvents(deps),
     loadOpen(deps),
     loadUnproved(deps),
+    foundOf(deps, rigId),
+    lastRunCut(deps),
   ]);
   return list.map((setup) => {
     const history = closed.get(setup.id) ?? [];
     const unproved = typed.get(setup.id)?.[0] ?? null;
     const last = history.at(-1);
+    const sets = found.get(setup.id) ?? [];
+    const events = happened.get(setup.id) ?? [];
     return {
       setup,
       history,
       open: open.get(setup.id) ?? [],
       unproved: unproved && (!last || unproved.at > last.at) ? unproved : null,
-      events: happened.get(setup.id) ?? [],
+      events,
+      watch: watched(sets, events, setup.toleranceMm),
+      lastCut: newest(sets.at(-1)?.at, runsCut.get(setup.id)),
     };
   });
+}
+
+const newest = (a: Date | undefined, b: Date | undefined): Date | null =>
+  a === undefined || (b !== undefined && b > a) ? (b ?? null) : a;
+
+/** When each setup last cut a section of a run. */
+async function lastRunCut(deps: Deps): Promise<Map<string, Date>> {
+  const rows = await deps.db
+    .select({ setupId: runs.setupId, at: maxOf(runSections.cutAt) })
+    .from(runs)
+    .innerJoin(runSections, eq(runSections.runId, runs.id))
+    .where(isNotNull(runSections.cutAt))
+    .groupBy(runs.setupId);
+  return new Map(rows.map((r) => [r.setupId, r.at!]));
 }
 
 function bySetup<R extends { readonly setupId: string }, T>(

@@ -1,3 +1,4 @@
+import { USUAL_POLICY } from '@/core/control';
 import { and, asc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 
@@ -15,6 +16,7 @@ import {
   standingCorrections,
 } from '@/db/schema';
 import {
+  rigCheckAfter,
   rigFileFrame,
   settingWords,
   setupMarks,
@@ -138,6 +140,7 @@ function toSetup(row: Joined, shown: readonly ShownRow[]): Setup {
         : { widthMm: setup.driverWidthMm, heightMm: setup.driverHeightMm },
     reachMm: row.cutter.reachMm,
     fileFrame: rigFileFrame.orNull(rig.fileFrame),
+    checkAfter: rigCheckAfter.orNull(rig.checkAfter) ?? USUAL_POLICY,
     bobFirst: setup.bobFirst,
     mediaClass: setup.mediaClass,
     recipe: setupRecipe.read(setup.recipe),

@@ -1,3 +1,4 @@
+import type { CheckPolicy } from '@/core/control';
 import type { FileFrame } from '@/core/daily';
 import type { DeclaredEffect, MachineSetting } from '@/core/correction';
 import type { MediaClass } from '@/core/drift';
@@ -73,6 +74,8 @@ export interface Setup {
   readonly reachMm: number | null;
   /** How the rig’s cut files lie on the sheet; null while nobody told. */
   readonly fileFrame: FileFrame | null;
+  /** When it asks to be checked. */
+  readonly checkAfter: CheckPolicy;
   /** Whether the near edge, the bob’s, leaves the printer first; null until somebody has looked. */
   readonly bobFirst: boolean | null;
   /** Its media for drift, until the log knows better. */
@@ -99,6 +102,8 @@ export interface Rig {
   readonly cutterId: string;
   readonly changeable: Changeable;
   readonly fileFrame: FileFrame | null;
+  /** When it asks to be checked. */
+  readonly checkAfter: CheckPolicy;
   /** Counts every change of it and of its machines: what a form has to know to save over it. */
   readonly version: number;
   /** The setups in use, oldest first. */

@@ -1,0 +1,68 @@
+import { USUAL_POLICY } from '@/core/control';
+import { addRig } from '@/server/rigs/writeRig';
+import { getRig } from '@/server/rigs/repository';
+import { recordEvent } from '@/server/setups/history';
+import { loadBench } from '@/server/setups/bench';
+import { freshDeps } from '@test/database';
+
+import { setPolicy } from './setPolicy';
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+let rigId: string;
+let setupId: string;
+beforeAll(async () => {
+  deps = await freshDeps('watch');
+  const added = await addRig(deps, 'KT', {
+    ...{ name: 'Rig', printer: 'printer', cutter: 'cutter', media: 'gloss film' },
+    ...{ sheetWidthMm: 210, sheetHeightMm: 297, marginLeftMm: 10, marginNearMm: 15 },
+    ...{ areaWidthMm: 190, areaHeightMm: 270, toleranceMm: 0.4, settings: [] },
+  });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  ({ rigId, setupId } = added.value);
+});
+afterAll(() => deps.close());
+
+const rig = async () => (await getRig(deps, rigId))!;
+const say = async (more: object) =>
+  setPolicy(deps, 'KT', { rigId, version: (await rig()).version, ...USUAL_POLICY, ...more });
+
+test('a rig asks after everything until somebody says otherwise; its setups follow it', async () => {
+  expect((await rig()).checkAfter).toEqual(USUAL_POLICY);
+  expect(await say({ events: ['new-blade', 'moved'], idleDays: 30, signals: false })).toMatchObject({
+    ok: true,
+  });
+  // In the order of the list, whichever way they were ticked.
+  const kept = { events: ['moved', 'new-blade'], idleDays: 30, signals: false };
+  expect((await rig()).checkAfter).toEqual(kept);
+  const [setup] = await loadBench(deps, rigId);
+  expect(setup!.setup.checkAfter).toEqual(kept);
+  expect(setup!.lastCut).toBeNull();
+  await recordEvent(deps, 'KT', { setupId, kind: 'moved', note: '' });
+  expect((await loadBench(deps, rigId))[0]!.events.map((e) => e.kind)).toEqual(['moved']);
+});
+
+test('of two who change it at once the second is told, and nothing of theirs is kept', async () => {
+  const { version } = await rig();
+  const policy = (idleDays: number) => ({ rigId, version, ...USUAL_POLICY, idleDays });
+  const answers = await Promise.all([setPolicy(deps, 'KT', policy(7)), setPolicy(deps, 'AF', policy(8))]);
+  expect(answers.filter((a) => a.ok)).toHaveLength(1);
+  expect(answers.find((a) => !a.ok)).toMatchObject({ refusal: { code: 'stale' } });
+  expect((await rig()).version).toBe(version + 1);
+  expect((await rig()).checkAfter.idleDays).toBe(answers[0]!.ok ? 7 : 8);
+});
+
+test.each([
+  [{ events: ['thunder'] }, 'events.0'],
+  [{ idleDays: 0 }, 'idleDays'],
+  [{ idleDays: 2.5 }, 'idleDays'],
+  [{ signals: 'yes' }, 'signals'],
+])('%j is refused with its field', async (wrong, field) => {
+  const answer = await say(wrong);
+  expect(answer).toMatchObject({ ok: false, refusal: { code: 'invalid-input' } });
+  expect(JSON.stringify(answer)).toContain(field);
+});
+
+test('a rig that is not there is said to be so', async () => {
+  const nowhere = { rigId: '00000000-0000-4000-8000-000000000000', version: 1, ...USUAL_POLICY };
+  expect(await setPolicy(deps, 'KT', nowhere)).toMatchObject({ refusal: { code: 'not-found', what: 'rig' } });
+});
