@@ -1,3 +1,4 @@
+export { acceptance, ACCEPTED_RISK, type Acceptance } from './acceptance';
 export { diagnose, type KindOfFault } from './diagnose';
 export {
   FAULT_KINDS,

@@ -1,5 +1,6 @@
 import { sheetFormats } from '@/server/sessions/sheets';
 import type { Pooling } from '@/core/correction';
+import { acceptance, type Acceptance } from '@/core/diagnosis';
 import { STATE_WORDS, type PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/base/context';
@@ -17,6 +18,7 @@ import { passPoints } from '@/features/pieces/passPoints';
 import { proveAnswer, shiftWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
+import { acceptanceWords } from './acceptance.view';
 import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
@@ -34,6 +36,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   const a = assess(session, pass);
   const read = pass.readings.length > 0 && a !== null;
   const found = foundOut(session);
+  const decided = a?.scope === 'whole-area' ? accepted(session) : null;
   return (
     <SessionPage
       session={session}
@@ -72,6 +75,16 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
+              {decided && (
+                <section className="panel">
+                  <h2>Is that enough to pass it?</h2>
+                  {acceptanceWords(decided, session.setup.toleranceMm, unit).map((words) => (
+                    <p key={words} className="mb-2">
+                      {words}
+                    </p>
+                  ))}
+                </section>
+              )}
               <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
               <Next
                 session={session}
@@ -87,6 +100,16 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
       )}
     </SessionPage>
   );
+}
+
+/** Whether what was read decides that the cuts to come stay within what is allowed. */
+function accepted(session: Session): Acceptance | null {
+  const pass = currentPass(session);
+  const a = assess(session, pass);
+  if (!a) return null;
+  const { field: bias, covariance, load, before } = a.plan;
+  const stations = new Set(pass.readings.filter((r) => r.setAsideBy === null).map((r) => r.stationId)).size;
+  return acceptance({ bias, covariance, load }, before.at, session.setup.toleranceMm, stations);
 }
 
 function Next({
