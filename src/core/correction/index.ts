@@ -9,6 +9,7 @@ export {
 export { expectedAfter, poolFits, type Expected, type Pooling } from './pool';
 export { effectUOf, provedEffects, type ChangeOnRecord, type ProvedEffect } from './provedEffects';
 export { scatterOfLoads, type LoadOnRecord, type ToldScatter } from './loadScatter';
+export { bleedCurve, bleedFor, shareHidden, type BleedPoint } from './bleedCurve';
 export {
   bleedNeeded,
   misregistrationAt,

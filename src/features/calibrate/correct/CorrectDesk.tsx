@@ -8,6 +8,8 @@ import { useState, useTransition } from 'react';
 import type { LengthUnit } from '@/core/units';
 import type { SessionState } from '@/server/sessions/session';
 
+import type { BleedPoint } from '@/core/correction/bleedCurve';
+import { BleedPanel } from '@/features/pieces/BleedPanel';
 import { ActButton } from '@/features/pieces/ActButton';
 import { correctionIsDone } from '../actions';
 import { FileDrop } from './FileDrop';
@@ -68,7 +70,7 @@ export function CorrectDesk({
   moves: string;
   /** What can carry the correction on this rig, the best first; empty: nothing can. */
   ways: readonly CorrectionWay[];
-  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
+  bleed: readonly BleedPoint[];
   after: Readonly<Record<CorrectionWay, string>>;
   unit: LengthUnit;
 }) {
@@ -85,7 +87,7 @@ export function CorrectDesk({
       if (result?.ok === false) setMessage(result.message);
     });
   const typing = way === 'settings' || way === 'both';
-  if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} />;
+  if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} unit={unit} />;
   const body = (
     <>
       {typing && (
@@ -190,32 +192,17 @@ function LiveWithIt({
   session,
   bleed,
   leave,
+  unit,
 }: {
   session: SessionState;
-  bleed: { readonly of95: string; readonly of99: string; readonly of999: string };
+  bleed: readonly BleedPoint[];
   leave: boolean;
+  unit: LengthUnit;
 }) {
   return (
-    <section className="panel">
-      <h2>Live with it</h2>
-      <p>Bleed, or border that may be uneven, all round each item:</p>
-      <table className="rows mb-3">
-        <tbody>
-          {(
-            [
-              ['95 of 100 cuts', bleed.of95],
-              ['99 of 100 cuts', bleed.of99],
-              ['999 of 1000 cuts', bleed.of999],
-            ] as const
-          ).map(([cuts, width]) => (
-            <tr key={cuts}>
-              <th scope="row">{cuts}</th>
-              <td className="num">{width}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+    <>
+      <BleedPanel curve={bleed} title="Live with it" unit={unit} />
       {!leave && <ActButton act="close" session={session} words="Close with what was found" main />}
-    </section>
+    </>
   );
 }

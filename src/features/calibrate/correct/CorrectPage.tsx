@@ -1,4 +1,4 @@
-import type { SettingChange } from '@/core/correction';
+import { bleedCurve, type SettingChange } from '@/core/correction';
 import type { SetupSetting } from '@/server/setups/setup';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
 import { STATE_WORDS } from '@/core/verdict';
@@ -117,11 +117,14 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           <CorrectDesk
             key={pass.correction?.id ?? ''}
             ways={ways}
-            bleed={{
-              of95: lengthText(plan.bleed.of95Mm, unit),
-              of99: lengthText(plan.bleed.of99Mm, unit),
-              of999: lengthText(plan.bleed.of999Mm, unit),
-            }}
+            bleed={
+              ways.length === 0
+                ? bleedCurve(
+                    { bias: plan.field, covariance: plan.covariance, load: plan.load },
+                    plan.before.at,
+                  )
+                : []
+            }
             session={stateOf(session)}
             correctionId={pass.correction?.id ?? null}
             sheetLabel={pass.sheet.label}

@@ -1,5 +1,5 @@
 import { sheetFormats } from '@/server/sessions/sheets';
-import type { Pooling } from '@/core/correction';
+import { bleedCurve, type Pooling } from '@/core/correction';
 import { acceptance, type Acceptance } from '@/core/diagnosis';
 import { STATE_WORDS, type PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
@@ -12,6 +12,7 @@ import { SheetMap } from '@/ui/SheetMap';
 import { scatterWords } from '@/ui/scatterWords';
 import { StateTag } from '@/ui/StateTag';
 
+import { BleedPanel } from '@/features/pieces/BleedPanel';
 import { ActButton } from '@/features/pieces/ActButton';
 import { sessionAt } from '../loadSession';
 import { passPoints } from '@/features/pieces/passPoints';
@@ -84,6 +85,16 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                     </p>
                   ))}
                 </section>
+              )}
+              {a.scope === 'whole-area' && (
+                <BleedPanel
+                  curve={bleedCurve(
+                    { bias: a.plan.field, covariance: a.plan.covariance, load: a.plan.load },
+                    a.plan.before.at,
+                  )}
+                  title="What hides what is left"
+                  unit={unit}
+                />
               )}
               <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
               <Next
