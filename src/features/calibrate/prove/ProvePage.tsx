@@ -48,7 +48,29 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
         <>
           <h1 className="answer">{proveAnswer(a, session.setup.toleranceMm, unit)}</h1>
           <div className="two">
-            <PassChart points={passPoints(session)} toleranceMm={session.setup.toleranceMm} unit={unit} />
+            <div className="stack">
+              <PassChart points={passPoints(session)} toleranceMm={session.setup.toleranceMm} unit={unit} />
+              {decided && (
+                <section className="panel">
+                  <h2>Is that enough to pass it?</h2>
+                  {acceptanceWords(decided, session.setup.toleranceMm, unit).map((words) => (
+                    <p key={words} className="mb-2">
+                      {words}
+                    </p>
+                  ))}
+                </section>
+              )}
+              {a.scope === 'whole-area' && (
+                <BleedPanel
+                  curve={bleedCurve(
+                    { bias: a.plan.field, covariance: a.plan.covariance, load: a.plan.load },
+                    a.plan.before.at,
+                  )}
+                  title="What hides what is left"
+                  unit={unit}
+                />
+              )}
+            </div>
             <div className="stack side">
               <section className="panel">
                 <div className="rig-card">
@@ -76,26 +98,6 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                   {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
-              {decided && (
-                <section className="panel">
-                  <h2>Is that enough to pass it?</h2>
-                  {acceptanceWords(decided, session.setup.toleranceMm, unit).map((words) => (
-                    <p key={words} className="mb-2">
-                      {words}
-                    </p>
-                  ))}
-                </section>
-              )}
-              {a.scope === 'whole-area' && (
-                <BleedPanel
-                  curve={bleedCurve(
-                    { bias: a.plan.field, covariance: a.plan.covariance, load: a.plan.load },
-                    a.plan.before.at,
-                  )}
-                  title="What hides what is left"
-                  unit={unit}
-                />
-              )}
               <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
               <Next
                 session={session}

@@ -10,20 +10,20 @@ const count = (n: number, one: string, many: string): string =>
 
 /** What the proof decides, and how likely either mistake is. */
 export function acceptanceWords(a: Acceptance, toleranceMm: number, unit: LengthUnit): string[] {
-  const within = `95 of 100 cuts to come stay within ${lengthText(toleranceMm, unit)}`;
-  const asked = `${Math.round(100 * ACCEPTED_RISK)} %`;
+  const fewer = `fewer than 95 of 100 cuts to come stay within ${lengthText(toleranceMm, unit)}`;
+  const asked = `up to ${Math.round(100 * ACCEPTED_RISK)} % is let pass`;
   if (a.mayBeOffMm === null)
     return [
-      `Loads alone differ too much for ${within}: no correction helps. Hold the media and its marks steadier, or allow more.`,
+      `It does not pass: loads alone differ so much that ${fewer}, and no correction helps. Hold the media and its marks steadier, or allow more.`,
     ];
   if (a.says === 'proved')
-    return [
-      `The chance that not ${within}, although it passed, is ${percent(a.outChance)}; up to ${asked} is let pass.`,
-    ];
+    return [`It passes: the chance that ${fewer} all the same is ${percent(a.outChance)}; ${asked}.`];
   if (a.says === 'failed')
-    return [`The chance that ${within} all the same is ${percent(1 - a.outChance)}: it does not pass.`];
+    return [
+      `It does not pass: the chance that ${fewer} is ${percent(a.outChance)}; ${asked}. Failing it is wrong with a chance of ${percent(1 - a.outChance)}.`,
+    ];
   return [
-    `Not decided. Passing it now would be wrong with a chance of ${percent(a.outChance)}, failing it with ${percent(1 - a.outChance)}; up to ${asked} is let pass.`,
+    `Not decided: the chance that ${fewer} is ${percent(a.outChance)}; ${asked}. Passing it now would be wrong as often as that, failing it with ${percent(1 - a.outChance)}.`,
     whatDecides(a),
   ];
 }
