@@ -87,6 +87,18 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   await page.getByLabel('Note', { exact: true }).fill('behind the ticket desk');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('The bench asks for a quick check now.')).toBeVisible();
+  // This shop checks after a rest and a new blade, not after every event.
+  await page.getByRole('checkbox', { name: 'moved' }).uncheck();
+  await page.getByLabel('After so many days without a cut').fill('thirty');
+  await page.getByRole('button', { name: 'Keep this' }).click();
+  await expect(page.getByText(/Type whole days, for example 30/)).toBeVisible();
+  await page.getByLabel('After so many days without a cut').fill('30');
+  await page.getByRole('button', { name: 'Keep this' }).click();
+  await expect(page.getByText('Kept.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('checkbox', { name: 'moved' })).not.toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'new blade' })).toBeChecked();
+  await expect(page.getByLabel('After so many days without a cut')).toHaveValue('30');
   await expectSound(page);
   await page.goto('/');
   await expect(page.getByRole('region', { name: 'Luggage-tag rig, tag board' })).toBeVisible();
