@@ -1,4 +1,5 @@
 export { acceptance, ACCEPTED_RISK, type Acceptance } from './acceptance';
+export { funnel, type Funnel, type FunnelStrip } from './funnel';
 export { diagnose, type KindOfFault } from './diagnose';
 export {
   FAULT_KINDS,

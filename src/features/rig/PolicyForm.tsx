@@ -29,6 +29,8 @@ export function PolicyForm({
   const [events, setEvents] = useState<readonly EventKind[]>(policy.events);
   const [signals, setSignals] = useState(policy.signals);
   const [days, setDays] = useState(policy.idleDays === null ? '' : String(policy.idleDays));
+  // What this form was filled from: somebody else's change since then is not written over.
+  const [shown, setShown] = useState(version);
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
   const ready = useHydrated();
@@ -46,12 +48,13 @@ export function PolicyForm({
         start(async () => {
           const given = {
             rigId,
-            version,
+            version: shown,
             events: [...events],
             signals,
             idleDays: typed === '' ? null : Number(typed),
           };
           const done = await keeping(['policy', given], (stamp) => savePolicy(given, stamp));
+          if (done.ok) setShown(shown + 1);
           setSaid(done.ok ? 'Kept.' : (Object.values(done.fields)[0] ?? done.message));
         });
       }}

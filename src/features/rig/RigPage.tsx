@@ -142,7 +142,7 @@ export async function RigPage({
               setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))}
             />
           )}
-          <PolicyForm key={rig.version} rigId={rig.id} version={rig.version} policy={rig.checkAfter} />
+          <PolicyForm rigId={rig.id} version={rig.version} policy={rig.checkAfter} />
           <Notes list={await happenedTo(deps, rig.id)} />
           <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
         </div>

@@ -28,6 +28,7 @@ import { kindsOfFault } from '@/server/sessions/faults';
 import { scatterWords } from '@/ui/scatterWords';
 import { TERM_WORDS, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
+import { FunnelFigure } from './FunnelFigure';
 import { KindsNotice, KindsPanel } from './KindsPanel';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
@@ -108,6 +109,8 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           )}
           {leave && (
             <LeavePanel
+              loadSdMm={plan.load.shiftMm}
+              readingSdMm={Math.sqrt((plan.covariance[4]![4]! + plan.covariance[5]![5]!) / 2)}
               field={plan.field}
               session={stateOf(session)}
               main={suspects.length === 0}
@@ -181,11 +184,16 @@ function settingView(c: SettingChange, settings: readonly SetupSetting[]): Setti
 
 /** Why nothing is to be typed. */
 function LeavePanel({
+  loadSdMm,
+  readingSdMm,
   field,
   session,
   main,
   unit,
 }: {
+  /** Of loads, and of what a set of combs is read to: one axis each. */
+  loadSdMm: number;
+  readingSdMm: number;
   field: AffineField;
   session: ReturnType<typeof stateOf>;
   main: boolean;
@@ -199,6 +207,7 @@ function LeavePanel({
         and loading scatter alone would show. Adjusting on that makes a steady machine worse.
       </p>
       <ActButton act="close" session={session} words="Leave it and close" main={main} />
+      <FunnelFigure loadSdMm={loadSdMm} readingSdMm={readingSdMm} unit={unit} />
     </section>
   );
 }
