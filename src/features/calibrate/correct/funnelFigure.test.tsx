@@ -5,10 +5,10 @@ import { render, screen } from '@testing-library/react';
 import { FunnelFigure } from './FunnelFigure';
 
 test.each([
-  ['mm', /left alone they land 0\.0\d mm off on average, typed back each time 0\.\d\d mm/],
-  ['in', /left alone they land 0\.00\d in off on average/],
+  ['mm', /left alone they land 0\.\d\d mm off on average, typed back each time 0\.\d\d mm/],
+  ['in', /left alone they land 0\.0\d\d in off on average/],
 ] as const)('the funnel is told in %s, with as many dots as loads on each strip', (unit, words) => {
-  const { container } = render(<FunnelFigure loadSdMm={0.05} readingSdMm={0.02} unit={unit} />);
+  const { container } = render(<FunnelFigure loadSdMm={0.2} readingSdMm={0.1} unit={unit} />);
   expect(screen.getByRole('img', { name: words })).toBeInTheDocument();
   expect(container.querySelectorAll('circle')).toHaveLength(120);
   const [left, chased] = [...container.querySelectorAll('text.mono')].map((t) => t.textContent);
