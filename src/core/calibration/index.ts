@@ -1,6 +1,7 @@
 export { assessPass, type Assessment, type PassReading, type Scope } from './assess';
 export { type Misread } from './misread';
 export { passReading } from './passReading';
+export { nextStation, type NextStation } from './nextStation';
 export { readingOrder } from './readingOrder';
 export {
   gapReadings,

@@ -5,7 +5,7 @@ import { useMemo, useState, useTransition } from 'react';
 
 import { passReading, type OtherReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
-import type { ProofSheet } from '@/core/proof';
+import type { ProofSheet, Station } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
@@ -161,6 +161,9 @@ export function ReadDesk(given: Given) {
           readings={readings}
           others={given.others}
           combs={tasks.length}
+          stations={sheet.stations.filter((s) => s.set === set)}
+          here={task.station.id}
+          onGo={(id) => goTo(nextOpenOf(tasks, readings, id))}
           unsaved={line.unsaved}
           toleranceMm={toleranceMm}
           unit={unit}
@@ -169,6 +172,13 @@ export function ReadDesk(given: Given) {
       </aside>
     </div>
   );
+}
+
+/** The comb of a station to go to: the one that is not read yet, else its first. */
+function nextOpenOf(tasks: readonly Task[], readings: readonly KeptReading[], stationId: string): number {
+  const own = (t: Task): boolean => t.station.id === stationId;
+  const open = tasks.findIndex((t) => own(t) && keptOf(readings, t) === null);
+  return open >= 0 ? open : tasks.findIndex(own);
 }
 
 /** What the hand reads: pick, offset, and whether the cross leaves its whole lengths open. */
@@ -200,6 +210,9 @@ function Finish({
   readings,
   others,
   combs,
+  stations,
+  here,
+  onGo,
   unsaved,
   toleranceMm,
   unit,
@@ -210,6 +223,10 @@ function Finish({
   readings: readonly KeptReading[];
   others: readonly OtherReading[];
   combs: number;
+  stations: readonly Station[];
+  /** The station under the eye. */
+  here: string;
+  onGo: (stationId: string) => void;
   unsaved: number;
   toleranceMm: number;
   unit: LengthUnit;
@@ -217,13 +234,17 @@ function Finish({
   const [finishing, startFinish] = useTransition();
   const [refused, setRefused] = useState('');
   const area = sheet.spec.workArea;
-  const assessment = useMemo(() => {
-    if (!sums) return null;
+  const { assessment, observations } = useMemo(() => {
+    if (!sums) return { assessment: null, observations: [] };
     const found = readings.flatMap((r) => {
       const station = sheet.stations.find((s) => s.id === r.stationId);
       return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
     });
-    return sums.assessPass([...found, ...others.map(sums.otherPassReading)], [], area, toleranceMm);
+    const all = [...found, ...others.map(sums.otherPassReading)];
+    return {
+      assessment: sums.assessPass(all, [], area, toleranceMm),
+      observations: all.map((r) => r.observation),
+    };
   }, [sums, readings, others, sheet, area, toleranceMm]);
   const finish = (): void =>
     startFinish(async () => {
@@ -241,6 +262,9 @@ function Finish({
         <sums.SoFar assessment={assessment} area={area} unit={unit} />
       ) : (
         <p className="soft mb-0">Adding up …</p>
+      )}
+      {sums && assessment && (
+        <sums.NextToRead {...{ assessment, observations, stations, area, here, unit, onGo }} />
       )}
       <Button
         variant={all ? 'main' : 'plain'}

@@ -3,4 +3,5 @@
 export { assessPass, otherPassReading } from '@/core/calibration';
 export { predictOffset } from '@/core/fit';
 export { readLine } from './readWaiting';
+export { NextToRead } from './NextToRead';
 export { SoFar } from './SoFar';
