@@ -67,7 +67,7 @@ export function PolicyForm({
             <FormCheck
               key={kind}
               id={`ask-${kind}`}
-              className="col-sm-6"
+              className="col-sm-6 py-2 m-0"
               label={EVENT_WORDS[kind]}
               checked={events.includes(kind)}
               onChange={() => toggle(kind)}
