@@ -14,6 +14,9 @@ export const GAUSS_NEWTON_STEP = 1e-15;
 /** A quotient this close to a whole number of steps counts as that whole number. */
 export const WHOLE_STEP_GUARD = 1e-9;
 
+/** Figures that differ by less, relative to 1 or in mm, are the same: what is left is the rounding of sums. */
+export const SAME = 1e-9;
+
 // Physical --------------------------------------------------------------------------------------------
 
 /** Misregistration is called zero below this; a tenth of the finest thing a loupe shows. */

@@ -1,3 +1,4 @@
+import { SAME } from '../tolerance';
 import { rectCentre, rectLattice, type Point, type Rect } from '../geometry';
 import type { OffsetAxis } from '../units';
 
@@ -69,7 +70,7 @@ export function nextStation(
   const best = open
     .map(({ id, centre }) => ({ id, thenMm: with_(centre, id) }))
     .reduce<{ id: string; thenMm: number } | null>(
-      (b, s) => (b === null || s.thenMm < b.thenMm - 1e-9 ? s : b),
+      (b, s) => (b === null || s.thenMm < b.thenMm - SAME ? s : b),
       null,
     );
   const thenMm = best?.thenMm ?? nowMm;

@@ -1,3 +1,4 @@
+import { SAME } from '../tolerance';
 import { placeName, rectLattice, type Point, type Rect } from '../geometry';
 import { fieldPrediction, type AffineField } from '../fit';
 import { radialQuantile, type Misregistration } from '../statistics';
@@ -77,7 +78,7 @@ export function worstR95(prediction: RigPrediction, workArea: Rect): WorstPlace 
       at,
       name: placeName(at, workArea),
     }))
-    .reduce((worst, here) => (here.r95Mm > worst.r95Mm + 1e-9 ? here : worst));
+    .reduce((worst, here) => (here.r95Mm > worst.r95Mm + SAME ? here : worst));
 }
 
 /** How much bleed or border hides the misregistration of 95, 99 and 99.9 of 100 cuts at the worst place, mm. */

@@ -2,6 +2,9 @@ import type { AffineField } from '../fit';
 import type { Point } from '../geometry';
 import { MM_PER_INCH } from '../units';
 
+/** A value this close to a whole number of steps, in steps, is one. */
+const OF_A_STEP = 1e-6;
+
 /** What a setting does to the cut: moves it, stretches it, stretches it by a typed length, turns it. */
 export const SETTING_KINDS = ['offset', 'scale', 'length', 'turn'] as const;
 export type SettingKind = (typeof SETTING_KINDS)[number];
@@ -126,7 +129,7 @@ export function declaredEffect(declared: DeclaredEffect): AffineField {
 /** Where the setting's steps stand: on multiples of the step, or counted from an odd current value. */
 export function stepOrigin(setting: MachineSetting): number {
   const steps = setting.value / setting.step;
-  return Math.abs(steps - Math.round(steps)) < 1e-6 ? 0 : setting.value;
+  return Math.abs(steps - Math.round(steps)) < OF_A_STEP ? 0 : setting.value;
 }
 
 /** Whole steps that the range allows, counted from the current value: lowest ≤ 0 ≤ highest when it lies inside. */
@@ -135,8 +138,8 @@ export function stepRange(setting: MachineSetting): { readonly lowest: number; r
   const now = Math.round((setting.value - origin) / setting.step);
   const steps = (value: number): number => (value - origin) / setting.step - now;
   return {
-    lowest: setting.min === null ? -Infinity : Math.ceil(steps(setting.min) - 1e-6),
-    highest: setting.max === null ? Infinity : Math.floor(steps(setting.max) + 1e-6),
+    lowest: setting.min === null ? -Infinity : Math.ceil(steps(setting.min) - OF_A_STEP),
+    highest: setting.max === null ? Infinity : Math.floor(steps(setting.max) + OF_A_STEP),
   };
 }
 

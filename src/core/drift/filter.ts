@@ -1,6 +1,9 @@
 import { ADVANCE, BEGIN, type DriftSteps, REGISTER, REGISTER_SLIPPED, SLIP } from './steps';
 import type { DriftNoise, SharedDrift } from './types';
 
+/** Less information than this tells no step. */
+const NO_INFORMATION = 1e-12;
+
 /*
  * A linear Gaussian state space for all runs of a rig, one axis.
  *
@@ -197,7 +200,7 @@ export function stepsBefore(steps: DriftSteps, trace: Trace): StepAt {
   };
   const note = (k: number, state: number): void => {
     const information = n[at(state, state)]!;
-    if (!(information > 1e-12)) return;
+    if (!(information > NO_INFORMATION)) return;
     sizeMm[k] = r[state]! / information;
     varianceMm2[k] = 1 / information;
   };

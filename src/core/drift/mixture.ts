@@ -1,5 +1,8 @@
 import { legendreRule, normalCdf } from '../statistics';
 
+/** A quantile is halved down to this, relative to its place. */
+const HALVED_TO = 1e-9;
+
 /** One normal of a mixture. */
 export interface NormalPart {
   readonly weight: number;
@@ -15,7 +18,7 @@ export function mixtureQuantile(parts: readonly NormalPart[], share: number): nu
   const reach = (p: NormalPart): number => 9 * Math.sqrt(p.variance);
   let low = Math.min(...parts.map((p) => p.mean - reach(p)));
   let high = Math.max(...parts.map((p) => p.mean + reach(p)));
-  for (let i = 0; i < 60 && high - low > 1e-9 * (1 + Math.abs(low) + Math.abs(high)); i += 1) {
+  for (let i = 0; i < 60 && high - low > HALVED_TO * (1 + Math.abs(low) + Math.abs(high)); i += 1) {
     const middle = (low + high) / 2;
     if (cdf(parts, middle) < share) low = middle;
     else high = middle;

@@ -8,6 +8,9 @@ import { logPrior, logsOf, NOISE_NAMES, type NoiseName, withLogs, withReadings }
 import type { DriftPrior } from './priors';
 import type { DriftNode, DriftNoise, DriftRun } from './types';
 
+/** How finely the search tells logarithms of variances apart. */
+const LOG_STEP = 1e-4;
+
 /** Grid spacing in standard deviations; sums over it are as good as exact for bells (Trefethen & Weideman 2014). */
 const NODE_STRIDE = 1.25;
 
@@ -36,7 +39,7 @@ function posteriorMode(steps: DriftSteps, prior: DriftPrior, told: readonly Nois
     const noise = withLogs(prior.median, names, logs);
     return filterDrift(steps, noise, sharedPrior(prior)).logLikelihood + logPrior(prior, noise, names);
   };
-  const top = nelderMead((logs) => -density(logs), logsOf(prior.median, names), 1, 1e-4);
+  const top = nelderMead((logs) => -density(logs), logsOf(prior.median, names), 1, LOG_STEP);
   return { names, logs: top.x, noise: withLogs(prior.median, names, top.x), density };
 }
 

@@ -6,6 +6,9 @@ import { nelderMead } from './nelderMead';
 import type { DriftPrior } from './priors';
 import type { DriftNoise, DriftRun, Interval } from './types';
 
+/** How finely the search tells logarithms of variances apart. */
+const LOG_STEP = 1e-4;
+
 export type NoiseName = keyof DriftNoise;
 
 export const NOISE_NAMES = [
@@ -70,7 +73,7 @@ export function maximise(
     (at) => outside(at) - filterDrift(steps, noiseAt(at)).logLikelihood,
     free.map((name) => toScale(name, base[name], unit)),
     0.7,
-    1e-4,
+    LOG_STEP,
   );
   return { noise: noiseAt(found.x), logLikelihood: -found.value };
 }

@@ -1,3 +1,4 @@
+import { SAME } from '../tolerance';
 import { PARAMETER_COUNT, type FitRefusal, type FittedModel, type Observation } from './types';
 
 /** Spread sideways over spread lengthways below which stations count as lying on one line. */
@@ -53,7 +54,7 @@ function spread(observations: readonly Observation[]): Spread {
     const distance = Math.sqrt(x * x + y * y);
     if (distance > farthest.distance) farthest = { x, y, distance };
   }
-  if (farthest.distance <= 1e-9 * size) return { kind: 'point' };
+  if (farthest.distance <= SAME * size) return { kind: 'point' };
   const ux = farthest.x / farthest.distance;
   const uy = farthest.y / farthest.distance;
   const aside = observations.reduce(

@@ -1,6 +1,9 @@
 import { fitModel } from './fitModel';
 import type { ModelFit, Observation } from './types';
 
+/** Keeps a residual of nothing from dividing. */
+const NO_RESIDUAL_MM = 1e-12;
+
 /** Residuals beyond so many u count less: 95 % efficient where all are honest (Huber 1964; memory). */
 const HUBER = 1.345;
 const ROUNDS = 30;
@@ -17,7 +20,7 @@ export function robustFit(plain: ModelFit, observations: readonly Observation[])
   let weights = observations.map(() => 1);
   for (let round = 0; round < ROUNDS; round += 1) {
     const next = observations.map((o, i) =>
-      Math.min(1, (HUBER * o.uMm) / Math.max(1e-12, Math.abs(fit.observations[i]!.residualMm))),
+      Math.min(1, (HUBER * o.uMm) / Math.max(NO_RESIDUAL_MM, Math.abs(fit.observations[i]!.residualMm))),
     );
     const moved = Math.max(...next.map((w, i) => Math.abs(w - weights[i]!)));
     weights = next;

@@ -7,6 +7,9 @@ import { leastSquares } from './leastSquares';
 import { scaled, undetermined, type Frame, type Solution } from './modelFrame';
 import type { AffineField, FitRefusal, Observation } from './types';
 
+/** A step is not halved further than to this share of itself. */
+const LEAST_SHARE = 1e-6;
+
 /** h11, h12, h13, h21, h22, h23, h31, h32 in the fit frame, where everything is about 1. */
 type Eight = readonly number[];
 
@@ -78,7 +81,7 @@ function better(
   step: readonly number[],
   chi2: number,
 ): { readonly at: Eight; readonly system: Linearised } | null {
-  for (let share = 1; share > 1e-6; share /= 2) {
+  for (let share = 1; share > LEAST_SHARE; share /= 2) {
     const tried = at.map((v, i) => v + share * step[i]!);
     const system = linearised(observations, frame, tried);
     const trusted = Math.max(...step.map(Math.abs)) < TRUSTED_STEP && Number.isFinite(system.chi2);

@@ -6,6 +6,9 @@ import { type Frame, scaled, type Solution, undetermined } from './modelFrame';
 import { solveLinear } from './solveLinear';
 import type { FitRefusal, Observation } from './types';
 
+/** A step is not halved further than to this share of itself. */
+const LEAST_SHARE = 1e-6;
+
 const MAX_STEPS = 50;
 
 /** The rigid model linearised at an angle: rows, and what is still to be explained; weighted. */
@@ -56,7 +59,7 @@ export function solveRigid(
     if (Math.max(Math.abs(dTheta), Math.abs(dX), Math.abs(dY)) <= small || count === MAX_STEPS)
       return accept(rigidSolution(solved.value, frame, at));
     let next = system;
-    for (let share = 1; share > 1e-6; share /= 2) {
+    for (let share = 1; share > LEAST_SHARE; share /= 2) {
       const tried = {
         theta: at.theta + (share * dTheta) / frame.reachMm,
         exMm: at.exMm + share * dX,

@@ -1,3 +1,8 @@
+/** What the others leave, relative to all: less is rounding. */
+const NO_REST = 1e-12;
+
+/** A reading whose leverage leaves less is fitted by itself. */
+const NO_FREEDOM = 1e-9;
 /**
  * Externally studentised residuals: each judged by the scatter of all the others.
  *
@@ -14,7 +19,7 @@ export function externallyStudentised(
   return weighted.map((residual, i) => {
     const free = 1 - leverages[i]!;
     const others = rss - (free > 0 ? residual ** 2 / free : 0);
-    const judged = dof > 1 && free > 1e-9 && others > 1e-12 * Math.max(1, rss);
+    const judged = dof > 1 && free > NO_FREEDOM && others > NO_REST * Math.max(1, rss);
     return judged ? residual / Math.sqrt((others / (dof - 1)) * free) : null;
   });
 }

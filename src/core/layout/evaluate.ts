@@ -1,3 +1,4 @@
+import { WHOLE_STEP_GUARD } from '../tolerance';
 import type { MarkWay, Outline, Predictor } from '../drift';
 
 import type { Imposition } from './impose';
@@ -94,7 +95,7 @@ function rowEnds(way: EvaluatedWay, section: Section, { imposition, room }: Judg
 /** A distance from a section’s leading mark as a place on its piece; between further marks on its own stretch. */
 export function placeOn(way: EvaluatedWay, section: Section, fromMarkMm: number) {
   const lengthMm = section.endMm - section.startMm;
-  const parts = way.everyMm === null ? 1 : Math.max(1, Math.ceil(lengthMm / way.everyMm - 1e-9));
+  const parts = way.everyMm === null ? 1 : Math.max(1, Math.ceil(lengthMm / way.everyMm - WHOLE_STEP_GUARD));
   const stretchMm = lengthMm / parts;
   const part = Math.min(parts - 1, Math.floor(fromMarkMm / stretchMm));
   return {

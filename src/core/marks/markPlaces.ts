@@ -1,3 +1,4 @@
+import { WHOLE_STEP_GUARD } from '../tolerance';
 import type { Point, Rect } from '../geometry';
 
 import { CORNERS, type Corner, type MarkKit, type MarkPlace, type MarkShape, type Side } from './types';
@@ -56,7 +57,7 @@ function placeAt(corner: Corner, kit: MarkKit, sheet: SheetSize): MarkPlace {
 function alongSides(kit: MarkKit, sheet: SheetSize, everyMm: number): MarkPlace[] {
   const from = kit.insetNearMm;
   const to = sheet.sheetHeightMm - kit.insetFarMm;
-  const parts = Math.max(1, Math.ceil((to - from) / everyMm - 1e-9));
+  const parts = Math.max(1, Math.ceil((to - from) / everyMm - WHOLE_STEP_GUARD));
   return Array.from({ length: parts - 1 }, (_, i) => from + ((to - from) * (i + 1)) / parts).flatMap((y) =>
     (['left', 'right'] as const).map((side) => ({
       name: `${side}, ${y.toFixed(0)} mm along`,

@@ -1,3 +1,4 @@
+import { SAME, EXACT_FIT_GUARD_MM } from '../tolerance';
 import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
 import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
@@ -20,8 +21,8 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
   const { workArea } = spec;
   if (
     !(workArea.x0 >= 0 && workArea.y0 >= 0) ||
-    workArea.x1 > spec.sheetWidthMm + 1e-9 ||
-    workArea.y1 > spec.sheetHeightMm + 1e-9
+    workArea.x1 > spec.sheetWidthMm + SAME ||
+    workArea.y1 > spec.sheetHeightMm + SAME
   )
     return refuse({ code: 'area-outside-sheet' });
   const layoutArea = layoutAreaOf(spec);
@@ -65,7 +66,8 @@ export function stationsThatFit(
 ): { readonly columns: number; readonly rows: number } {
   const reach = stationReach(stepMm);
   const field = stationField(layoutArea);
-  const count = (room: number, one: number): number => Math.max(0, Math.floor((room + 1e-6) / one));
+  const count = (room: number, one: number): number =>
+    Math.max(0, Math.floor((room + EXACT_FIT_GUARD_MM) / one));
   return {
     columns: count(rectWidth(field), reach.left + reach.right),
     rows: Math.floor(count(rectHeight(field), reach.near + reach.far) / (secondSet ? 2 : 1)),

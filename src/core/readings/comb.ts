@@ -1,3 +1,4 @@
+import { WHOLE_STEP_GUARD } from '../tolerance';
 import type { Point } from '../geometry';
 import type { OffsetAxis } from '../units';
 
@@ -42,4 +43,7 @@ export const cutLineMm = (comb: LineComb, index: number): number => index * cutP
 
 /** How many whole comb lengths the cut comb must reach beyond the printed one for `reachMm`. */
 export const extraLengths = (stepMm: number, halfLines: number, reachMm: number): number =>
-  Math.max(0, Math.ceil((reachMm - (halfLines + 0.5) * stepMm) / ((2 * halfLines + 1) * stepMm) - 1e-9));
+  Math.max(
+    0,
+    Math.ceil((reachMm - (halfLines + 0.5) * stepMm) / ((2 * halfLines + 1) * stepMm) - WHOLE_STEP_GUARD),
+  );

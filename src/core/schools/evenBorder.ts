@@ -4,6 +4,9 @@ import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 
 import { stationOf, type ReadingDoubt, type SchoolReadings, type StationReading } from './station';
 
+/** No eye is sharper; keeps the likelihood smooth. */
+const LEAST_ACUITY_MM = 1e-6;
+
 /*
  * The school of the even border: a row of printed shapes, shape k cut with a commanded step of k·s + φ; the one whose
  * border is even all round says that the offset is −(k·s + φ).
@@ -39,7 +42,11 @@ const acuityOf = ({ stepMm, acuityMm }: RingRow): number => acuityMm ?? DEFAULT_
 
 const intervalOf = (row: RingRow): PickedInterval => {
   const mm = ringOffsetMm(row);
-  return { loMm: mm - row.stepMm / 2, hiMm: mm + row.stepMm / 2, acuityMm: Math.max(1e-6, acuityOf(row)) };
+  return {
+    loMm: mm - row.stepMm / 2,
+    hiMm: mm + row.stepMm / 2,
+    acuityMm: Math.max(LEAST_ACUITY_MM, acuityOf(row)),
+  };
 };
 
 /**

@@ -1,6 +1,12 @@
 import { leastSquares } from '../fit';
 import { accept, refuse, type Outcome } from '../outcome';
 
+/** A length that would sharpen less than this share is not proposed. */
+const NO_GAIN = 1e-6;
+
+/** A step of Gauss–Newton under this is the last. */
+const STEP_DONE = 1e-13;
+
 /*
  * The school of long lengths and diagonals: measured distances between known features, on the cut and on the print, say
  * the scales and the lean. They say nothing of shift and turn.
@@ -123,7 +129,7 @@ function fitShape(
     const [a, b, c] = solved.value.coefficients as [number, number, number];
     shape = [shape[0] + a, shape[1] + b, shape[2] + c];
     if (!(shape[0] > 0 && shape[1] > 0 && Math.abs(shape[2]) < 1.5)) return refuse({ code: 'no-size' });
-    if (Math.max(Math.abs(a), Math.abs(b), Math.abs(c)) > 1e-13 && step < STEPS) continue;
+    if (Math.max(Math.abs(a), Math.abs(b), Math.abs(c)) > STEP_DONE && step < STEPS) continue;
     const covariance = solved.value.inverseGram.to2DArray();
     const se = [0, 1, 2].map((i) => Math.sqrt(covariance[i]![i]!)) as [number, number, number];
     const squares = rows.reduce((sum, r) => sum + (r.lengthMm - lengthOf(r, shape)) ** 2, 0);
@@ -218,7 +224,7 @@ function sharpest(
     }),
   );
   return tried
-    .filter((t) => t.gain > 1e-6)
+    .filter((t) => t.gain > NO_GAIN)
     .sort((a, b) => b.gain - a.gain)
     .slice(0, SHARPEN_SHOWN);
 }

@@ -1,5 +1,11 @@
 import { normalCdf, normalQuantile } from './distributions';
 
+/** A radius is found to this part of itself. */
+const EXACT_RADIUS = 1e-7;
+
+/** A share is met this exactly where no picture is drawn. */
+const EXACT_SHARE = 1e-9;
+
 /** A bivariate normal misregistration: mean (mm) and covariance (mm²). */
 export interface Misregistration {
   readonly meanX: number;
@@ -85,8 +91,8 @@ export function radialQuantile(m: Misregistration, share: number, precision: Pre
   let low = missAt(0.999 * normalQuantile((1 + share) / 2) * major);
   let high = missAt(1.001 * (bias + Math.sqrt(-2 * Math.log(1 - share)) * major));
   let lastSide = 0;
-  const enough = precision === 'exact' ? 1e-9 : PICTURE_SHARE;
-  for (let i = 0; i < 100 && high.at - low.at > 1e-7 * high.at; i += 1) {
+  const enough = precision === 'exact' ? EXACT_SHARE : PICTURE_SHARE;
+  for (let i = 0; i < 100 && high.at - low.at > EXACT_RADIUS * high.at; i += 1) {
     const at = low.at + ((high.at - low.at) * -low.miss) / (high.miss - low.miss);
     const { miss } = missAt(at);
     if (Math.abs(miss) < enough) return at;

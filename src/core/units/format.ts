@@ -1,3 +1,4 @@
+import { SAME } from '../tolerance';
 import { fromMm, type LengthUnit } from './length';
 
 const MINUS = '\u2212';
@@ -39,7 +40,7 @@ export const signedLengthFigure = (valueMm: number, unit: LengthUnit): string =>
 export function placesOfStep(step: number): number {
   for (let places = 0; places < 6; places += 1) {
     const scaled = step * 10 ** places;
-    if (Math.abs(scaled - Math.round(scaled)) < 1e-9 * Math.max(1, scaled)) return places;
+    if (Math.abs(scaled - Math.round(scaled)) < SAME * Math.max(1, scaled)) return places;
   }
   return 6;
 }

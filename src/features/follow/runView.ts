@@ -1,3 +1,4 @@
+import { SAME } from '@/core/tolerance';
 import { CHECK_PLACES, type CheckPlace } from '@/core/setup';
 import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
 import { type Run } from '@/server/runs/run';
@@ -98,7 +99,7 @@ export function readAgainWords(run: Run, next: NextSection | null, unit: LengthU
   const doubts = (['along', 'across'] as const).flatMap((axis) => {
     const unsure = next?.outlook[axis].unsure;
     if (!unsure) return [];
-    const same = run.checks.filter((c) => Math.abs(c.yMm / 1000 - unsure.toM) < 1e-9);
+    const same = run.checks.filter((c) => Math.abs(c.yMm / 1000 - unsure.toM) < SAME);
     const read = same.filter((c) => (axis === 'along' ? c.dyMm : c.dxMm) !== null);
     return read.length === 1 && read[0]!.section === last ? [{ axis, unsure, check: read[0]! }] : [];
   });

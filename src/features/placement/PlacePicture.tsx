@@ -1,5 +1,8 @@
 import type { Point } from '@/core/geometry';
 
+/** Keeps the arrows’ scale finite where nothing moved. */
+const LEAST_MM = 1e-9;
+
 const WIDTH = 320;
 const MOST_HEIGHT = 320;
 const PAD = 18;
@@ -23,7 +26,10 @@ export function PlacePicture({
   const height = heightMm * scale + 2 * PAD;
   const left = (WIDTH - widthMm * scale) / 2;
   const at = (p: Point) => ({ x: left + p.x * scale, y: PAD + (heightMm - p.y) * scale });
-  const largest = Math.max(1e-9, ...meant.map((m, i) => Math.hypot(found[i]!.x - m.x, found[i]!.y - m.y)));
+  const largest = Math.max(
+    LEAST_MM,
+    ...meant.map((m, i) => Math.hypot(found[i]!.x - m.x, found[i]!.y - m.y)),
+  );
   const times = Math.max(1, Math.min(200, MOST_SEEN / (largest * scale)));
   return (
     <figure className="paper m-0 p-2">

@@ -22,6 +22,9 @@ import { coordinate, rectSchema } from '@/server/base/shapes';
 
 import { stationIdSchema, stationsSchema } from './stationShapes';
 
+/** Nothing is read to less. */
+const LEAST_U_MM = 1e-9;
+
 /* POST /api/fit: stations in, the ladder of models out. */
 
 const KNOWN_MODELS = [...MODELS, ROLL_MODEL] as const;
@@ -61,7 +64,7 @@ export const scriptStationSchema = z
     return { id, x, y, dx, dy, ux: uncertainty(dx, 'ux'), uy: uncertainty(dy, 'uy') };
   });
 
-const weighs = (u: unknown): u is number => typeof u === 'number' && u > 1e-9 && u <= 1e6;
+const weighs = (u: unknown): u is number => typeof u === 'number' && u > LEAST_U_MM && u <= 1e6;
 
 export const fitRequestSchema = z.object({
   stations: stationsSchema(scriptStationSchema, '{"id","x","y","dx","dy","u"}'),

@@ -20,6 +20,10 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
 import { driftSchema, jobOf, mediaClass, type AxisDrift, type PlanRequest } from '@/shapes/plan';
 
+/** The filter needs some of each: a tenth of a micrometre and less. */
+const LEAST_READING_VAR_MM2 = 1e-8;
+const LEAST_REGISTRATION_VAR_MM2 = 1e-12;
+
 /* POST /api/plan/roll, /api/drift and /api/run/next. */
 
 const offset = z
@@ -41,8 +45,8 @@ function nodeOf(d: AxisDrift): DriftNode {
     weight: 1,
     wanderMm2PerM: d.wanderMm2PerM,
     creepVarMm2PerM2: d.creepSpreadMmPerM ** 2,
-    readingVarMm2: Math.max(1e-8, d.readingSdMm ** 2),
-    registrationVarMm2: Math.max(1e-12, d.registrationSdMm ** 2),
+    readingVarMm2: Math.max(LEAST_READING_VAR_MM2, d.readingSdMm ** 2),
+    registrationVarMm2: Math.max(LEAST_REGISTRATION_VAR_MM2, d.registrationSdMm ** 2),
     creepMmPerM: d.creepMmPerM,
     bowMmPerM2: d.bowMmPerM2,
     creepVar: d.creepSe ** 2,

@@ -14,6 +14,9 @@ import { apiError } from '@/server/base/apiError';
 
 import { stationIdSchema, stationsSchema } from './stationShapes';
 
+/** The smallest length that a script may give. */
+const LEAST_MM = 1e-6;
+
 /* POST /api/readings/…, /api/registration: every school of reading for scripts; shapes in docs/api.md. */
 
 const place = { id: stationIdSchema, x: coordinate, y: coordinate };
@@ -22,7 +25,7 @@ const place = { id: stationIdSchema, x: coordinate, y: coordinate };
 const above0 = (what: string) =>
   z
     .number(`${what} must be a number, in mm.`)
-    .min(1e-6, `${what} must be more than 0.`)
+    .min(LEAST_MM, `${what} must be more than 0.`)
     .max(1000, `${what} is at most 1 m.`);
 
 export const ringsRequestSchema = z.object({

@@ -1,3 +1,4 @@
+import { EXACT_FIT_GUARD_MM } from '@/core/tolerance';
 import { z } from 'zod';
 
 import type { Rect } from '@/core/geometry';
@@ -66,7 +67,10 @@ export const sheetRequestSchema = z
     if (copies > MOST_PIECES)
       context.addIssue({ code: 'custom', path: ['items'], message: `At most ${MOST_PIECES} copies in all.` });
     const onMedia = (r: Rect): boolean =>
-      r.x0 >= -1e-6 && r.y0 >= -1e-6 && r.x1 <= media.widthMm + 1e-6 && r.y1 <= media.heightMm + 1e-6;
+      r.x0 >= -EXACT_FIT_GUARD_MM &&
+      r.y0 >= -EXACT_FIT_GUARD_MM &&
+      r.x1 <= media.widthMm + EXACT_FIT_GUARD_MM &&
+      r.y1 <= media.heightMm + EXACT_FIT_GUARD_MM;
     if (!onMedia(printable))
       context.addIssue({
         code: 'custom',
@@ -150,9 +154,9 @@ const marksOf = (kit: MarkKit, sheet: Parameters<typeof markPlaces>[1]) =>
   }));
 
 const within = (inner: Rect, outer: Rect): boolean =>
-  inner.x0 >= outer.x0 - 1e-6 &&
-  inner.y0 >= outer.y0 - 1e-6 &&
-  inner.x1 <= outer.x1 + 1e-6 &&
-  inner.y1 <= outer.y1 + 1e-6;
+  inner.x0 >= outer.x0 - EXACT_FIT_GUARD_MM &&
+  inner.y0 >= outer.y0 - EXACT_FIT_GUARD_MM &&
+  inner.x1 <= outer.x1 + EXACT_FIT_GUARD_MM &&
+  inner.y1 <= outer.y1 + EXACT_FIT_GUARD_MM;
 
 const round = (mm: number): string => String(Math.round(100 * mm) / 100);

@@ -1,3 +1,4 @@
+import { SAME } from '@/core/tolerance';
 import { type CheckPlace } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 
@@ -72,7 +73,7 @@ export function openSlip(run: Run, next: NextSection | null): OpenSlip | null {
   if (!found?.slip) return null;
   const { axis, slip } = found;
   const at = (yM: number) => {
-    const check = run.checks.find((c) => Math.abs(c.yMm / 1000 - yM) < 1e-9);
+    const check = run.checks.find((c) => Math.abs(c.yMm / 1000 - yM) < SAME);
     return check && { section: check.section, place: check.place };
   };
   const before = at(slip.fromM);

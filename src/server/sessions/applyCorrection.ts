@@ -1,3 +1,4 @@
+import { SAME } from '@/core/tolerance';
 import { type CorrectionWay } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 
@@ -65,7 +66,7 @@ function cannotCorrect(
       message: 'This rig cannot be corrected that way. See what can be changed on its page.',
     };
   const moved = setup.settings.find((s) =>
-    changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > 1e-9),
+    changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > SAME),
   );
   if ((how === 'settings' || how === 'both') && moved)
     return {

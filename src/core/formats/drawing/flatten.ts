@@ -1,3 +1,4 @@
+import { WHOLE_STEP_GUARD } from '../../tolerance';
 import type { Point } from '../../geometry';
 
 import { curvePoint, type Curve } from './curves';
@@ -66,6 +67,6 @@ function append(xy: number[], at: Point, segment: Segment, chordMm: number): voi
 }
 
 const within = (pieces: number): number => {
-  const whole = Math.ceil(pieces - 1e-9);
+  const whole = Math.ceil(pieces - WHOLE_STEP_GUARD);
   return whole >= 1 ? Math.min(MOST_PIECES, whole) : 1;
 };

@@ -1,3 +1,4 @@
+import { SAME } from '../../tolerance';
 import { type Affine, determinant, IDENTITY, type Point } from '../../geometry';
 import { type DrawnPath, mapPath, type Segment } from '../drawing';
 import { Notes } from '../notes';
@@ -5,6 +6,9 @@ import { Notes } from '../notes';
 import { type DxfRecord, number, numbers } from './pairs';
 import { flattenSpline, isSound } from './spline';
 import { throughPoints } from './throughPoints';
+
+/** A bulge under this is a straight line. */
+const STRAIGHT_BULGE = 1e-12;
 
 /** Splines become lines this close to themselves on reading, mm. */
 const SPLINE_CHORD_MM = 0.001;
@@ -44,7 +48,7 @@ export function outline(
       const ratio = number(entity, 40, 1) * Math.sign(tilt);
       const from = number(entity, 41, 0);
       const to = number(entity, 42, 2 * Math.PI);
-      const whole = Math.abs(Math.abs(to - from) - 2 * Math.PI) < 1e-9;
+      const whole = Math.abs(Math.abs(to - from) - 2 * Math.PI) < SAME;
       return arc(at(10, 20), u, { x: -u.y * ratio, y: u.x * ratio }, from, to, whole);
     }
     case 'SPLINE':
@@ -115,7 +119,7 @@ function polyline(vertices: readonly Vertex[], closed: boolean): Outline | null 
   for (let i = 0; i < last; i += 1) {
     const from = vertices[i]!;
     const to = vertices[(i + 1) % vertices.length]!;
-    if (Math.abs(from.bulge) < 1e-12 || (from.x === to.x && from.y === to.y)) run.push(to.x, to.y);
+    if (Math.abs(from.bulge) < STRAIGHT_BULGE || (from.x === to.x && from.y === to.y)) run.push(to.x, to.y);
     else {
       if (run.length > 0) segments.push({ kind: 'lines', xy: run });
       run = [];

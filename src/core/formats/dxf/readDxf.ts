@@ -8,6 +8,9 @@ import { colourOfIndex } from './colours';
 import { outline, stretch } from './outlines';
 import { BadFigure, type DxfRecord, dxfRecords, number, type PairRefusal, text } from './pairs';
 
+/** An extrusion this close to ±1 along z is flat. */
+const UPRIGHT = 1e-6;
+
 export type DxfRefusal =
   | PairRefusal
   | { readonly code: 'bad-figure'; readonly entity: string; readonly group: number; readonly value: string }
@@ -166,7 +169,7 @@ class Reader {
   private entity(entity: DxfRecord, parts: readonly DxfRecord[], context: Context): void {
     if (number(entity, 67, 0) === 1) return this.notes.add('left out: drawn on a paper layout');
     const tilt = number(entity, 230, 1);
-    if (Math.abs(Math.abs(tilt) - 1) > 1e-6)
+    if (Math.abs(Math.abs(tilt) - 1) > UPRIGHT)
       return this.notes.add(`${entity.type} left out: drawn in another plane`);
     if (entity.type === 'INSERT') return this.insert(entity, tilt, context);
     const drawn = outline(entity, parts, tilt, this.unitMm * stretch(context.map), this.notes);

@@ -1,3 +1,4 @@
+import { SAME } from '../../tolerance';
 import type { Point } from '../../geometry';
 import type { Notes } from '../notes';
 import { flatten, type Drawing, type DrawnPath, type Segment } from '../drawing';
@@ -85,8 +86,8 @@ function circleOf(path: DrawnPath): { readonly centre: Point; readonly radius: n
   if (path.segments.length !== 1 || only?.kind !== 'arc' || !path.closed) return null;
   const radius = Math.hypot(only.u.x, only.u.y);
   const round =
-    Math.abs(radius - Math.hypot(only.v.x, only.v.y)) <= 1e-9 * radius &&
-    Math.abs(only.u.x * only.v.x + only.u.y * only.v.y) <= 1e-9 * radius ** 2;
-  const whole = Math.abs(Math.abs(only.sweep) - 2 * Math.PI) < 1e-9;
+    Math.abs(radius - Math.hypot(only.v.x, only.v.y)) <= SAME * radius &&
+    Math.abs(only.u.x * only.v.x + only.u.y * only.v.y) <= SAME * radius ** 2;
+  const whole = Math.abs(Math.abs(only.sweep) - 2 * Math.PI) < SAME;
   return round && whole ? { centre: only.centre, radius } : null;
 }

@@ -11,6 +11,9 @@ import { drawingToSvg } from '../svg';
 import type { FileRefusal, MovedOutline } from './correctFile';
 import type { CutFormat } from './cutFormat';
 
+/** Chords are not looked at finer. */
+const LEAST_CHORD_MM = 1e-3;
+
 /** Less than this below zero no cutter shows, mm. */
 const BELOW_ZERO_MM = 0.02;
 
@@ -133,7 +136,7 @@ const MOST_OUTLINE_POINTS = 40_000;
 
 /** What a preview needs and no more: curves as coarse as the picture, the first outlines of a crowd. */
 export function outlinesOf(paths: readonly DrawnPath[], correction: PlaneMap, bounds: Rect): MovedOutline[] {
-  const chord = Math.max(1e-3, Math.hypot(bounds.x1 - bounds.x0, bounds.y1 - bounds.y0) / 2000);
+  const chord = Math.max(LEAST_CHORD_MM, Math.hypot(bounds.x1 - bounds.x0, bounds.y1 - bounds.y0) / 2000);
   const outlines: MovedOutline[] = [];
   let points = 0;
   for (const path of paths.slice(0, MOST_OUTLINES)) {

@@ -1,4 +1,5 @@
 /* eslint-disable max-lines -- a plotter is one machine with one state; see Reader */
+import { SAME } from '../../tolerance';
 import type { Point } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
 import { POINT_LIMIT, VALUE_LIMIT } from '../limits';
@@ -320,7 +321,7 @@ class Reader {
     this.open = null;
     const first = segments[0]!;
     const line = segments.length === 1 && first.kind === 'lines' && first.xy.length <= 2;
-    const back = Math.hypot(this.x - start.x, this.y - start.y) < 1e-9;
+    const back = Math.hypot(this.x - start.x, this.y - start.y) < SAME;
     this.push(start, segments, back && !line);
   }
 

@@ -3,6 +3,9 @@ import { compose, determinant, type Affine, type Rect } from '../../geometry';
 import type { XmlElement, XmlNode } from './parseXml';
 import { parseTransform, svgMatrix } from './transformAttribute';
 
+/** A scale this close to 1 changes nothing that is seen. */
+const SAME_SCALE = 1e-4;
+
 /*
  * What a drawing is painted with has to follow its shapes: gradients, patterns, clips, masks and blurs are copied for
  * the place that each shape went to. The originals stay, and the copies refer to them for what does not change.
@@ -225,7 +228,8 @@ export class Paints {
   /** How far a blur reaches goes with the size of what is blurred. */
   private filter(target: XmlElement, { to }: Placed): XmlElement | null {
     const scale = Math.sqrt(Math.abs(determinant(to)));
-    if (target.attributes.primitiveUnits === 'objectBoundingBox' || Math.abs(scale - 1) < 1e-4) return null;
+    if (target.attributes.primitiveUnits === 'objectBoundingBox' || Math.abs(scale - 1) < SAME_SCALE)
+      return null;
     if (target.attributes.filterUnits === 'userSpaceOnUse')
       this.note('a filter of a typed region did not follow: check how it looks');
     const scaled = (node: XmlNode): XmlNode => {

@@ -1,3 +1,4 @@
+import { WHOLE_STEP_GUARD } from '../../tolerance';
 import { arcPoint, segmentEnd, type DrawnPath, type Segment } from '../drawing';
 import type { Point } from '../../geometry';
 
@@ -44,7 +45,7 @@ function arcData(
   const radii = `${n(q + r)} ${n(Math.abs(q - r))} ${Number(((turn * 180) / Math.PI).toFixed(6))}`;
   const flag = arc.sweep * (u.x * v.y - u.y * v.x) > 0 ? 1 : 0;
   // Quarters at most: the centre of a half, found from rounded end points, would be off by the root of the rounding.
-  const parts = Math.max(1, Math.ceil(Math.abs(arc.sweep) / (Math.PI / 2) - 1e-9));
+  const parts = Math.max(1, Math.ceil(Math.abs(arc.sweep) / (Math.PI / 2) - WHOLE_STEP_GUARD));
   return Array.from({ length: parts }, (_, i) => {
     const to = i + 1 === parts ? segmentEnd(arc) : arcPoint(arc, arc.from + (arc.sweep * (i + 1)) / parts);
     return `A${radii} 0 ${flag} ${point(to)}`;

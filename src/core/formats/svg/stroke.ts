@@ -2,6 +2,9 @@ import { withProperty } from './paint';
 import { svgLength } from './svgLength';
 import type { XmlElement } from './parseXml';
 
+/** A scale this close to 1 changes nothing that is seen. */
+const SAME_SCALE = 1e-6;
+
 const IN_STYLE = /(^|;)\s*stroke-width\s*:\s*([^;]+)/;
 
 /** The line width an element sets for itself and its children, in user units; null when it sets none. */
@@ -18,7 +21,8 @@ export function scaledStroke(
   dashes?: string,
   dashOffset?: string,
 ): Record<string, string> {
-  if (Math.abs(scale - 1) < 1e-6 || attributes['vector-effect'] === 'non-scaling-stroke') return attributes;
+  if (Math.abs(scale - 1) < SAME_SCALE || attributes['vector-effect'] === 'non-scaling-stroke')
+    return attributes;
   const width = String(Number((strokeWidth * scale).toPrecision(6)));
   let all = withProperty(attributes, 'stroke-width', width);
   if (dashes !== undefined && dashes !== 'none')

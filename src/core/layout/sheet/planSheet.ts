@@ -1,3 +1,4 @@
+import { SAME } from '../../tolerance';
 import { rectHeight, rectWidth, type Rect } from '../../geometry';
 
 import { bestBlocks, fitting, sizeOf, type Block } from './blocks';
@@ -88,7 +89,7 @@ function better(a: readonly (readonly Placement[])[], b: readonly (readonly Plac
     list.reduce((sum, s) => sum + s.length, 0);
   if (count(a) !== count(b)) return count(a) > count(b);
   if (a.length !== b.length) return a.length < b.length;
-  return reach(a.at(-1)!) < reach(b.at(-1)!) - 1e-9;
+  return reach(a.at(-1)!) < reach(b.at(-1)!) - SAME;
 }
 
 /** How far along the feed a sheet is used. */
@@ -195,4 +196,4 @@ function centred(sheet: readonly Placement[], { usable, zones }: SheetJob): Plac
 }
 
 const meets = (p: Placement, z: Rect): boolean =>
-  p.x < z.x1 - 1e-9 && z.x0 < p.x + p.widthMm - 1e-9 && p.y < z.y1 - 1e-9 && z.y0 < p.y + p.heightMm - 1e-9;
+  p.x < z.x1 - SAME && z.x0 < p.x + p.widthMm - SAME && p.y < z.y1 - SAME && z.y0 < p.y + p.heightMm - SAME;

@@ -1,3 +1,4 @@
+import { SAME } from '@/core/tolerance';
 import { frameWords } from '@/core/daily';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
@@ -111,7 +112,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 secondSet: spec.secondSet,
                 unit: spec.unit,
                 step:
-                  COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < 1e-9) ??
+                  COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < SAME) ??
                   COMB_STEPS[spec.unit][1]!,
               }}
               fits={stationsThatFit(layoutAreaOf(session.setup), spec.stepMm, spec.secondSet)}
