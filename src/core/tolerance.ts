@@ -42,3 +42,6 @@ export const FILE_RESOLUTION_MM = 0.0001;
 
 /** Items that fill the width to within this still fit: sums of decimal sizes are not exact. */
 export const EXACT_FIT_GUARD_MM = 1e-6;
+
+/** Sizes are taken to be at least this where something is divided by them; distances nearer than this tie. */
+export const LEAST_SIZE_MM = 1e-6;

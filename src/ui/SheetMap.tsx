@@ -1,4 +1,4 @@
-import { EXACT_FIT_GUARD_MM } from '@/core/tolerance';
+import { LEAST_SIZE_MM } from '@/core/tolerance';
 import { lengthText, type LengthUnit } from '@/core/units';
 
 export interface MapStation {
@@ -13,7 +13,7 @@ export interface MapStation {
 
 /** A round length whose arrow is a handy size: 1, 2 or 5 times a power of ten. */
 export function roundLength(wantedMm: number): number {
-  const power = 10 ** Math.floor(Math.log10(Math.max(EXACT_FIT_GUARD_MM, wantedMm)));
+  const power = 10 ** Math.floor(Math.log10(Math.max(LEAST_SIZE_MM, wantedMm)));
   const lead = wantedMm / power;
   return (lead >= 5 ? 5 : lead >= 2 ? 2 : 1) * power;
 }

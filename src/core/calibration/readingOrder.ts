@@ -1,4 +1,4 @@
-import { EXACT_FIT_GUARD_MM } from '../tolerance';
+import { LEAST_SIZE_MM } from '../tolerance';
 import type { Station } from '../proof';
 
 /**
@@ -14,7 +14,7 @@ export function readingOrder(stations: readonly Station[]): Station[] {
   while (left.length > 0) {
     const score = (s: Station): number =>
       order.length === 0 ? -nearness(s) : Math.min(...order.map((o) => distance(o, s)));
-    const next = left.reduce((best, s) => (score(s) > score(best) + EXACT_FIT_GUARD_MM ? s : best));
+    const next = left.reduce((best, s) => (score(s) > score(best) + LEAST_SIZE_MM ? s : best));
     order.push(next);
     left.splice(left.indexOf(next), 1);
   }

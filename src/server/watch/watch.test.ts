@@ -5,6 +5,15 @@ import { recordEvent } from '@/server/setups/history';
 import { loadBench } from '@/server/setups/bench';
 import { freshDeps } from '@test/database';
 
+import { applyCorrection } from '@/server/sessions/applyCorrection';
+import { closeSession, discardSession } from '@/server/sessions/closeSession';
+import { finishReading } from '@/server/sessions/finishReading';
+import { markPrinted } from '@/server/sessions/printSheet';
+import { startSession } from '@/server/sessions/startSession';
+import { getSetup } from '@/server/setups/repository';
+import { readByTruth } from '@test/reading';
+
+import { foundOf } from './foundTerms';
 import { setPolicy } from './setPolicy';
 
 let deps: Awaited<ReturnType<typeof freshDeps>>;
@@ -65,4 +74,55 @@ test.each([
 test('a rig that is not there is said to be so', async () => {
   const nowhere = { rigId: '00000000-0000-4000-8000-000000000000', version: 1, ...USUAL_POLICY };
   expect(await setPolicy(deps, 'KT', nowhere)).toMatchObject({ refusal: { code: 'not-found', what: 'rig' } });
+});
+
+test('read sessions are watched: a creep is told, a calibration ends it, what was discarded does not count', async () => {
+  let day = 0;
+  const at = { ...deps, now: () => new Date(Date.UTC(2026, 0, 1 + day, 9)) };
+  const setup = (await getSetup(at, setupId))!;
+  const read = async (kind: 'calibration' | 'quick-check', xMm: number): Promise<string> => {
+    day += 7;
+    const started = await startSession(at, 'KT', setupId, kind);
+    if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+    const { sessionId } = started.value;
+    await markPrinted(at, 'KT', sessionId);
+    await readByTruth(at, sessionId, { x: xMm, y: 0 }, setup);
+    expect(await finishReading(at, 'KT', sessionId)).toMatchObject({ ok: true });
+    return sessionId;
+  };
+  const since = async () => (await loadBench(at, rigId))[0]!.watch.map((a) => a.watch?.since ?? null);
+
+  const first = await read('calibration', 0.5);
+  await applyCorrection(at, 'KT', first, 'file');
+  await markPrinted(at, 'KT', first);
+  await readByTruth(at, first, { x: 0.5, y: 0 }, setup);
+  await finishReading(at, 'KT', first);
+  await closeSession(at, 'KT', first);
+  const sets = (await foundOf(at, rigId)).get(setupId)!;
+  // The proof was cut with its file: it lands true, and says what the file undid.
+  expect(sets.map((f) => [f.position, f.terms.shiftXMm])).toEqual([
+    [1, expect.closeTo(0.5, 1)],
+    [2, expect.closeTo(0, 1)],
+  ]);
+  expect(sets[1]!.fileMm.x).toBeCloseTo(0.5, 1);
+  expect(await since()).toEqual([null, null]);
+
+  const crept = [];
+  for (const more of [0.1, 0.2, 0.3, 0.4]) {
+    crept.push(await read('quick-check', 0.5 + more));
+    await closeSession(at, 'KT', crept.at(-1)!);
+  }
+  expect(await since()).toEqual([expect.any(Date), null]);
+  expect((await foundOf(at, rigId)).get(setupId)).toHaveLength(6);
+  const byMistake = await read('quick-check', 3);
+  await discardSession(at, 'KT', byMistake);
+  expect((await foundOf(at, rigId)).get(setupId)).toHaveLength(6);
+
+  const again = await read('calibration', 0.9);
+  await applyCorrection(at, 'KT', again, 'file');
+  await markPrinted(at, 'KT', again);
+  await readByTruth(at, again, { x: 0.9, y: 0 }, setup);
+  await finishReading(at, 'KT', again);
+  await closeSession(at, 'KT', again);
+  expect(await since()).toEqual([null, null]);
 });

@@ -1,4 +1,4 @@
-import { EXACT_FIT_GUARD_MM } from '@/core/tolerance';
+import { LEAST_SIZE_MM } from '@/core/tolerance';
 import { useMemo } from 'react';
 
 import type { FileReport, MovedOutline } from '@/core/formats/file';
@@ -21,8 +21,8 @@ export function MovedPreview({
   unit: LengthUnit;
 }) {
   const b = report.boundsBefore;
-  const w = Math.max(b.x1 - b.x0, EXACT_FIT_GUARD_MM);
-  const h = Math.max(b.y1 - b.y0, EXACT_FIT_GUARD_MM);
+  const w = Math.max(b.x1 - b.x0, LEAST_SIZE_MM);
+  const h = Math.max(b.y1 - b.y0, LEAST_SIZE_MM);
   const pxPerMm = Math.min((WIDTH - 2 * PAD) / w, 240 / h);
   const factor = magnification(report.farthestMoveMm, pxPerMm, SHOWN_MOVE);
   const height = h * pxPerMm + 2 * PAD;

@@ -135,7 +135,7 @@ function Taught({ outcome, unit }: { outcome: Outcome; unit: LengthUnit }) {
   return (
     <section className="panel">
       <h2>What it taught about this rig</h2>
-      <Rows label="Sections">
+      <Rows label="What it taught about this rig">
         <thead>
           <tr>
             <th scope="col">drift</th>
@@ -180,7 +180,7 @@ function AsItWent({ run, note, unit }: { run: Run; note: Outcome['note']; unit: 
   return (
     <section className="panel">
       <h2>As it went</h2>
-      <Rows label="What it taught" tight>
+      <Rows label="As it went" tight>
         <tbody>
           {run.events.map((e, i) => (
             <tr key={i}>
