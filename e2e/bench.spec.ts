@@ -3,7 +3,15 @@ import { expect, test } from '@playwright/test';
 import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 const PLACES = [
-  ...['/', '/?show=needs-you', '/calibrate', '/rigs/new', '/logbook', '/logbook?sort=r95&order=up'],
+  ...[
+    '/',
+    '/?show=needs-you',
+    '/calibrate',
+    '/rigs/new',
+    '/logbook',
+    '/logbook/shop',
+    '/logbook?sort=r95&order=up',
+  ],
   ...['/correct', '/jobs', '/jobs/new'],
 ];
 

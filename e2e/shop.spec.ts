@@ -235,3 +235,24 @@ test('the bench is searched and filtered without losing what waits', async ({ pa
   await page.getByRole('link', { name: 'Show all of it' }).click();
   await expect(page.getByRole('region', { name: 'On the rig Roll rig' })).toBeVisible();
 });
+
+test('the shop says in which zone its days are, and the logbook writes them so', async ({ page }) => {
+  await page.goto('/logbook');
+  const first = page.locator('tbody tr').first().getByRole('link');
+  const before = await first.textContent();
+  await page.getByRole('link', { name: 'The shop' }).click();
+  const zone = page.getByLabel('Time zone');
+  await zone.selectOption('Pacific/Kiritimati');
+  await page.getByRole('button', { name: 'Keep this' }).press('Enter');
+  await page.getByText('Kept.').waitFor();
+  await page.getByRole('link', { name: 'Logbook' }).last().click();
+  // Fourteen hours before universal time; whatever the server's own is, it is not that.
+  await expect(first).not.toHaveText(before!);
+  await page.getByRole('link', { name: 'The shop' }).click();
+  await expect(zone).toHaveValue('Pacific/Kiritimati');
+  await zone.selectOption('');
+  await page.getByRole('button', { name: 'Keep this' }).press('Enter');
+  await page.getByText('Kept.').waitFor();
+  await page.goto('/logbook');
+  await expect(first).toHaveText(before!);
+});

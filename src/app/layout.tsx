@@ -15,7 +15,7 @@ import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 
-import { preferences } from '@/server/base/context';
+import { remembered } from '@/server/base/context';
 import { Rail } from '@/ui/Rail';
 
 export const metadata: Metadata = {
@@ -28,7 +28,7 @@ const AS_THE_SYSTEM = `(m=>{const d=()=>document.documentElement.dataset.bsTheme
 export const dynamic = 'force-dynamic';
 
 export default async function Layout({ children }: { children: ReactNode }) {
-  const { theme } = await preferences();
+  const { theme } = await remembered();
   // The gate gives every answer a nonce; what stands here is run before anything is painted.
   const nonce = /'nonce-([^']+)'/.exec((await headers()).get('content-security-policy') ?? '')?.[1];
   return (

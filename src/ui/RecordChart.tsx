@@ -1,8 +1,8 @@
 import { max } from 'd3';
 import { scaleLinear, scaleUtc } from 'd3';
-import { format } from 'date-fns';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { dateText } from '@/clock/dates';
 import { Rows } from './Rows';
 
 export interface RecordPoint {
@@ -117,10 +117,10 @@ export function RecordChart({
           />
         ))}
         <text x={BOX.left} y={BOX.height - 8} className="soft">
-          {format(first, 'd MMM yyyy')}
+          {dateText(first, 'd MMM yyyy')}
         </text>
         <text x={BOX.width - BOX.right} y={BOX.height - 8} textAnchor="end" className="soft">
-          {format(last, 'd MMM yyyy')}
+          {dateText(last, 'd MMM yyyy')}
         </text>
       </svg>
       <details className="working">
@@ -138,7 +138,7 @@ export function RecordChart({
           <tbody>
             {points.map((p) => (
               <tr key={p.at.toISOString()}>
-                <td>{format(p.at, 'd MMM yyyy')}</td>
+                <td>{dateText(p.at, 'd MMM yyyy')}</td>
                 <td>{p.words}</td>
                 <td className="num">{lengthFigure(p.r95Mm, unit)}</td>
               </tr>

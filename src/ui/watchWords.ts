@@ -1,7 +1,6 @@
-import { format } from 'date-fns';
-
 import type { WatchedAxis } from '@/core/control';
 import { offsetText, type LengthUnit } from '@/core/units';
+import { dateText } from '@/clock/dates';
 
 /** “0.12 mm further along”, since when: of each axis whose loads land elsewhere. */
 export const signalsOf = (
@@ -16,7 +15,7 @@ export const signalsOf = (
 export function watchWords(axes: readonly WatchedAxis[], unit: LengthUnit): string {
   const gone = signalsOf(axes, unit).map(
     ({ since, by }) =>
-      `Since ${format(since, 'd MMM yyyy')} its loads have landed ${by} on average. Calibrate this medium.`,
+      `Since ${dateText(since, 'd MMM yyyy')} its loads have landed ${by} on average. Calibrate this medium.`,
   );
   if (gone.length > 0) return gone.join(' ');
   return axes.every((a) => a.watch === null)

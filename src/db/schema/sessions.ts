@@ -32,6 +32,8 @@ export const proofSheets = pgTable(
     geometry: jsonb().notNull(),
     rigName: text('rig_name').notNull(),
     mediaName: text('media_name').notNull(),
+    /** The date that stands on it, in the shop's zone; null of those made before this was kept, in universal time. */
+    madeOn: text('made_on'),
     /** Where the QR code points. */
     address: text().notNull(),
     createdAt: at('created_at').notNull(),

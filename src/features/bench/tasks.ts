@@ -1,10 +1,9 @@
-import { format } from 'date-fns';
-
 import { idleDays } from '@/core/control';
 import { toType, type Changeable, type CorrectionWay } from '@/core/setup';
 import type { RunRow } from '@/server/runs/listRuns';
 import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
 import type { LengthUnit } from '@/core/units';
+import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { signalsOf } from '@/ui/watchWords';
 
@@ -110,14 +109,14 @@ function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit): TaskView[] {
   const [signal] = r.setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
   if (signal && last.state === 'plumb')
     return start(
-      `Calibrate: its loads land ${signal.by} since ${format(signal.since, 'd MMMM')}`,
+      `Calibrate: its loads land ${signal.by} since ${dateText(signal.since, 'd MMMM')}`,
       'calibration',
       URGENCY.signal,
     );
   const event = unseen(r).at(-1);
   if (event)
     return start(
-      `Quick check: ${EVENT_WORDS[event.kind]} on ${format(event.at, 'd MMMM')}`,
+      `Quick check: ${EVENT_WORDS[event.kind]} on ${dateText(event.at, 'd MMMM')}`,
       'quick-check',
       URGENCY.event,
     );

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
@@ -8,6 +7,7 @@ import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { FILES_A_PAGE, lastUsedSetups, listFiles, type FileRow } from '@/server/files/listFiles';
 import { listSetups } from '@/server/setups/repository';
+import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
 import { Rows } from '@/ui/Rows';
 
@@ -109,7 +109,7 @@ function Made({
                   {f.ofSession && ' in a calibration'}
                 </td>
                 <td>
-                  <span className="text-nowrap">{format(f.at, 'd MMM yyyy HH:mm')}</span>
+                  <span className="text-nowrap">{dateText(f.at, 'd MMM yyyy HH:mm')}</span>
                   <br />
                   <span className="small-print">
                     {f.by}, {CAME_WORDS[f.cameBy]}

@@ -1,8 +1,7 @@
-import { format } from 'date-fns';
-
 import { isReal, lengthError, type LengthError } from '@/core/drift';
 import { plainLength, RATE_UNIT, rateFigure, rateText, signedRate, type LengthUnit } from '@/core/units';
 import type { TapeMeasure } from '@/server/drift/tapeMeasures';
+import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
 
 /** What the steel tape says of the printer. */
@@ -42,7 +41,7 @@ export function TapeSays({
                   {t.of}, {plainLength(t.measuredMm, unit)} of {plainLength(t.nominalMm, unit)}
                   <br />
                   <span className="small-print">
-                    {format(t.at, 'd MMM')}, {t.by}
+                    {dateText(t.at, 'd MMM')}, {t.by}
                   </span>
                 </td>
                 <td className="num text-nowrap">

@@ -1,11 +1,11 @@
 import { type RunStage } from '@/core/setup';
-import { format } from 'date-fns';
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
 import { z } from 'zod';
 
-import { requestDeps } from '@/server/base/context';
+import { preferences, requestDeps } from '@/server/base/context';
 import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE } from '@/server/runs/listRuns';
+import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';
@@ -32,6 +32,7 @@ export async function JobsPage({
 }: {
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
+  await preferences();
   const { show, sort, page } = filterSchema.parse(await searchParams);
   const deps = requestDeps();
   const [{ rows, total }, open, any] = await Promise.all([
@@ -113,7 +114,7 @@ export async function JobsPage({
                     {r.rig}, {r.media}
                   </td>
                   <td>
-                    {format(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
+                    {dateText(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
                   </td>
                   <td>{STAGE_WORDS[r.stage]}</td>
                   <td className="num">

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 import { z } from 'zod';
 
@@ -6,6 +5,7 @@ import { lengthFigure } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook/logbook';
 import { listSetups } from '@/server/setups/repository';
+import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
 
@@ -75,9 +75,9 @@ export async function LogbookPage({
           <a className="btn btn-plain" href="/api/logbook/json">
             Export JSON
           </a>
-          <a className="btn btn-plain" href="/api/shop">
-            Whole shop
-          </a>
+          <Link className="btn btn-plain" href="/logbook/shop">
+            The shop
+          </Link>
         </span>
       </div>
       <section className="panel">
@@ -111,7 +111,7 @@ export async function LogbookPage({
                 <tr key={row.id}>
                   <td>
                     <Link href={row.stage === 'closed' ? `/logbook/${row.id}` : `/calibrate/${row.id}`}>
-                      {format(row.startedAt, 'd MMM yyyy, HH:mm')}
+                      {dateText(row.startedAt, 'd MMM yyyy, HH:mm')}
                     </Link>
                   </td>
                   <td>

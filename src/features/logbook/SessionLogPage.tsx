@@ -1,6 +1,6 @@
-import { format } from 'date-fns';
 import { notFound } from 'next/navigation';
 
+import { dateText } from '@/clock/dates';
 import { versionWords } from '@/ui/versionWords';
 import { unitWords } from '@/ui/settingWords';
 import { fixed, lengthText, placesOfStep, signedLengthFigure } from '@/core/units';
@@ -32,12 +32,12 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
   const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.setup.toleranceMm;
   return (
     <Page
-      title={`Session of ${format(session.startedAt, 'd MMMM yyyy')}, ${session.setup.media}`}
+      title={`Session of ${dateText(session.startedAt, 'd MMMM yyyy')}, ${session.setup.media}`}
       context={
         <>
           <strong>{session.setup.name}</strong>
           <span className="soft">
-            {session.setup.media}, {format(session.startedAt, 'd MMMM yyyy')}
+            {session.setup.media}, {dateText(session.startedAt, 'd MMMM yyyy')}
           </span>
           <span className="d-inline-flex align-items-center gap-2">
             <PlumbGlyph
@@ -90,7 +90,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                       </td>
                       <td>{reading.enteredBy}</td>
                       <td>
-                        {format(reading.enteredAt, 'HH:mm:ss')}
+                        {dateText(reading.enteredAt, 'HH:mm:ss')}
                         {reading.replacedAt && ', replaced'}
                         {reading.setAsideBy && `, left out by ${reading.setAsideBy}`}
                       </td>
@@ -116,7 +116,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
                       {fixed(change.toValue, placesOfStep(step))} {unitWords(settingUnit)}
                     </td>
                     <td>
-                      {change.changedBy}, {format(change.changedAt, 'HH:mm')}
+                      {change.changedBy}, {dateText(change.changedAt, 'HH:mm')}
                     </td>
                   </tr>
                 ))}
@@ -146,7 +146,8 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
               <ul className="mb-0 ps-3">
                 {trace.files.map((f) => (
                   <li key={f.id}>
-                    <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>, {f.by}, {format(f.at, 'HH:mm')}
+                    <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>, {f.by},{' '}
+                    {dateText(f.at, 'HH:mm')}
                   </li>
                 ))}
               </ul>

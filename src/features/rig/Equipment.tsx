@@ -1,6 +1,5 @@
 'use client';
 
-import { format } from 'date-fns';
 import Button from 'react-bootstrap/Button';
 import FormSelect from 'react-bootstrap/FormSelect';
 
@@ -15,11 +14,13 @@ interface Props {
   readonly rigId: string;
   readonly cutter: string;
   readonly equipment: CutterEquipment;
+  /** On which day each tool was fitted, as the shop's calendar has it. */
+  readonly fitted: Readonly<Record<string, string>>;
   readonly unit: LengthUnit;
 }
 
 /** What belongs to a rig’s cutter: tools, mats, how far it reaches, and what is done when it is switched on. */
-export function Equipment({ rigId, cutter, equipment, unit }: Props) {
+export function Equipment({ rigId, cutter, equipment, fitted, unit }: Props) {
   return (
     <section className="panel">
       <h2>What belongs to {cutter}</h2>
@@ -31,7 +32,7 @@ export function Equipment({ rigId, cutter, equipment, unit }: Props) {
         </ol>
       )}
       {equipment.tools.map((tool) => (
-        <ToolRow key={tool.id} rigId={rigId} tool={tool} unit={unit} />
+        <ToolRow key={tool.id} rigId={rigId} tool={tool} fitted={fitted[tool.id]} unit={unit} />
       ))}
       {equipment.mats.map((mat) => (
         <MatRow key={mat.id} rigId={rigId} mat={mat} unit={unit} />
@@ -55,7 +56,17 @@ export function Equipment({ rigId, cutter, equipment, unit }: Props) {
   );
 }
 
-function ToolRow({ rigId, tool, unit }: { rigId: string; tool: Tool; unit: LengthUnit }) {
+function ToolRow({
+  rigId,
+  tool,
+  fitted,
+  unit,
+}: {
+  rigId: string;
+  tool: Tool;
+  fitted: string | undefined;
+  unit: LengthUnit;
+}) {
   const { pending, said, save } = useEquipment('tool');
   const { id, name, kind, holder, metresRun } = tool;
   return (
@@ -66,7 +77,7 @@ function ToolRow({ rigId, tool, unit }: { rigId: string; tool: Tool; unit: Lengt
         <span className="small-print">
           {[
             holder && `holder ${holder}`,
-            `fitted ${format(tool.fittedAt, 'd MMM yyyy')}`,
+            fitted && `fitted ${fitted}`,
             metresRun !== null && `${Math.round(fromLongMm(1000 * metresRun, unit))} ${LONG_UNIT[unit]} run`,
             said && said !== 'Kept.' && said,
           ]

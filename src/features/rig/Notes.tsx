@@ -1,7 +1,7 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 
 import type { Happened } from '@/server/setups/happened';
+import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 
 /** So many are read at a glance. */
@@ -44,7 +44,7 @@ function Entries({ list }: { list: readonly Happened[] }) {
           {h.note && `: ${h.note}`}
           <br />
           <span className="small-print">
-            {format(h.at, 'd MMM yyyy, HH:mm')}, {h.by}
+            {dateText(h.at, 'd MMM yyyy, HH:mm')}, {h.by}
           </span>
         </li>
       ))}

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
@@ -20,6 +19,7 @@ import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
 import { foundOf } from '@/server/watch/foundTerms';
 import { setupRecord } from '@/server/setups/setupRecord';
+import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
@@ -134,7 +134,15 @@ export async function RigPage({
               </DropTo>
             )}
           </section>
-          <Equipment rigId={rig.id} cutter={rig.cutter} equipment={equipment} unit={unit} />
+          <Equipment
+            rigId={rig.id}
+            cutter={rig.cutter}
+            equipment={equipment}
+            fitted={Object.fromEntries(
+              equipment.tools.map((t) => [t.id, dateText(t.fittedAt, 'd MMM yyyy')]),
+            )}
+            unit={unit}
+          />
           {first && <SeenEffects settings={first.settings} seen={seen} />}
           {first && (
             <EventForm
@@ -172,7 +180,7 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
                     <br />
                     <span className="small-print">
                       {rig.onIt
-                        ? `changed over by ${rig.onIt.by}, ${format(rig.onIt.at, 'd MMM HH:mm')}`
+                        ? `changed over by ${rig.onIt.by}, ${dateText(rig.onIt.at, 'd MMM HH:mm')}`
                         : 'as it was typed last'}
                     </span>
                   </>

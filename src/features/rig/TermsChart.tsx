@@ -1,8 +1,8 @@
 import { max, scaleLinear, scaleUtc } from 'd3';
-import { format } from 'date-fns';
 import Link from 'next/link';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { dateText } from '@/clock/dates';
 import { eventLabels, type RecordEvent } from '@/ui/RecordChart';
 import { Rows } from '@/ui/Rows';
 
@@ -129,7 +129,7 @@ export function TermsChart({
             </g>
           ))}
           <text x={BOX.left} y={height - 6} className="soft" style={{ fontSize: 13 }}>
-            {format(first, 'd MMM yyyy')}
+            {dateText(first, 'd MMM yyyy')}
           </text>
           <text
             x={BOX.width - BOX.right}
@@ -138,7 +138,7 @@ export function TermsChart({
             className="soft"
             style={{ fontSize: 13 }}
           >
-            {format(last, 'd MMM yyyy')}
+            {dateText(last, 'd MMM yyyy')}
           </text>
         </svg>
       </div>
@@ -207,7 +207,7 @@ function Figures({ bands, chosen, unit }: { bands: readonly TermBand[]; chosen: 
       <tbody>
         {times.map((time) => (
           <tr key={time}>
-            <td className="text-nowrap">{format(time, 'd MMM yyyy')}</td>
+            <td className="text-nowrap">{dateText(new Date(time), 'd MMM yyyy')}</td>
             {own.map((b) => {
               const point = b.points.find((p) => +p.at === time);
               return (

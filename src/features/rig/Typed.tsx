@@ -1,7 +1,6 @@
-import { format } from 'date-fns';
-
 import { fixed, placesOfStep } from '@/core/units';
 import type { SettingChangeEntry } from '@/server/setups/history';
+import { dateText } from '@/clock/dates';
 import { unitWords } from '@/ui/settingWords';
 import { Rows } from '@/ui/Rows';
 
@@ -49,10 +48,10 @@ function Changes({ list, label }: { list: readonly SettingChangeEntry[]; label: 
         {list.map((h, i) => (
           <tr key={i}>
             <td>
-              <span className="text-nowrap">{format(h.at, 'd MMM yyyy')}</span>
+              <span className="text-nowrap">{dateText(h.at, 'd MMM yyyy')}</span>
               <br />
               <span className="small-print">
-                {format(h.at, 'HH:mm')}, {h.by}
+                {dateText(h.at, 'HH:mm')}, {h.by}
               </span>
             </td>
             <td>{h.setting}</td>

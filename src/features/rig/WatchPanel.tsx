@@ -1,8 +1,8 @@
 import { line, scaleLinear, scaleUtc } from 'd3';
-import { format } from 'date-fns';
 
 import type { WatchedAxis } from '@/core/control';
 import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
+import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
 
 import { watchWords } from '@/ui/watchWords';
@@ -95,7 +95,7 @@ function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: Lengt
       {dates && (
         <>
           <text x={BOX.left} y={BOX.band + 18} className="soft" style={{ fontSize: 13 }}>
-            {format(first, 'd MMM yyyy')}
+            {dateText(first, 'd MMM yyyy')}
           </text>
           <text
             x={BOX.width - BOX.right}
@@ -104,7 +104,7 @@ function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: Lengt
             className="soft"
             style={{ fontSize: 13 }}
           >
-            {format(last, 'd MMM yyyy')}
+            {dateText(last, 'd MMM yyyy')}
           </text>
         </>
       )}
@@ -136,7 +136,7 @@ function Figures({ axes, unit }: { axes: readonly WatchedAxis[]; unit: LengthUni
           {axes.flatMap(({ axis, watch }) =>
             (watch?.loads ?? []).map((l, i) => (
               <tr key={`${axis} ${i}`}>
-                <td className="text-nowrap">{format(l.at, 'd MMM yyyy')}</td>
+                <td className="text-nowrap">{dateText(l.at, 'd MMM yyyy')}</td>
                 <td>{axis}</td>
                 <td className="num">{signedLengthFigure(l.mm, unit)}</td>
                 <td className="num">{signedLengthFigure((watch!.chart.statistic as number[])[i]!, unit)}</td>

@@ -1,11 +1,10 @@
-import { format } from 'date-fns';
-
 import { deedOf, type Deed } from '@/core/setup';
 import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
+import { dateText } from '@/clock/dates';
 import { sizeWords } from '@/ui/sizeWords';
 
 export interface WantedFigure {
@@ -57,7 +56,7 @@ export function rigView(rig: Rig, setups: readonly BenchSetup[], unit: LengthUni
 function row({ setup, history, unproved }: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
   const known = unproved ? null : (history.at(-1) ?? null);
   const lately = known
-    ? `${known.proved ? 'proved' : known.kind === 'quick-check' ? 'checked' : 'measured'} ${format(known.at, 'd MMM')}`
+    ? `${known.proved ? 'proved' : known.kind === 'quick-check' ? 'checked' : 'measured'} ${dateText(known.at, 'd MMM')}`
     : unproved
       ? 'not proved yet'
       : 'never measured';

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
 
@@ -10,6 +9,7 @@ import { getRig } from '@/server/rigs/repository';
 import { loadBench } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { dateText } from '@/clock/dates';
 import { laidElsewhere } from '@/ui/markWords';
 import { sizeWords } from '@/ui/sizeWords';
 
@@ -63,7 +63,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
             <dl className="facts mb-0">
               <dt>Correction</dt>
               <dd>
-                {SOURCE_WORDS[setup.standing.source]}, {format(setup.standing.since, 'd MMM yyyy')},{' '}
+                {SOURCE_WORDS[setup.standing.source]}, {dateText(setup.standing.since, 'd MMM yyyy')},{' '}
                 {setup.standing.by}
               </dd>
               <dt>Cut files</dt>
@@ -75,7 +75,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
               <dt>Read last</dt>
               <dd>
                 {last
-                  ? `${format(last.at, 'd MMM yyyy')}: ${lengthText(last.r95Mm, unit)} of ${lengthText(setup.toleranceMm, unit)} allowed`
+                  ? `${dateText(last.at, 'd MMM yyyy')}: ${lengthText(last.r95Mm, unit)} of ${lengthText(setup.toleranceMm, unit)} allowed`
                   : 'never: prove it before a tight job'}
               </dd>
               <dt>On it so far</dt>
@@ -83,7 +83,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
             </dl>
           </section>
           <p className="print-only small-print">
-            Printed {format(deps.now(), 'd MMM yyyy HH:mm')}. It holds until somebody types another figure
+            Printed {dateText(deps.now(), 'd MMM yyyy HH:mm')}. It holds until somebody types another figure
             into these machines or calibrates {setup.media}.
           </p>
         </div>

@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
@@ -15,6 +14,7 @@ import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
+import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { RecordChart } from '@/ui/RecordChart';
 import { scatterWords } from '@/ui/scatterWords';
@@ -163,7 +163,7 @@ function Standing({
           {entries.map((e) => (
             <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
               <td>
-                <span className="text-nowrap">{format(e.since, 'd MMM yyyy')}</span>
+                <span className="text-nowrap">{dateText(e.since, 'd MMM yyyy')}</span>
                 <br />
                 <span className="small-print">{e.by}</span>
               </td>
@@ -189,7 +189,7 @@ function Standing({
                 {e.replacedAt === null ? (
                   'stands'
                 ) : setup.archived ? null : (
-                  <StandAgain setupId={setup.id} standingId={e.id} when={format(e.since, 'd MMM yyyy')} />
+                  <StandAgain setupId={setup.id} standingId={e.id} when={dateText(e.since, 'd MMM yyyy')} />
                 )}
               </td>
             </tr>

@@ -1,9 +1,12 @@
 import 'server-only';
 
 import { cookies } from 'next/headers';
+import { cache } from 'react';
 
 import type { LengthUnit } from '@/core/units';
 import { database } from '@/db/client';
+import { shopZone } from '@/server/shop/zone';
+import { writeDatesIn } from '@/clock/dates';
 
 import type { Actor, Deps } from './deps';
 import { initialsSchema } from './shapes';
@@ -25,8 +28,11 @@ export interface Preferences {
 
 const THEMES = ['light', 'dark'] as const;
 
+/** The shop's time zone, looked up once a request. */
+const zoneOfShop = cache(async (): Promise<string> => (await shopZone(requestDeps())).zone);
+
 /** What this browser remembers of its user. */
-export async function preferences(): Promise<Preferences> {
+export async function remembered(): Promise<Preferences> {
   const jar = await cookies();
   const who = initialsSchema.safeParse(decoded(jar.get('who')?.value ?? ''));
   return {
@@ -34,6 +40,12 @@ export async function preferences(): Promise<Preferences> {
     theme: THEMES.find((name) => name === jar.get('bench')?.value) ?? null,
     who: who.success ? who.data : '',
   };
+}
+
+/** The same, for a page; whatever it writes from here on has the shop's days and hours. */
+export async function preferences(): Promise<Preferences> {
+  writeDatesIn(await zoneOfShop());
+  return remembered();
 }
 
 function decoded(text: string): string {
@@ -54,7 +66,7 @@ export class NobodySaid extends Error {
 
 /** Who is at the machine, for the log. */
 export async function requestActor(): Promise<Actor> {
-  const { who } = await preferences();
+  const { who } = await remembered();
   if (who === '') throw new NobodySaid();
   return who;
 }
@@ -62,4 +74,4 @@ export async function requestActor(): Promise<Actor> {
 /** Written into the log where a script gave no initials. */
 const A_SCRIPT = 'script';
 
-export const scriptActor = async (): Promise<Actor> => (await preferences()).who || A_SCRIPT;
+export const scriptActor = async (): Promise<Actor> => (await remembered()).who || A_SCRIPT;

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 
 import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 
+import { dateIn } from '@/clock/dates';
 import type { SettingUnit } from '@/core/correction';
 import { dailyName, dailyRefusalText, type DailyFile, type FileWay, type Lies } from '@/core/daily';
 import type { CutFormat, FileReport, MovedOutline } from '@/core/formats/file';
@@ -13,6 +14,7 @@ import type { Actor, Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { shopZone } from '@/server/shop/zone';
 
 import { CANCELLED, NUMBER_TAKEN } from './correctFile';
 import { contentOf, keepContent } from './keepFiles';
@@ -182,6 +184,6 @@ async function correctedBefore(deps: Deps, sha256: string): Promise<string | nul
     .orderBy(desc(correctedFiles.madeAt))
     .limit(1);
   if (!row) return null;
-  const day = row.at.toISOString().slice(0, 10);
+  const day = dateIn(row.at, 'd MMM yyyy', (await shopZone(deps)).zone);
   return `This file was corrected already: it came out of here on ${day} as ${row.name}, made by ${row.by}. Corrected twice it would be off by as much again; give the file as it was drawn.`;
 }

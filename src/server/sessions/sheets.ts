@@ -18,6 +18,8 @@ import {
   type StationSet,
 } from '@/core/proof';
 import type { Scene } from '@/core/drawing';
+import { dateIn } from '@/clock/dates';
+import { shopZone } from '@/server/shop/zone';
 import { proofSheets } from '@/db/schema';
 import { sheetGeometry } from '@/db/stored/sessions';
 
@@ -34,7 +36,7 @@ export interface StoredSheet {
   readonly rigName: string;
   readonly mediaName: string;
   readonly address: string;
-  readonly createdAt: Date;
+  readonly madeOn: string;
   readonly printedAt: Date | null;
 }
 
@@ -85,6 +87,7 @@ export async function makeSheet(
       mediaName: setup.media,
       address: '',
       createdAt: deps.now(),
+      madeOn: longDate(deps.now(), (await shopZone(deps)).zone),
     })
     .returning();
   return writeGeometry(deps, setup, options, row!.id, row!.number);
@@ -165,11 +168,11 @@ const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
   rigName: row.rigName,
   mediaName: row.mediaName,
   address: row.address,
-  createdAt: row.createdAt,
+  madeOn: row.madeOn ?? longDate(row.createdAt, 'UTC'),
   printedAt: row.printedAt,
 });
 
-const LONG_DATE = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long' });
+const longDate = (at: Date, zone: string): string => dateIn(at, 'd MMMM yyyy', zone);
 
 /** The print layer of a stored sheet. */
 export function sheetPrintScene(sheet: StoredSheet): Scene {
@@ -178,7 +181,7 @@ export function sheetPrintScene(sheet: StoredSheet): Scene {
     number: sheet.label,
     rig: sheet.rigName,
     media: sheet.mediaName,
-    date: LONG_DATE.format(sheet.createdAt),
+    date: sheet.madeOn,
     address: sheet.address,
     qr: Array.from({ length: code.size }, (_, r) =>
       Array.from({ length: code.size }, (_, c) => Boolean(code.get(r, c))),

@@ -1,10 +1,9 @@
-import { format } from 'date-fns';
-
 import type { LengthUnit } from '@/core/units';
 import type { Run } from '@/server/runs/run';
 
 import { FinishForm } from './RunForms';
 import { CheckFigures } from './RunPanels';
+import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
 
 const STATE_OF = { waiting: 'waiting', cut: 'cut', finished: 'weeded' } as const;
@@ -41,7 +40,7 @@ export function SectionTable({ run, unit }: { run: Run; unit: LengthUnit }) {
                 <td className="num">{s.copies}</td>
                 <td>
                   {STATE_OF[own.state]}
-                  {own.cutAt && <span className="soft">, {format(own.cutAt, 'd MMM HH:mm')}</span>}
+                  {own.cutAt && <span className="soft">, {dateText(own.cutAt, 'd MMM HH:mm')}</span>}
                 </td>
                 <td>
                   {checks.map((c) => (

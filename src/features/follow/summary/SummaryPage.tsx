@@ -1,5 +1,4 @@
 import { type RunEventKind } from '@/core/setup';
-import { format } from 'date-fns';
 import Link from 'next/link';
 
 import { lengthText, type LengthUnit, offsetText, RATE_UNIT, signedRate, walkStretch } from '@/core/units';
@@ -11,6 +10,7 @@ import { Page } from '@/features/frame/Page';
 
 import { ControlFigure } from '../ControlChart';
 import { runAt } from '../loadRun';
+import { dateText } from '@/clock/dates';
 import { expectedItems, expectedWords } from '@/ui/planWords';
 import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
@@ -184,7 +184,7 @@ function AsItWent({ run, note, unit }: { run: Run; note: Outcome['note']; unit: 
         <tbody>
           {run.events.map((e, i) => (
             <tr key={i}>
-              <td className="text-nowrap">{format(e.at, 'd MMM HH:mm')}</td>
+              <td className="text-nowrap">{dateText(e.at, 'd MMM HH:mm')}</td>
               <td>
                 {e.kind === 'undone'
                   ? `taken back: ${EVENT_WORDS[run.events.find((u) => u.id === e.detail.undoes)?.kind ?? 'undone']}`

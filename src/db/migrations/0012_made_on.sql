@@ -1,0 +1,1 @@
+ALTER TABLE "proof_sheets" ADD COLUMN "made_on" text;

@@ -1,0 +1,58 @@
+'use client';
+
+import Button from 'react-bootstrap/Button';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
+import { useState, useTransition } from 'react';
+
+import { keeping } from '@/features/forms/keeping';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { saveZone } from './actions';
+
+/** The time zone of the shop: what its days and hours are written in. */
+export function ZoneForm({
+  zone,
+  ofServer,
+  zones,
+}: {
+  /** Null: as the server has it. */
+  zone: string | null;
+  ofServer: string;
+  zones: readonly string[];
+}) {
+  const [chosen, setChosen] = useState(zone ?? '');
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  const ready = useHydrated();
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        start(async () => {
+          const given = { zone: chosen === '' ? null : chosen };
+          const done = await keeping(['zone', given], (stamp) => saveZone(given, stamp));
+          setSaid(done.ok ? 'Kept.' : (Object.values(done.fields)[0] ?? done.message));
+        });
+      }}
+    >
+      <fieldset disabled={!ready}>
+        <FormLabel htmlFor="shop-zone">Time zone</FormLabel>
+        <FormSelect id="shop-zone" value={chosen} onChange={(event) => setChosen(event.target.value)}>
+          <option value="">as this server has it: {ofServer}</option>
+          {zones.map((name) => (
+            <option key={name} value={name}>
+              {name.replaceAll('_', ' ')}
+            </option>
+          ))}
+        </FormSelect>
+        <div className="d-flex gap-3 align-items-center mt-3">
+          <Button type="submit" variant="plain" disabled={pending}>
+            Keep this
+          </Button>
+          <span role="status">{said}</span>
+        </div>
+      </fieldset>
+    </form>
+  );
+}

@@ -1,0 +1,54 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { serverZone } from '@/clock/dates';
+import { accept, type Outcome, refuse } from '@/core/outcome';
+import { shopFacts } from '@/db/schema';
+import { keep } from '@/server/base/act';
+import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
+
+const FACT = 'time-zone';
+
+/** Zones by the names of the IANA database, as this server knows them. */
+export const zonesKnown = (): readonly string[] => ['UTC', ...Intl.supportedValuesOf('timeZone')];
+
+const zoneSchema = z
+  .string()
+  .refine(
+    (name) => zonesKnown().includes(name),
+    'Choose a time zone of the list, for example Europe/London.',
+  );
+
+/** The zone that dates and hours of this shop are written in. */
+export async function shopZone(deps: Pick<Deps, 'db'>): Promise<{ zone: string; said: boolean }> {
+  const [fact] = await deps.db
+    .select({ value: shopFacts.value })
+    .from(shopFacts)
+    .where(eq(shopFacts.name, FACT));
+  // A zone that an archive of another server brought and this one does not know is not written in.
+  const said = zoneSchema.safeParse(fact?.value);
+  return { zone: said.success ? said.data : serverZone(), said: said.success };
+}
+
+export const zoneInputSchema = z.object({ zone: zoneSchema.nullable() });
+
+/** Says in which zone the shop keeps its days; null: as the server has it. */
+export async function setZone(
+  deps: Deps,
+  actor: Actor,
+  input: unknown,
+  request?: string,
+): Promise<Outcome<null, UseCaseRefusal>> {
+  const parsed = zoneInputSchema.safeParse(input);
+  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
+  const { zone } = parsed.data;
+  return keep(deps, actor, { act: 'time zone', request }, async (inner) => {
+    if (zone === null) await inner.db.delete(shopFacts).where(eq(shopFacts.name, FACT));
+    else
+      await inner.db
+        .insert(shopFacts)
+        .values({ name: FACT, value: zone, at: deps.now() })
+        .onConflictDoUpdate({ target: shopFacts.name, set: { value: zone, at: deps.now() } });
+    return accept(null);
+  });
+}
