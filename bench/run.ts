@@ -10,6 +10,7 @@ import { accuracy } from './accuracy';
 import { combBench } from './combs';
 import { drawingsBench } from './drawings';
 import { faultsBench } from './faults';
+import { logBench } from './fromLog';
 import { heldBench } from './held';
 import { traceBench } from './trace';
 import { leaveBench } from './leave';
@@ -168,6 +169,7 @@ const BENCHES = {
   hpgl: hpglBenchmark,
   drawings: drawingsBench,
   faults: faultsBench,
+  log: logBench,
 };
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !(name in BENCHES));

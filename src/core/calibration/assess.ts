@@ -15,16 +15,19 @@ import {
 import {
   fitLadder,
   noiseWithRecord,
+  termsOfField,
   widestFit,
   type FieldEstimate,
   type LadderFit,
   type ModelFit,
   type Observation,
+  type TermsTold,
 } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
 import { plumbState, type PlumbState } from '../verdict';
 
+import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
 
 /** A reading as it is kept: the observation, and the interval its pick stands for. */
@@ -48,6 +51,10 @@ export interface Assessment {
   /** What the correction is made from: the fit, joined with an earlier set of the load when the two agree. */
   readonly estimate: FieldEstimate;
   readonly pooling: Pooling;
+  /** The terms that are corrected, with their doubt. */
+  readonly told: TermsTold;
+  /** What the log adds to that; null while it holds too little, or nothing of this can be compared with it. */
+  readonly fromLog: FromLog | null;
   readonly plan: CorrectionPlan;
   readonly scope: Scope;
   readonly r95Mm: number;
@@ -74,6 +81,7 @@ export function assessPass(
   toleranceMm: number,
   load: ToldScatter = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM)),
   expected: Expected | null = null,
+  log: LogAtHand | null = null,
 ): Assessment | null {
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
@@ -81,7 +89,8 @@ export function assessPass(
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
   const { fit: estimate, pooling } = poolFits({ ...fit, noise: noiseWithRecord(fit, load.eye) }, expected);
-  const plan = planCorrection(estimate, settings, workArea, load, readingNoiseMm);
+  const fromLog = log && tellsAll(estimate) ? joinLog(estimate, log) : null;
+  const plan = planCorrection(estimate, settings, workArea, load, readingNoiseMm, fromLog);
   const spot = spotRadius(readings, workArea, load);
   const r95Mm = spot ?? plan.before.r95Mm;
   return {
@@ -89,6 +98,8 @@ export function assessPass(
     fit,
     estimate,
     pooling,
+    told: fromLog ? { ...fit, ...termsOfField(fromLog.field, fromLog.covariance) } : fit,
+    fromLog,
     plan,
     scope: spot !== null ? 'one-place' : fit.model === 'shift' ? 'shift-only' : 'whole-area',
     r95Mm,
@@ -99,6 +110,9 @@ export function assessPass(
     misread: misreadOf(readings, fit),
   };
 }
+
+/** Narrower models take terms to be nought that nobody looked at. */
+const tellsAll = ({ model }: FieldEstimate): boolean => model === 'affine' || model === 'projective';
 
 /** The radius at the only station read, or null when there are several (or the picks contradict). */
 function spotRadius(readings: readonly PassReading[], workArea: Rect, load: LoadScatter): number | null {

@@ -1,5 +1,6 @@
 export { assessPass, type Assessment, type PassReading, type Scope } from './assess';
 export { type Misread } from './misread';
+export { MOVED_FROM, type FromLog, type LogAtHand } from './fromLog';
 export { passReading } from './passReading';
 export { nextStation, type NextStation } from './nextStation';
 export { readingOrder } from './readingOrder';
@@ -7,6 +8,8 @@ export {
   gapReadings,
   otherPassReading,
   otherReadings,
+  ringOf,
+  ringReading,
   type OtherPick,
   type OtherReading,
   type TypedGaps,

@@ -1,5 +1,8 @@
+import { ringPlace, type RingRowDrawn } from '../proof';
+import { readRings } from '../schools/evenBorder';
 import { readGaps } from '../schools/gaps';
-import type { StationReading } from '../schools/station';
+import type { ReadingDoubt, StationReading } from '../schools/station';
+import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import type { OffsetAxis } from '../units';
 
 import type { PassReading } from './assess';
@@ -21,8 +24,17 @@ export interface TablePick {
   readonly school: 'table';
 }
 
+/** The even ring of a row, or the place between it and the next higher, as the school of rings counts them. */
+export interface RingPick {
+  readonly school: 'rings';
+  readonly ring: number;
+  readonly between: boolean;
+  readonly stepMm: number;
+  readonly phaseMm: number;
+}
+
 /** A reading that is no comb’s: what was seen of one axis at any place. */
-export type OtherPick = GapPick | TablePick;
+export type OtherPick = GapPick | TablePick | RingPick;
 
 /** One axis at a place, read another way than from a comb. */
 export interface OtherReading {
@@ -51,7 +63,7 @@ export function otherReadings(
 
 /**
  * The same as everything after Read needs it. A ruler’s rounding is an interval of ± √3 u in which the gap lies anywhere; a
- * table’s u is taken as normal.
+ * ring’s is half a step each way, seen with the eye’s acuity; a table’s u is taken as normal.
  */
 export function otherPassReading({
   stationId,
@@ -62,19 +74,62 @@ export function otherPassReading({
   uMm,
   pick,
 }: OtherReading): PassReading {
-  const half = pick.school === 'gaps' ? Math.sqrt(3) * uMm : 0;
   return {
     observation: { stationId, axis, xMm, yMm, offsetMm, uMm },
-    interval: {
-      loMm: offsetMm - half,
-      hiMm: offsetMm + half,
-      acuityMm: pick.school === 'gaps' ? uMm / 10 : uMm,
-    },
+    interval: intervalOf(offsetMm, uMm, pick),
     lengthMm: 0,
     coarseMm: null,
     lengthsOpen: false,
   };
 }
+
+function intervalOf(offsetMm: number, uMm: number, pick: OtherPick): PassReading['interval'] {
+  const about = (half: number, acuityMm: number) => ({
+    ...{ loMm: offsetMm - half, hiMm: offsetMm + half, acuityMm },
+  });
+  switch (pick.school) {
+    case 'gaps':
+      return about(Math.sqrt(3) * uMm, uMm / 10);
+    case 'rings':
+      return about(pick.stepMm / 2, DEFAULT_ACUITY_OF_STEP * pick.stepMm);
+    case 'table':
+      return about(0, uMm);
+    default:
+      return pick satisfies never;
+  }
+}
+
+/** A row of rings on our own sheet, read: the ring `j` that is even, half a ring where it is between two. */
+export function ringReading(stationId: string, row: RingRowDrawn, j: number) {
+  const between = !Number.isInteger(j);
+  // The school counts the other way: ring k is cut k steps further.
+  const pick = { ring: -Math.ceil(j), between };
+  const place = ringPlace(row, j);
+  const { axis, stepMm, phaseMm } = row;
+  const { stations } = readRings([
+    { id: stationId, x: place.x, y: place.y, rows: [{ axis, stepMm, phaseMm, pick }] },
+  ]);
+  const doubts: ReadingDoubt[] =
+    Math.abs(j) < row.half
+      ? []
+      : [
+          {
+            station: stationId,
+            code: 'end-of-row',
+            message: `The last ring ${axis} at ${stationId} is the even one: the cut may be further off than the rings reach. Read the comb there too, or take a wider step.`,
+          },
+        ];
+  return {
+    readings: stations.flatMap((s) =>
+      otherReadings(s, () => ({ school: 'rings', ...pick, stepMm, phaseMm })),
+    ),
+    doubts,
+  };
+}
+
+/** Which ring of the row was kept, as `ringReading` counts them. */
+export const ringOf = ({ ring, between }: Pick<RingPick, 'ring' | 'between'>): number =>
+  between ? -ring - 0.5 : -ring;
 
 /** Gaps round one shape, as they are typed; null where a side was not read. */
 export interface TypedGaps {

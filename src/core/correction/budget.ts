@@ -5,7 +5,8 @@ import { misregistrationAt, type ScatterShares } from './prediction';
 
 /** One source of doubt about where the next cut lands, standard uncertainty of an axis, mm. */
 export interface BudgetLine {
-  readonly source: 'resolution' | 'acuity' | 'load read' | 'next load' | 'turn of loads' | 'settings';
+  readonly source:
+    'resolution' | 'acuity' | 'log and load' | 'load read' | 'next load' | 'turn of loads' | 'settings';
   readonly uMm: number;
 }
 
@@ -26,7 +27,7 @@ const TURN_ALONE: ScatterShares = { shift: 0, turn: 1 };
  * Units   mm; `stepMm` of the combs, `acuityMm` of the eye.
  */
 export function uncertaintyBudget(
-  plan: Pick<CorrectionPlan, 'field' | 'covariance' | 'covarianceTyped' | 'load'>,
+  plan: Pick<CorrectionPlan, 'field' | 'covariance' | 'covarianceTyped' | 'load' | 'shares'>,
   at: Point,
   stepMm: number,
   acuityMm: number,
@@ -40,10 +41,15 @@ export function uncertaintyBudget(
   const [resolution, acuity] = [stepMm ** 2 / 12, acuityMm ** 2];
   const share = resolution / (resolution + acuity);
   const shift = plan.load.shiftMm ** 2;
+  const byLog = plan.shares.shift < 2;
   const variances = [
-    ['resolution', share * parameters],
-    ['acuity', (1 - share) * parameters],
-    ['load read', shift],
+    ...(byLog
+      ? ([['log and load', parameters]] as const)
+      : ([
+          ['resolution', share * parameters],
+          ['acuity', (1 - share) * parameters],
+          ['load read', shift],
+        ] as const)),
     ['next load', shift],
     ['turn of loads', varianceOf(plan.covariance, TURN_ALONE) - parameters],
     ['settings', typed - parameters],

@@ -4,6 +4,7 @@ export {
   correctionMap,
   largestMm,
   planCorrection,
+  type ToldByLog,
   type CorrectionPlan,
 } from './planCorrection';
 export { expectedAfter, poolFits, type Expected, type Pooling } from './pool';
@@ -13,9 +14,11 @@ export { bleedCurve, bleedFor, shareHidden, type BleedPoint } from './bleedCurve
 export {
   bleedNeeded,
   misregistrationAt,
+  NEXT_LOADS_BY_LOG,
   shiftScatter,
   worstR95,
   type LoadScatter,
+  type ScatterShares,
   type RigPrediction,
   type WorstPlace,
 } from './prediction';

@@ -11,17 +11,20 @@ import {
 
 import {
   bleedNeeded,
+  NEXT_LOADS,
+  NEXT_LOADS_BY_LOG,
   TOLD_BY_ONE_LOAD,
   misregistrationAt,
   worstR95,
   type LoadScatter,
   type RigPrediction,
+  type ScatterShares,
   type WorstPlace,
 } from './prediction';
 import type { MachineSetting } from './setting';
 import { meanSquareMm2, solveSettings, type SettingsSolution } from './solveSettings';
 
-export const CORRECTION_VERSION = 'correction-6';
+export const CORRECTION_VERSION = 'correction-7';
 
 export interface CorrectionPlan {
   readonly version: string;
@@ -29,7 +32,7 @@ export interface CorrectionPlan {
   readonly decision: 'correct' | 'leave';
   /** Best estimate of the misregistration, shrunk: what is corrected. */
   readonly field: AffineField;
-  /** Share of the linear terms that the shrinkage kept. */
+  /** Share of the linear terms that the shrinkage kept; 1 where the log took its place. */
   readonly kept: number;
   readonly meanSquareMm2: number;
   /** Estimation variance over the area, the scatter of the load that told it included, mm². */
@@ -48,6 +51,8 @@ export interface CorrectionPlan {
   /** The same with the doubt of what the typed settings do. */
   readonly covarianceTyped: readonly (readonly number[])[];
   readonly load: LoadScatter;
+  /** How often that scatter counts for loads to come: once where the log told what is corrected. */
+  readonly shares: ScatterShares;
   readonly before: WorstPlace;
   readonly afterSettings: WorstPlace;
   readonly afterBoth: WorstPlace;
@@ -58,10 +63,18 @@ export interface CorrectionPlan {
 /** Leave it alone unless the mean square exceeds this many times its estimation variance (maths.md). */
 const LEAVE_ALONE_RATIO = 2;
 
+/** What the log and a load tell together of what is to be corrected. */
+export interface ToldByLog {
+  readonly field: AffineField;
+  /** 6 × 6, the load's scatter in it. */
+  readonly covariance: readonly (readonly number[])[];
+}
+
 /**
  * What to type, what to put into the file, and what to expect then.
  *
- * Corrects with the shrunk widest fit; intervals come from the unshrunk one. Decides to leave a rig alone
+ * Corrects with what the log and the load tell together; without a log with the shrunk widest fit, whose intervals come
+ * from the unshrunk one. Decides to leave a rig alone
  * whose fitted mean square is within twice its estimation variance: adjusting on noise makes a stable
  * process worse (Deming's funnel, rule 2; from memory).
  */
@@ -71,11 +84,18 @@ export function planCorrection(
   workArea: Rect,
   load: LoadScatter,
   readingNoiseMm: number,
+  byLog: ToldByLog | null = null,
 ): CorrectionPlan {
-  const { field: found, kept } = shrinkForCorrection(fit);
+  const { field: found, kept } = byLog ? { field: byLog.field, kept: 1 } : shrinkForCorrection(fit);
   const field = withoutTurnOfLoad(found, load);
-  const covariance = fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
-  const estimationVarianceMm2 = meanVarianceMm2({ bias: field, covariance, load }, workArea);
+  const covariance =
+    byLog?.covariance ?? fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
+  const shares = byLog ? NEXT_LOADS_BY_LOG : NEXT_LOADS;
+  const estimationVarianceMm2 = meanVarianceMm2(
+    { bias: field, covariance, load },
+    workArea,
+    byLog ? NO_SCATTER : TOLD_BY_ONE_LOAD,
+  );
   const solution = solveSettings(field, settings, workArea, estimationVarianceMm2);
   const covarianceTyped = covariance.map((row, i) =>
     row.map((v, j) => v + solution.effectCovariance[i]![j]!),
@@ -83,7 +103,7 @@ export function planCorrection(
   const meanSquare = meanSquareMm2(field, workArea);
   const decision = meanSquare > LEAVE_ALONE_RATIO * estimationVarianceMm2 ? 'correct' : 'leave';
   const r95 = (bias: AffineField, doubt: RigPrediction['covariance']): WorstPlace =>
-    worstR95({ bias, covariance: doubt, load }, workArea);
+    worstR95({ bias, covariance: doubt, load, shares }, workArea);
   const none = zeroField(rectCentre(workArea));
   return {
     version: CORRECTION_VERSION,
@@ -96,16 +116,19 @@ export function planCorrection(
     restTransform: fieldToTransform(solution.leftOver),
     wholeTransform: fieldToTransform(field),
     restWorthwhile: largestMm(solution.leftOver, workArea) > readingNoiseMm,
-    bleed: bleedNeeded({ bias: field, covariance, load }, workArea),
+    bleed: bleedNeeded({ bias: field, covariance, load, shares }, workArea),
     covariance,
     covarianceTyped,
     load,
+    shares,
     before: r95(field, covariance),
     afterSettings: r95(solution.leftOver, covarianceTyped),
     afterBoth: r95(none, covarianceTyped),
     afterFile: r95(none, covariance),
   };
 }
+
+const NO_SCATTER: ScatterShares = { shift: 0, turn: 0 };
 
 /** A turn that comes anew with every load is scatter: it is neither typed nor put into a file (maths.md). */
 function withoutTurnOfLoad(found: AffineField, { turnRad, pivot }: LoadScatter): AffineField {
@@ -119,10 +142,10 @@ function withoutTurnOfLoad(found: AffineField, { turnRad, pivot }: LoadScatter):
 export const correctionMap = (transform: Affine): Affine => invertAffine(transform);
 
 /** Mean over the area of the trace of the covariance of what was found; exact on a 3 × 3 Simpson lattice. */
-function meanVarianceMm2(prediction: RigPrediction, workArea: Rect): number {
+function meanVarianceMm2(prediction: RigPrediction, workArea: Rect, shares: ScatterShares): number {
   const simpson = [1, 4, 1];
   return rectLattice(workArea, 3, 3).reduce((sum, p, i) => {
-    const m = misregistrationAt(prediction, p, TOLD_BY_ONE_LOAD);
+    const m = misregistrationAt(prediction, p, shares);
     return sum + (simpson[i % 3]! * simpson[Math.floor(i / 3)]! * (m.varX + m.varY)) / 36;
   }, 0);
 }

@@ -25,6 +25,8 @@ export interface RigPrediction {
   /** 6 × 6 covariance of the bias, noise factor included. */
   readonly covariance: readonly (readonly number[])[];
   readonly load: LoadScatter;
+  /** How often the scatter of loads counts for loads to come; left out: as often as when one load told the bias. */
+  readonly shares?: ScatterShares;
 }
 
 /** How often a load's scatter counts. */
@@ -38,6 +40,8 @@ export interface ScatterShares {
  * comes anew at every load is never corrected, so it counts once.
  */
 export const NEXT_LOADS: ScatterShares = { shift: 2, turn: 1 };
+/** The same where the log told the bias: its loads' scatter is in the covariance, and the next one has its own. */
+export const NEXT_LOADS_BY_LOG: ScatterShares = { shift: 1, turn: 1 };
 /** What one load tells of the rig: its own scatter is in it once. The turn is no part of what would be corrected. */
 export const TOLD_BY_ONE_LOAD: ScatterShares = { shift: 1, turn: 0 };
 
@@ -45,7 +49,7 @@ export const TOLD_BY_ONE_LOAD: ScatterShares = { shift: 1, turn: 0 };
 export function misregistrationAt(
   prediction: RigPrediction,
   p: Point,
-  shares: ScatterShares = NEXT_LOADS,
+  shares: ScatterShares = prediction.shares ?? NEXT_LOADS,
 ): Misregistration {
   const m = fieldPrediction(prediction.bias, prediction.covariance, p);
   const { pivot } = prediction.load;

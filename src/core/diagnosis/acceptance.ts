@@ -28,6 +28,7 @@ const SHARE = 0.95;
  * Truth     the rig's own offset there is normal about what was found, with the doubt of the readings and the scatter of
  *           the one load that told it. Loads to come scatter about it; where their scatter is longer one way than the
  *           other, it counts as that long both ways: the chance is then said too high rather than too low.
+ *           Told by the log, the scatter of its loads is in its doubt; a load like it then counts as one more of them.
  * More      stations on this load shrink the doubt of the readings, loads like it that and the load's own scatter.
  */
 export function acceptance(
@@ -41,7 +42,10 @@ export function acceptance(
   const scatterVar = longest(next);
   const mayBeOffMm = largestBias(scatterVar, toleranceMm);
   const told = fieldPrediction(prediction.bias, covariance, at);
-  const loadVar = load.shiftMm ** 2;
+  const scatter = load.shiftMm ** 2;
+  // What the log told has the scatter of its loads in its doubt already; one load told has it beside.
+  const byLog = prediction.shares?.shift === 1;
+  const loadVar = byLog ? 0 : scatter;
   /** With the readings' and the load's part of the doubt shrunk to so much. */
   const chance = (readings: number, loads: number): number =>
     mayBeOffMm === null
@@ -69,8 +73,11 @@ export function acceptance(
     mayBeOffMm,
     wouldDecide: open
       ? {
-          stations: first(MOST_STATIONS, (n) => chance(stationsRead / (stationsRead + n), 1)),
-          loads: first(MOST_LOADS, (n) => chance(1 / (1 + n), 1 / (1 + n))),
+          // Beside a log one more station of this load says next to nothing.
+          stations: byLog ? null : first(MOST_STATIONS, (n) => chance(stationsRead / (stationsRead + n), 1)),
+          loads: first(MOST_LOADS, (n) =>
+            chance(1 / (1 + n * (byLog ? told.varX / (told.varX + scatter) : 1)), 1 / (1 + n)),
+          ),
         }
       : { stations: null, loads: null },
   };

@@ -9,6 +9,7 @@ import { noiseUsed } from './noise';
 import { moveCovariance, propagate } from './propagate';
 import { externallyStudentised } from './studentise';
 import {
+  type AffineField,
   type FitRefusal,
   type FittedModel,
   type ModelFit,
@@ -108,6 +109,16 @@ function parameterErrors(
     default:
       return model satisfies never;
   }
+}
+
+/** The terms of a field that other readings than a fit's own tell too, with their standard errors. */
+export function termsOfField(
+  field: AffineField,
+  covariance: readonly (readonly number[])[],
+): Pick<ModelFit, 'terms' | 'termSe' | 'noise'> {
+  const t = fieldToTransform(field);
+  const terms = { ...decompose(t), shiftXMm: field.exMm, shiftYMm: field.eyMm };
+  return { terms, termSe: termErrors(t, covariance, 1), noise: { kind: 'given-u', factor: 1 } };
 }
 
 function termErrors(t: Affine, covariance: readonly (readonly number[])[], factor: number): Terms {

@@ -16,11 +16,14 @@ export interface TermRow {
   readonly real: boolean;
 }
 
+/** Terms with their standard errors, and what those rest on. */
+export type TermsTold = Pick<ModelFit, 'terms' | 'termSe' | 'noise' | 'dof'>;
+
 /**
  * The terms with their 95 % intervals and whether each is real.
  * A term's effect is taken about the work-area centre; reading noise is the given u of a single reading.
  */
-export function termTable(fit: ModelFit, workArea: Rect, readingNoiseMm: number): TermRow[] {
+export function termTable(fit: TermsTold, workArea: Rect, readingNoiseMm: number): TermRow[] {
   const factor = coverageFactor(0.95, intervalDof(fit.noise, fit.dof));
   return TERM_NAMES.map((term) => {
     const deviation = fit.terms[term] - (term.startsWith('scale') ? 1 : 0);

@@ -20,4 +20,4 @@ export {
 } from './homography';
 export { affineMap, invertMap, mapPoint, type PlaneMap } from './planeMap';
 export { operatorDirection, sideAtMachine, type Loaded } from './operatorView';
-export { placeName, rectCentre, rectHeight, rectLattice, rectWidth, type Rect } from './rect';
+export { placeName, rectCentre, rectHeight, rectLattice, rectWidth, sameRect, type Rect } from './rect';

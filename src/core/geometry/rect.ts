@@ -8,6 +8,9 @@ export interface Rect {
   readonly y1: number;
 }
 
+export const sameRect = (a: Rect, b: Rect): boolean =>
+  a.x0 === b.x0 && a.y0 === b.y0 && a.x1 === b.x1 && a.y1 === b.y1;
+
 export const rectWidth = (r: Rect): number => r.x1 - r.x0;
 
 export const rectHeight = (r: Rect): number => r.y1 - r.y0;

@@ -3,13 +3,15 @@ import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
 import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 import { halfLinesOf } from '../readings';
+import { OFFSET_AXES } from '../units';
 
 import { barsFor } from './bars';
 import { BAR_STRIP_MM, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
+import { RING, ringsRoom, type RingChoice, type RingRowDrawn } from './rings';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
 /** Kept with every sheet; a change of geometry makes a new version. */
-export const PROOF_VERSION = 'proof-4';
+export const PROOF_VERSION = 'proof-5';
 
 /**
  * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
@@ -26,13 +28,13 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
   )
     return refuse({ code: 'area-outside-sheet' });
   const layoutArea = layoutAreaOf(spec);
-  const fits = stationsThatFit(layoutArea, spec.stepMm, spec.secondSet);
+  const fits = stationsThatFit(layoutArea, spec.stepMm, spec.secondSet, spec.rings);
   if (fits.columns < 1 || fits.rows < 1) return refuse(tooSmall(spec));
   if (spec.columns > fits.columns || spec.rows > fits.rows)
     return refuse({ code: 'too-many-stations', columnsAtMost: fits.columns, rowsAtMost: fits.rows });
 
   const sets = spec.secondSet ? 2 : 1;
-  const reach = stationReach(spec.stepMm);
+  const reach = reachOf(spec.stepMm, spec.rings);
   const field = stationField(layoutArea);
   const xs = spaced(field.x0 + reach.left, field.x1 - reach.right, spec.columns);
   const ys = spaced(field.y0 + reach.near, field.y1 - reach.far, spec.rows * sets);
@@ -63,8 +65,9 @@ export function stationsThatFit(
   layoutArea: Rect,
   stepMm: number,
   secondSet: boolean,
+  rings: ProofSpec['rings'] = null,
 ): { readonly columns: number; readonly rows: number } {
-  const reach = stationReach(stepMm);
+  const reach = reachOf(stepMm, rings);
   const field = stationField(layoutArea);
   const count = (room: number, one: number): number =>
     Math.max(0, Math.floor((room + EXACT_FIT_GUARD_MM) / one));
@@ -86,8 +89,25 @@ function station(spec: ProofSpec, set: StationSet, index: number, centre: Point)
     across: { ...comb, axis: 'across', centre, phaseMm: phaseMm(spec, serial) },
     along: { ...comb, axis: 'along', centre, phaseMm: phaseMm(spec, serial + 1) },
     scaleCentre: { x: centre.x - crossLeft, y: centre.y },
+    ...(spec.rings ? { rings: ringRows(spec, spec.rings, serial, centre) } : {}),
   };
 }
+
+/** The two rows under a station, staggered like its combs and apart from them. */
+function ringRows(spec: ProofSpec, rings: RingChoice, serial: number, centre: Point): RingRowDrawn[] {
+  const reach = reachOf(spec.stepMm, rings);
+  const combs = spec.columns * spec.rows * (spec.secondSet ? 4 : 2);
+  return OFFSET_AXES.map((axis, i) => ({
+    ...{ ...rings, axis, phaseMm: phaseMm({ ...spec, stepMm: rings.stepMm }, combs + serial + i) },
+    centre: {
+      x: centre.x + (reach.right - reach.left) / 2,
+      y: centre.y - reach.near + (OFFSET_AXES.length - 1 - i) * RING.rowMm + RING.discMm + RING.labelMm + 0.8,
+    },
+  }));
+}
+
+const reachOf = (stepMm: number, rings: ProofSpec['rings']) =>
+  stationReach(stepMm, rings ? ringsRoom(rings) : null);
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
 
@@ -108,7 +128,7 @@ function stationField(layoutArea: Rect): Rect {
 }
 
 function tooSmall(spec: ProofSpec): ProofRefusal {
-  const reach = stationReach(spec.stepMm);
+  const reach = reachOf(spec.stepMm, spec.rings);
   const sets = spec.secondSet ? 2 : 1;
   return {
     code: 'area-too-small',

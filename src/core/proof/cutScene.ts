@@ -5,6 +5,7 @@ import { cutLineMm, extraLengths, type LineComb } from '../readings';
 
 import { STATION } from './layout';
 import { combPoint } from './printScene';
+import { ringCuts } from './rings';
 import type { ProofSheet, Station, StationSet } from './types';
 
 const HAIRLINE_MM = 0.1;
@@ -25,6 +26,7 @@ function stationCuts(station: Station): Mark[] {
   return [
     ...combCuts(station.across),
     ...combCuts(station.along),
+    ...(station.rings ?? []).flatMap(ringCuts),
     cut({ x: scaleCentre.x, y: scaleCentre.y - arm }, { x: scaleCentre.x, y: scaleCentre.y + arm }),
     cut({ x: scaleCentre.x + arm, y: scaleCentre.y }, { x: scaleCentre.x - arm, y: scaleCentre.y }),
     { kind: 'ring', centre, radiusMm: STATION.windowRadiusMm, widthMm: HAIRLINE_MM, ink: 'cut' },

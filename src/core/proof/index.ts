@@ -8,5 +8,16 @@ export {
 export { cutScene } from './cutScene';
 export { COMB_STEPS, STATION } from './layout';
 export { barLengthsMm } from './bars';
+export {
+  RING,
+  RING_STEPS,
+  ringChoice,
+  ringHole,
+  ringLabelMm,
+  ringPlace,
+  ringsOf,
+  type RingChoice,
+  type RingRowDrawn,
+} from './rings';
 export { combPoint, labelText, ORIENTATION_WORDS, printScene, type SheetTitle } from './printScene';
 export type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';

@@ -28,7 +28,26 @@ export interface StationReach {
 const EDGE_MM = 0.7;
 const NAME_MM = 3;
 
-export function stationReach(stepMm: number): StationReach {
+/** How much room a station takes; two rows of rings lie under it, about its middle. */
+export function stationReach(
+  stepMm: number,
+  rings: { readonly widthMm: number; readonly heightMm: number } | null = null,
+): StationReach {
+  const bare = combReach(stepMm);
+  if (!rings) return bare;
+  const wider = Math.max(0, rings.widthMm + RING_SIDES_MM - bare.left - bare.right) / 2;
+  return {
+    left: bare.left + wider,
+    right: bare.right + wider,
+    near: bare.near + rings.heightMm,
+    far: bare.far,
+  };
+}
+
+/** Beside a row of rings stands which way it measures. */
+const RING_SIDES_MM = 6;
+
+function combReach(stepMm: number): StationReach {
   const halfLines = halfLinesOf(stepMm);
   const comb: Pick<LineComb, 'stepMm' | 'halfLines'> = { stepMm, halfLines };
   const halfCut =

@@ -7,6 +7,7 @@ import { fromMm, plainLength, signed, type LengthUnit } from '../units';
 
 import { barLengthsMm } from './bars';
 import { STATION, TITLE_STRIP_MM } from './layout';
+import { ringMarks } from './rings';
 import type { ProofSheet, Station } from './types';
 
 /** Words on the sheet; given, so that the core needs neither clock nor database. */
@@ -143,6 +144,7 @@ function stationMarks(station: Station, unit: LengthUnit): Mark[] {
     ...combMarks(station.across, unit),
     ...combMarks(station.along, unit),
     ...crossMarks(scaleCentre),
+    ...(station.rings ?? []).flatMap((row) => ringMarks(row, (mm) => labelText(mm, unit))),
     text(
       { x: scaleCentre.x - STATION.crossArmMm, y: scaleCentre.y - STATION.crossCutMm - 1.2 },
       station.id,

@@ -7,7 +7,21 @@ import { transformToField } from '../fit';
 import { COARSE_REACH_MM } from '../tolerance';
 import { A4_AREA, A4_CENTRE, A4_SPEC, TRUE_TERMS, observe, proofSheet } from '@test/sheets';
 
-import { buildProofSheet, cutScene, labelText, printScene, proofRefusalText, type SheetTitle } from '.';
+import { ringOf, ringReading } from '../calibration';
+
+import {
+  buildProofSheet,
+  cutScene,
+  labelText,
+  printScene,
+  proofRefusalText,
+  RING,
+  ringHole,
+  ringLabelMm,
+  ringPlace,
+  ringsOf,
+  type SheetTitle,
+} from '.';
 
 const TITLE: SheetTitle = {
   number: '0147',
@@ -135,4 +149,80 @@ test('the files are exact in mm: page, check bars, and the same page for print a
   expect(Number(box[1])).toBeCloseTo(595.276, 2);
   expect(Number(box[2])).toBeCloseTo(841.89, 2);
   expect(pdf).toContain('/PrintScaling /None');
+});
+
+const ringed = proofSheet({ columns: 3, rows: 2, secondSet: true, rings: { stepMm: 0.1, half: 4 } });
+
+test('rows of rings lie inside the work area, apart from each other and from every comb', () => {
+  const boxes = ringed.stations.flatMap((s) =>
+    s.rings!.map((row) => ({
+      x0: ringPlace(row, -4).x - RING.discMm - 2,
+      x1: ringPlace(row, 4).x + RING.discMm,
+      y0: row.centre.y - RING.discMm - RING.labelMm - 0.4,
+      y1: row.centre.y + RING.discMm,
+    })),
+  );
+  expect(boxes).toHaveLength(24);
+  for (const b of boxes) {
+    expect(b.x0).toBeGreaterThanOrEqual(A4_AREA.x0);
+    expect(b.x1).toBeLessThanOrEqual(A4_AREA.x1);
+    expect(b.y0).toBeGreaterThanOrEqual(A4_AREA.y0);
+    for (const o of boxes)
+      if (o !== b) expect(b.x1 < o.x0 || o.x1 < b.x0 || b.y1 < o.y0 || o.y1 < b.y0).toBe(true);
+    // Lines of combs and crosses, printed or cut.
+    const lines = [printScene(ringed, TITLE), cutScene(ringed, '1', 1), cutScene(ringed, '1', 2)].flatMap(
+      (s) =>
+        s.marks.flatMap((m) =>
+          m.kind === 'line' && Math.hypot(m.to.x - m.from.x, m.to.y - m.from.y) > 2.5 ? [m] : [],
+        ),
+    );
+    for (const { from, to } of lines)
+      expect(
+        Math.max(from.x, to.x) < b.x0 ||
+          Math.min(from.x, to.x) > b.x1 ||
+          Math.max(from.y, to.y) < b.y0 ||
+          Math.min(from.y, to.y) > b.y1,
+      ).toBe(true);
+  }
+});
+
+test('property: the ring that is evenest says the offset to half a step, and its label is what is read', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -390, max: 390 }),
+      fc.integer({ min: 0, max: ringed.stations.length - 1 }),
+      fc.constantFrom(0, 1),
+      (micrometres, index, which) => {
+        const offsetMm = micrometres / 1000;
+        const station = ringed.stations[index]!;
+        const row = station.rings![which]!;
+        const along = row.axis === 'along';
+        // What lies on the sheet: printed discs, and holes that the machine cut off by the offset.
+        const uneven = (j: number): number => {
+          const hole = ringHole(row, j);
+          const disc = ringPlace(row, j);
+          return Math.hypot(
+            hole.x + (along ? 0 : offsetMm) - disc.x,
+            hole.y + (along ? offsetMm : 0) - disc.y,
+          );
+        };
+        const even = ringsOf(row).reduce((a, b) => (uneven(b) < uneven(a) ? b : a));
+        const { readings, doubts } = ringReading(station.id, row, even);
+        expect(readings).toHaveLength(1);
+        expect(readings[0]).toMatchObject({ axis: row.axis, xMm: ringPlace(row, even).x, yMm: row.centre.y });
+        expect(readings[0]!.offsetMm).toBeCloseTo(ringLabelMm(row, even), 12);
+        if (doubts.length === 0)
+          expect(Math.abs(readings[0]!.offsetMm - offsetMm)).toBeLessThanOrEqual(0.05 + 1e-9);
+        const label = Number(labelText(ringLabelMm(row, even), 'mm').replace('\u2212', '-'));
+        expect(label / 100).toBeCloseTo(readings[0]!.offsetMm, 9);
+        // Half-way between two rings is half-way between their labels.
+        if (even < row.half) {
+          const half = ringReading(station.id, row, even + 0.5).readings[0]!;
+          expect(half.offsetMm).toBeCloseTo((ringLabelMm(row, even) + ringLabelMm(row, even + 1)) / 2, 12);
+          expect(half.pick).toMatchObject({ school: 'rings', between: true });
+          expect(ringOf(half.pick as { ring: number; between: boolean })).toBe(even + 0.5);
+        }
+      },
+    ),
+  );
 });

@@ -3,6 +3,8 @@ import type { MarkKit } from '../marks';
 import type { LineComb } from '../readings';
 import type { LengthUnit } from '../units';
 
+import type { RingChoice, RingRowDrawn } from './rings';
+
 /** What a proof sheet is asked to be. Lengths in mm. */
 export interface ProofSpec {
   readonly sheetWidthMm: number;
@@ -18,6 +20,8 @@ export interface ProofSpec {
   readonly unit: LengthUnit;
   /** δ of the combs: 0.05, 0.1 or 0.2 mm; 0.002, 0.004 or 0.008 in. */
   readonly stepMm: number;
+  /** Rows of rings beside the combs, for reading by the even border; nothing: none. */
+  readonly rings?: RingChoice | null | undefined;
   /** Start of the phase sequence, so that sheets differ from each other. */
   readonly seed: number;
 }
@@ -39,6 +43,8 @@ export interface Station {
   readonly along: LineComb;
   /** Centre of the coarse cross scale. */
   readonly scaleCentre: Point;
+  /** Its rows of rings, where the sheet has them. */
+  readonly rings?: readonly RingRowDrawn[] | undefined;
 }
 
 /** A frozen sheet: everything that later readings need, independent of later versions of the generator. */

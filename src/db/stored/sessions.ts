@@ -14,6 +14,8 @@ const comb = z.object({
   phaseMm: finite,
 });
 
+const ringChoice = z.object({ stepMm: positive, half: z.number().int().positive() });
+
 const spec = z.object({
   sheetWidthMm: positive,
   sheetHeightMm: positive,
@@ -24,6 +26,8 @@ const spec = z.object({
   secondSet: z.boolean(),
   unit: z.enum(['mm', 'in']),
   stepMm: positive,
+  /** Nothing on sheets of before rings could be chosen. */
+  rings: ringChoice.nullable().optional(),
   seed: z.number().int(),
 });
 
@@ -34,6 +38,9 @@ const station = z.object({
   across: comb,
   along: comb,
   scaleCentre: point,
+  rings: z
+    .array(ringChoice.extend({ axis: z.enum(['across', 'along']), phaseMm: finite, centre: point }))
+    .optional(),
 });
 
 const sheetOfOldest = z.object({
@@ -69,6 +76,13 @@ const otherPick = z.discriminatedUnion('school', [
     resolutionMm: positive,
   }),
   z.object({ school: z.literal('table') }),
+  z.object({
+    school: z.literal('rings'),
+    ring: z.number().int(),
+    between: z.boolean(),
+    stepMm: positive,
+    phaseMm: finite,
+  }),
 ]);
 
 export const sheetGeometry = codec('proof_sheets.geometry', sheet, [

@@ -11,7 +11,7 @@ import { sessionPath } from '@/features/pieces/sessionPath';
 import { idSchema } from '@/server/base/shapes';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
-import { saveGaps, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
+import { saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
@@ -49,6 +49,17 @@ export async function keepGaps(input: unknown, stamp: BrowserStamp): Promise<Act
     z.unknown(),
     input,
     (deps, actor, given, { request }) => saveGaps(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps the even ring of a row. */
+export async function keepRing(input: unknown, stamp: BrowserStamp): Promise<ActionResult<OthersKept>> {
+  return acting(
+    'keep ring',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => saveRing(deps, actor, given, request),
     stamp,
   );
 }

@@ -110,6 +110,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         scatter: a.scatter,
         pooling: a.pooling,
         estimate: a.pooling === 'joined' ? a.estimate : null,
+        fromLog: a.fromLog,
       },
       result: a.ladder,
       createdAt: deps.now(),

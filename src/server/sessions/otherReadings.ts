@@ -1,10 +1,12 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { gapReadings, otherReadings, type OtherReading } from '@/core/calibration';
+import { gapReadings, otherReadings, ringReading, type OtherReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { readTable, tableRefusalText, type ReadingDoubt } from '@/core/schools';
+import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
 import { readings, sessions } from '@/db/schema';
+import { sheetStation } from '@/db/stored/sessions';
 import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { finite } from '@/server/base/shapes';
@@ -18,6 +20,7 @@ const MOST_PLACES = 400;
 /** Names of other places, apart from those of the sheet’s stations. */
 export const GAP_PREFIX = 'G';
 export const TABLE_PREFIX = 'T';
+export const RING_PREFIX = 'R';
 
 const gap = finite
   .min(-50, 'A gap is at most 50 mm; beyond that the cut missed the shape.')
@@ -47,6 +50,14 @@ const tableInputSchema = z.object({
   unit: z.enum(['mm', 'in']),
 });
 
+const ringInputSchema = z.object({
+  passId: z.uuid(),
+  stationId: z.string().min(1).max(8),
+  axis: z.enum(OFFSET_AXES),
+  /** Counted from the middle ring, in the order of the labels; a half: between two. */
+  ring: finite.multipleOf(0.5, 'A ring, or half-way between two.'),
+});
+
 export interface OthersKept {
   readonly changes: number;
   readonly kept: number;
@@ -68,6 +79,38 @@ export function saveGaps(
     const { readings: read, doubts } = gapReadings({ id: freeName(GAP_PREFIX, taken), ...typed });
     return accept({ read, doubts, instead: [] });
   });
+}
+
+/** Keeps the even ring of a row of the sheet’s own; read again it replaces what was read of that row. */
+export function saveRing(
+  deps: Deps,
+  actor: Actor,
+  raw: unknown,
+  request?: string,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  const parsed = ringInputSchema.safeParse(raw);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { passId, stationId, axis, ring } = parsed.data;
+  return keepOthers(
+    deps,
+    actor,
+    passId,
+    request,
+    (_, found) => {
+      const row = found ? sheetStation.read(found).rings?.find((r) => r.axis === axis) : undefined;
+      if (!row) return refuse({ code: 'not-found', what: 'row of rings' });
+      if (Math.abs(ring) > row.half)
+        return refuse({
+          code: 'invalid-input',
+          fields: { ring: `This row has ${2 * row.half + 1} rings: choose one of them.` },
+        });
+      const name = `${RING_PREFIX}-${stationId}`;
+      const { readings: read, doubts } = ringReading(name, row, ring);
+      return accept({ read, doubts, instead: [name], axis });
+    },
+    stationId,
+  );
 }
 
 /** Keeps a pasted table; a row of the same name replaces what came before under it. */
@@ -96,6 +139,8 @@ interface ToKeep {
   readonly doubts: readonly ReadingDoubt[];
   /** Names whose earlier readings these replace. */
   readonly instead: readonly string[];
+  /** Of this axis only; nothing: of both. */
+  readonly axis?: OffsetAxis;
 }
 
 function keepOthers(
@@ -103,10 +148,11 @@ function keepOthers(
   actor: Actor,
   passId: string,
   request: string | undefined,
-  readingsOf: (taken: ReadonlySet<string>) => Outcome<ToKeep, UseCaseRefusal>,
+  readingsOf: (taken: ReadonlySet<string>, station: unknown) => Outcome<ToKeep, UseCaseRefusal>,
+  stationId = '',
 ): Promise<Outcome<OthersKept, UseCaseRefusal>> {
   return keep(deps, actor, { act: 'other readings', subjectId: passId, request }, async (inner) => {
-    const row = await passOf(inner, passId, '', null, true);
+    const row = await passOf(inner, passId, stationId, null, true);
     if (!row) return refuse({ code: 'not-found', what: 'pass' });
     const refused = refusalOf(row);
     if (refused) return refuse(refused);
@@ -114,9 +160,9 @@ function keepOthers(
       .selectDistinct({ id: readings.stationId, sheet: sql<boolean>`jsonb_exists(${readings.pick}, 'line')` })
       .from(readings)
       .where(eq(readings.passId, passId));
-    const found = readingsOf(new Set(there.map((r) => r.id)));
+    const found = readingsOf(new Set(there.map((r) => r.id)), row.station);
     if (!found.ok) return found;
-    const { read, doubts, instead } = found.value;
+    const { read, doubts, instead, axis } = found.value;
     const places = new Set([
       ...there.filter((r) => !r.sheet).map((r) => r.id),
       ...read.map((r) => r.stationId),
@@ -152,6 +198,7 @@ function keepOthers(
           and(
             eq(readings.passId, passId),
             inArray(readings.stationId, [...instead]),
+            axis && eq(readings.axis, axis),
             isNull(readings.replacedAt),
           ),
         );

@@ -26,6 +26,7 @@ import { loadScatterOf, type SetupRecord } from '@/server/setups/setupRecord';
 import type { Setup } from '@/server/setups/setup';
 import type { Changeable, CorrectionWay, PASS_PURPOSES, SessionKind, Stage } from '@/core/setup';
 import type { PrintRecipe } from '@/server/setups/shapes';
+import { logAtHand } from './logAtHand';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */
@@ -193,6 +194,7 @@ const assessed = (session: Session, pass: Pass): Assessment | null =>
     session.setup.toleranceMm,
     loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
     expectedOf(session, pass),
+    logAtHand(session, pass, (earlier) => assess(session, earlier)),
   );
 
 /** What the set that was read before on the same load leads to expect of this one. */

@@ -30,7 +30,8 @@ import { getRig } from '@/server/rigs/repository';
 import type { RigDraft } from '@/server/setups/shapes';
 import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
-import { saveGaps, saveTable } from './otherReadings';
+import { saveGaps, saveRing, saveTable } from './otherReadings';
+import { sheetOptionsSchema } from './shapes';
 import { clearReading, saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf } from './session';
 import { closeSession, undoClose } from './closeSession';
@@ -868,6 +869,46 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   ).toBe(0.35);
   expect((await clearReading(deps, 'KT', passId, { stationId: 'T-1', axis: 'across' })).ok).toBe(true);
   expect((await passOf()).readings).toHaveLength(7);
+});
+
+test('rings are printed beside the combs when asked for, read by the even one, and asked for again by the setup', async () => {
+  const r = await setup({ name: 'Read by rings' });
+  const id = await start(r.id);
+  const options = { columns: 2, rows: 2, secondSet: false, unit: 'mm', step: 0.1, ringStep: 0.2 };
+  expect(sheetOptionsSchema.safeParse({ ...options, ringStep: 0.3 }).success).toBe(false);
+  await changeSessionSheet(deps, 'KT', id, sheetOptionsSchema.parse(options));
+  await markPrinted(deps, 'KT', id);
+  const passOf = async () => currentPass((await getSession(deps, id))!);
+  const pass = await passOf();
+  const truth = { across: 0.31, along: -0.17 };
+  for (const { id: stationId, rings } of pass.stations)
+    for (const row of rings!) {
+      // The nearest half ring to what is so.
+      const ring = Math.round((2 * (truth[row.axis] + row.phaseMm)) / row.stepMm) / 2;
+      const kept = await saveRing(deps, 'KT', { passId: pass.id, stationId, axis: row.axis, ring });
+      expect(kept).toMatchObject({ ok: true, value: { doubts: [] } });
+    }
+  const a = assess((await getSession(deps, id))!, await passOf())!;
+  expect(a.scope).toBe('whole-area');
+  expect(Math.abs(a.fit.terms.shiftXMm - truth.across)).toBeLessThan(0.05);
+  expect(Math.abs(a.fit.terms.shiftYMm - truth.along)).toBeLessThan(0.05);
+  // Read again, one axis of a station is replaced, the other stays; the last ring is doubted, beyond it is none.
+  const again = { passId: pass.id, stationId: 'A1', axis: 'across' };
+  expect(await saveRing(deps, 'MO', { ...again, ring: 4 })).toMatchObject({
+    value: { doubts: [{ code: 'end-of-row', station: 'R-A1' }] },
+  });
+  expect((await passOf()).readings.filter((x) => x.stationId === 'R-A1')).toHaveLength(2);
+  expect((await passOf()).readings).toHaveLength(8);
+  for (const bad of [{ ring: 4.5 }, { ring: 0.3 }, { axis: 'up' }, { ring: Number.NaN }])
+    expect(await saveRing(deps, 'MO', { ...again, ring: 0, ...bad })).toMatchObject({
+      refusal: { code: 'invalid-input' },
+    });
+  expect(await saveRing(deps, 'MO', { ...again, stationId: 'Z9', ring: 0 })).toMatchObject({
+    refusal: { code: 'not-found' },
+  });
+  await closeSession(deps, 'KT', id);
+  const next = currentPass((await getSession(deps, await start(r.id)))!);
+  expect(next.sheet.geometry.spec.rings).toEqual({ stepMm: 0.2, half: 4 });
 });
 
 test.each<[string, () => Promise<{ readonly ok: boolean }>]>([

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-import { COMB_STEPS } from '@/core/proof';
+import { COMB_STEPS, RING_STEPS, ringChoice } from '@/core/proof';
 import { toMm } from '@/core/units';
 import { finite } from '@/server/base/shapes';
 
@@ -11,12 +11,22 @@ export const sheetOptionsSchema = z
     secondSet: z.boolean(),
     unit: z.enum(['mm', 'in']),
     step: z.coerce.number(),
+    /** Step of the rings beside the combs; nothing: none. */
+    ringStep: z.coerce.number().nullable().default(null),
   })
   .refine((o) => COMB_STEPS[o.unit].includes(o.step), {
     path: ['step'],
     message: 'Choose one of the steps on offer.',
   })
-  .transform((o) => ({ ...o, stepMm: toMm(o.step, o.unit) }));
+  .refine((o) => o.ringStep === null || RING_STEPS[o.unit].includes(o.ringStep), {
+    path: ['ringStep'],
+    message: 'Choose one of the steps on offer, or no rings.',
+  })
+  .transform((o) => ({
+    ...o,
+    stepMm: toMm(o.step, o.unit),
+    rings: o.ringStep === null ? null : ringChoice(o.ringStep, o.unit),
+  }));
 
 export type SheetOptions = z.output<typeof sheetOptionsSchema>;
 

@@ -1,4 +1,4 @@
-import { eq } from 'drizzle-orm';
+import { and, desc, eq, isNotNull } from 'drizzle-orm';
 import QRCode from 'qrcode';
 
 import { formatsIn, frameMap } from '@/core/daily';
@@ -11,6 +11,8 @@ import {
   layoutAreaOf,
   printScene,
   proofRefusalText,
+  RING_STEPS,
+  ringChoice,
   stationsThatFit,
   type ProofSheet,
   type ProofSpec,
@@ -44,15 +46,35 @@ export interface StoredSheet {
 export const sheetLabel = (number: number): string => String(number).padStart(4, '0');
 
 /** 3 × 3 with a second set, or as much of it as the work area takes. */
-export function defaultOptions(setup: Setup, unit: 'mm' | 'in'): SheetOptions {
+export function defaultOptions(
+  setup: Setup,
+  unit: 'mm' | 'in',
+  ringStep: number | null = null,
+): SheetOptions {
   const step = unit === 'mm' ? 0.1 : 0.004;
   const stepMm = unit === 'mm' ? 0.1 : 0.1016;
   const area = layoutAreaOf(setup);
-  const two = stationsThatFit(area, stepMm, true);
-  const one = stationsThatFit(area, stepMm, false);
+  const rings = ringStep === null ? null : ringChoice(ringStep, unit);
+  const two = stationsThatFit(area, stepMm, true, rings);
+  const one = stationsThatFit(area, stepMm, false, rings);
   const secondSet = two.columns >= 2 && two.rows >= 2;
   const fits = secondSet ? two : one;
-  return { columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet, unit, step, stepMm };
+  return {
+    ...{ columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet },
+    ...{ unit, step, stepMm, ringStep, rings },
+  };
+}
+
+/** The rings that a setup's newest printed sheet had, in this unit: how its readers like to read. */
+export async function ringsLastTime(deps: Deps, setupId: string, unit: 'mm' | 'in'): Promise<number | null> {
+  const [row] = await deps.db
+    .select({ geometry: proofSheets.geometry })
+    .from(proofSheets)
+    .where(and(eq(proofSheets.setupId, setupId), isNotNull(proofSheets.printedAt)))
+    .orderBy(desc(proofSheets.number))
+    .limit(1);
+  const rings = row && sheetGeometry.read(row.geometry).spec.rings;
+  return (rings && RING_STEPS[unit].find((step) => ringChoice(step, unit).stepMm === rings.stepMm)) ?? null;
 }
 
 function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
@@ -66,6 +88,7 @@ function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
     secondSet: options.secondSet,
     unit: options.unit,
     stepMm: options.stepMm,
+    rings: options.rings,
     seed,
   };
 }

@@ -16,7 +16,7 @@ import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import type { SheetOptions } from './shapes';
 import type { Pass } from './session';
-import { defaultOptions, makeSheet, type StoredSheet } from './sheets';
+import { defaultOptions, ringsLastTime, makeSheet, type StoredSheet } from './sheets';
 
 export interface Started {
   readonly sessionId: string;
@@ -43,7 +43,11 @@ async function start(
   setupId: string,
   kind: SessionKind,
   request: string | undefined,
-  layOut: (setup: Setup) => { readonly on: Setup; readonly options: SheetOptions },
+  /** `rings`: those that the setup's newest sheet had, in a unit. */
+  layOut: (
+    setup: Setup,
+    rings: (unit: 'mm' | 'in') => Promise<number | null>,
+  ) => Promise<{ readonly on: Setup; readonly options: SheetOptions }>,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
   const joined = async (inner: Deps): Promise<Outcome<Started, UseCaseRefusal> | null> => {
     const open = await openSession(inner, setupId, kind);
@@ -57,7 +61,7 @@ async function start(
       if (open) return open;
       const wrong = changeOverFirst(setup.value);
       if (wrong) return refuse(wrong);
-      const { on, options } = layOut(setup.value);
+      const { on, options } = await layOut(setup.value, (unit) => ringsLastTime(inner, setupId, unit));
       const sheet = await makeSheet(inner, on, options);
       if (!sheet.ok) return sheet;
       const [row] = await inner.db
@@ -86,8 +90,8 @@ export function startSession(
   unit: 'mm' | 'in' = 'mm',
   request?: string,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
-  return start(deps, actor, setupId, kind, request, (setup) => {
-    const full = defaultOptions(setup, unit);
+  return start(deps, actor, setupId, kind, request, async (setup, rings) => {
+    const full = defaultOptions(setup, unit, await rings(unit));
     const one = { ...full, columns: 1, rows: 1, secondSet: false };
     return { on: setup, options: kind === 'calibration' ? full : one };
   });
@@ -116,7 +120,7 @@ export function startRollProof(
   if (!parsed.success)
     return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
   const { length, spacing } = parsed.data;
-  return start(deps, actor, setupId, 'roll-proof', request, (setup) => {
+  return start(deps, actor, setupId, 'roll-proof', request, async (setup) => {
     const strip: Setup = {
       ...setup,
       sheetHeightMm: length,

@@ -1,6 +1,8 @@
 import { sql } from 'drizzle-orm';
 
 import {
+  DECLARED_EFFECT_U,
+  effectCovariance,
   scatterOfLoads,
   type ChangeOnRecord,
   type LoadOnRecord,
@@ -11,10 +13,12 @@ import {
   addFields,
   fieldToTransform,
   transformToField,
+  zeroField,
   type AffineField,
   type EyeOnRecord,
 } from '@/core/fit';
 import { compose, rectCentre } from '@/core/geometry';
+import type { LoadTold } from '@/core/record';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 import { events, fits, passes, sessions } from '@/db/schema';
@@ -33,6 +37,15 @@ export interface SetupRecord {
   readonly loads: readonly LoadOnRecord[];
   /** Sets of one sheet between which something was typed. */
   readonly changes: readonly ChangeOnRecord[];
+  /** What each load told of the rig's own, of those that told all six terms: what the next is expected from. */
+  readonly told: readonly ToldOnRecord[];
+  /** Something was done to the rig since the last of them. */
+  readonly eventSince: boolean;
+}
+
+/** A load on record, and what the machine showed when it was cut. */
+export interface ToldOnRecord extends LoadTold {
+  readonly typed: Readonly<Record<string, number>>;
 }
 
 /** A set that was read, with what its file undid taken out: the machine as it stood. */
@@ -45,6 +58,7 @@ interface ReadSet {
   /** The model tells all six terms. */
   readonly full: boolean;
   readonly events: string;
+  readonly at: Date;
 }
 
 /**
@@ -54,12 +68,14 @@ interface ReadSet {
 export async function setupRecord(deps: Deps, setup: Setup, before: Date): Promise<SetupRecord> {
   const { rows } = await deps.db.execute<
     Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-      Record<'events' | 'load' | 'widest', string>
+      Record<'events' | 'events_now' | 'load' | 'widest', string> & { readonly at: Date | string }
   >(sql`
     select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
       w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof') as eye,
-      (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events
+      p.created_at as at,
+      (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events,
+      (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= ${before}) as events_now
     from (
       select id, number from ${sessions}
       where setup_id = ${setup.id} and started_at < ${before} and not discarded and kind <> 'roll-proof'
@@ -81,13 +97,15 @@ export async function setupRecord(deps: Deps, setup: Setup, before: Date): Promi
       afterEvent: set.events !== (loads[i - 1] ?? set).events,
     })),
     changes: sets.flatMap((set, i) => changeBetween(setup, sets[i - 1], set)),
+    told: toldBy(setup, loads),
+    eventSince: rows.length > 0 && rows.at(-1)!.events !== rows.at(-1)!.events_now,
   };
 }
 
 function readSet(
   setup: Setup,
   row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-    Record<'events' | 'load' | 'widest', string>,
+    Record<'events' | 'load' | 'widest', string> & { readonly at: Date | string },
 ): ReadSet {
   const field = fieldToTransform(fitField.read(row.field));
   const whole = row.file === null ? field : compose(field, passFile.read(row.file));
@@ -101,6 +119,7 @@ function readSet(
     typed: settingsAtCut.read(row.settings),
     full: row.widest === 'affine' || row.widest === 'projective',
     events: row.events,
+    at: new Date(row.at),
   };
 }
 
@@ -117,6 +136,53 @@ function ownOf(setup: Setup, { whole, covariance, eye, typed }: ReadSet): Omit<L
     eye,
   };
 }
+
+/** What the settings do together as they are typed, about the middle of the work area. */
+export const typedField = (setup: Setup, typed: Readonly<Record<string, number>>): AffineField =>
+  setup.settings.reduce(
+    (sum, s) => addFields(sum, s.effect, typed[s.id] ?? s.value),
+    zeroField(rectCentre(setup.workArea)),
+  );
+
+/** Doubt of what was typed between two cuts; null when nothing was. */
+export function typedDoubt(
+  { settings, workArea }: Setup,
+  before: Readonly<Record<string, number>>,
+  after: Readonly<Record<string, number>>,
+): LoadTold['typedCovariance'] {
+  const by = settings
+    .map((s) => ({
+      effect: s.effect,
+      typed: ((after[s.id] ?? s.value) - (before[s.id] ?? s.value)) * (s.effectU ?? DECLARED_EFFECT_U),
+    }))
+    .filter(({ typed }) => typed !== 0);
+  return by.length === 0 ? null : effectCovariance(by, rectCentre(workArea));
+}
+
+const DAY_MS = 86_400_000;
+export const daysOf = (at: Date): number => at.getTime() / DAY_MS;
+
+function toldBy(setup: Setup, loads: readonly ReadSet[]): ToldOnRecord[] {
+  // Where the machine's own page is what moves it, nobody knows what was typed there.
+  if (setup.changeable === 'machine-page') return [];
+  return loads
+    .filter((l) => l.full)
+    .map((set, i, all) => {
+      const last = all[i - 1];
+      return {
+        atDays: daysOf(set.at),
+        own: addFields(set.whole, typedField(setup, set.typed), -1),
+        covariance: set.covariance,
+        afterEvent: last !== undefined && (last.events !== set.events || !sameSettings(last, set)),
+        typedCovariance: last ? typedDoubt(setup, last.typed, set.typed) : null,
+        typed: set.typed,
+      };
+    });
+}
+
+/** Loads that had other settings cannot be compared: as if something was done to the rig. */
+const sameSettings = (a: ReadSet, b: ReadSet): boolean =>
+  Object.keys(a.typed).sort().join() === Object.keys(b.typed).sort().join();
 
 /** What was typed between two sets of one load and how the cut moved; none when a setting was typed that the rig has no more. */
 function changeBetween(setup: Setup, before: ReadSet | undefined, after: ReadSet): ChangeOnRecord[] {

@@ -12,6 +12,7 @@ import { SpreadMaps } from '@/ui/SpreadMaps';
 import { ActButton } from '@/features/pieces/ActButton';
 import { CorrectDesk, type SettingView } from './CorrectDesk';
 import { sessionAt } from '../loadSession';
+import { LogNote } from '../LogNote';
 import { MisreadNote } from '../MisreadNote';
 import {
   correctAnswer,
@@ -43,7 +44,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const a = assess(session, pass)!;
   const { plan } = a;
   const workArea = pass.sheet.geometry.spec.workArea;
-  const rows = termTable(a.fit, workArea, a.readingNoiseMm);
+  const rows = termTable(a.told, workArea, a.readingNoiseMm);
   const settings = session.setup.settings;
   const views = plan.settings.changes.map((c) => settingView(c, settings));
   const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
@@ -74,7 +75,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           <SpreadMaps
             workArea={workArea}
             toleranceMm={session.setup.toleranceMm}
-            before={{ bias: plan.field, covariance: plan.covariance, load: plan.load }}
+            before={{ bias: plan.field, covariance: plan.covariance, load: plan.load, shares: plan.shares }}
             after={
               leave || ways.length === 0 || ways[0] === 'machine-page'
                 ? null
@@ -82,6 +83,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
                     bias: after,
                     covariance: ways[0] === 'file' ? plan.covariance : plan.covarianceTyped,
                     load: plan.load,
+                    shares: plan.shares,
                   }
             }
             unit={unit}
@@ -96,6 +98,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         </div>
         <div className="stack side">
           <MisreadNote misread={a.misread} />
+          <LogNote assessment={a} unit={unit} />
           {kinds && !leave && <KindsNotice kinds={kinds} />}
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel
@@ -123,7 +126,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             bleed={
               ways.length === 0
                 ? bleedCurve(
-                    { bias: plan.field, covariance: plan.covariance, load: plan.load },
+                    { bias: plan.field, covariance: plan.covariance, load: plan.load, shares: plan.shares },
                     plan.before.at,
                   )
                 : []
@@ -151,7 +154,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           )}
           {kinds && <KindsPanel kinds={kinds} />}
           <p className="small-print m-0">
-            <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit)}
+            <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit, a.fromLog !== null)}
           </p>
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
           <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />

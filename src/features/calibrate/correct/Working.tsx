@@ -12,6 +12,7 @@ import { Rows } from '@/ui/Rows';
 const SOURCE_WORDS: Readonly<Record<BudgetLine['source'], string>> = {
   resolution: 'steps of the combs, through the fit',
   acuity: 'the eye, through the fit',
+  'log and load': 'what the log and this load leave open',
   'load read': 'scatter of the load that was read',
   'next load': 'scatter of the next load',
   'turn of loads': 'turn of each load',
@@ -36,7 +37,7 @@ export function Working({
   unit: LengthUnit;
 }) {
   const centre = rectCentre(workArea);
-  const { ladder, fit, plan, estimate, pooling, scatter } = assessment;
+  const { ladder, fit, plan, estimate, pooling, scatter, fromLog } = assessment;
   const robust = robustFit(fit, observations);
   const noise =
     fit.noise.kind === 'given-u'
@@ -52,8 +53,11 @@ export function Working({
       <p>
         Each model is fitted by weighted least squares (weights 1/u², orthogonal factorisation). The simplest
         with the lowest χ² + 2k explains: <strong>{ladder.recommended}</strong>. The widest corrects:{' '}
-        <strong>{ladder.widest}</strong>, with its linear terms shrunk to {fixed(plan.kept * 100, 0)} %
-        (positive-part James–Stein). Intervals use {noise}.{told && ` ${told}`}
+        <strong>{ladder.widest}</strong>,{' '}
+        {fromLog
+          ? `joined with what ${fromLog.loads} loads on record lead to expect (${fromLog.version}; a chance of ${chance(fromLog.moved)} that it has moved since)`
+          : `with its linear terms shrunk to ${fixed(plan.kept * 100, 0)} % (positive-part James–Stein)`}
+        . Intervals use {noise}.{told && ` ${told}`}
       </p>
       <ModelTable ladder={ladder} unit={unit} />
       <p>
@@ -61,8 +65,8 @@ export function Working({
         {fixed(fit.transform.a21, 6)}, {fixed(fit.transform.a22, 6)}]], t = ({fixed(fit.transform.tx, 4)},{' '}
         {fixed(fit.transform.ty, 4)}). Shift terms are at the work-area centre ({fixed(centre.x, 1)},{' '}
         {fixed(centre.y, 1)}). Mean square over the work area {fixed(plan.meanSquareMm2, 4)} mm², its own
-        variance {fixed(plan.estimationVarianceMm2, 4)} mm² (scatter of one load included): corrected when
-        over twice that.
+        variance {fixed(plan.estimationVarianceMm2, 4)} mm² (
+        {fromLog ? 'scatter of its loads' : 'scatter of one load'} included): corrected when over twice that.
       </p>
       {robust && (
         <p>

@@ -2,7 +2,7 @@ import { SAME } from '@/core/tolerance';
 import { frameWords } from '@/core/daily';
 import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
-import { toMm } from '@/core/units';
+import { type LengthUnit, toMm } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { currentPass, stateOf } from '@/server/sessions/session';
 import { sheetCutScene, sheetFileMap, sheetFormats, sheetPrintScene } from '@/server/sessions/sheets';
@@ -103,7 +103,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           </section>
           {!frozen && !fixedLayout && (
             <SheetOptionsForm
-              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}`}
+              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}-${spec.rings?.stepMm}`}
               session={stateOf(session)}
               unit={unit}
               current={{
@@ -111,11 +111,10 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 rows: spec.rows,
                 secondSet: spec.secondSet,
                 unit: spec.unit,
-                step:
-                  COMB_STEPS[spec.unit].find((s) => Math.abs(toMm(s, spec.unit) - spec.stepMm) < SAME) ??
-                  COMB_STEPS[spec.unit][1]!,
+                step: onOffer(spec.stepMm, spec.unit) ?? COMB_STEPS[spec.unit][1]!,
+                ringStep: spec.rings ? onOffer(spec.rings.stepMm, spec.unit) : null,
               }}
-              fits={stationsThatFit(layoutAreaOf(session.setup), spec.stepMm, spec.secondSet)}
+              fits={stationsThatFit(layoutAreaOf(session.setup), spec.stepMm, spec.secondSet, spec.rings)}
             />
           )}
         </div>
@@ -123,3 +122,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
     </SessionPage>
   );
 }
+
+/** The step as it is on offer in the sheet’s unit; combs and rings have the same. */
+const onOffer = (stepMm: number, unit: LengthUnit): number | null =>
+  COMB_STEPS[unit].find((s) => Math.abs(toMm(s, unit) - stepMm) < SAME) ?? null;

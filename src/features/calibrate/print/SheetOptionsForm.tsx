@@ -5,7 +5,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
-import { COMB_STEPS } from '@/core/proof';
+import { COMB_STEPS, RING_STEPS } from '@/core/proof';
 import type { LengthUnit } from '@/core/units';
 
 import { keeping } from '@/features/forms/keeping';
@@ -18,6 +18,7 @@ interface Options {
   readonly secondSet: boolean;
   readonly unit: LengthUnit;
   readonly step: number;
+  readonly ringStep: number | null;
 }
 
 /** Another layout for a sheet that has not been printed. Every change lays it out anew. */
@@ -83,7 +84,12 @@ export function SheetOptionsForm({
             value={`${chosen.unit} ${chosen.step}`}
             onChange={(e) => {
               const [name, step] = e.target.value.split(' ');
-              change({ unit: name as LengthUnit, step: Number(step) });
+              // Steps of rings go with the unit of the labels.
+              change({
+                unit: name as LengthUnit,
+                step: Number(step),
+                ...(name !== chosen.unit && { ringStep: null }),
+              });
             }}
           >
             {(unit === 'mm' ? (['mm', 'in'] as const) : (['in', 'mm'] as const)).flatMap((name) =>
@@ -105,6 +111,24 @@ export function SheetOptionsForm({
           onChange={(e) => change({ secondSet: e.target.checked })}
         />
         <label htmlFor="second">a second set, to prove it on the same sheet</label>
+      </div>
+      <div className="mt-2">
+        <FormLabel htmlFor="rings">Rings beside the combs</FormLabel>
+        <FormSelect
+          id="rings"
+          value={chosen.ringStep ?? ''}
+          onChange={(e) => change({ ringStep: e.target.value === '' ? null : Number(e.target.value) })}
+        >
+          <option value="">none: read by the combs</option>
+          {RING_STEPS[chosen.unit].map((step) => (
+            <option key={step} value={step}>
+              {`nine, ${step} ${chosen.unit} apart: reach ± ${Number((4 * step).toFixed(3))} ${chosen.unit}`}
+            </option>
+          ))}
+        </FormSelect>
+        <span className="small-print">
+          Weed the row in one pull; the ring that is even all round says the offset.
+        </span>
       </div>
       {message && (
         <span className="field-error" role="alert">

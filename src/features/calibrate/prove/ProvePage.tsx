@@ -20,6 +20,7 @@ import { proveAnswer, shiftWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
 import { acceptanceWords } from './acceptance.view';
+import { LogNote } from '../LogNote';
 import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
@@ -63,7 +64,12 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
               {a.scope === 'whole-area' && (
                 <BleedPanel
                   curve={bleedCurve(
-                    { bias: a.plan.field, covariance: a.plan.covariance, load: a.plan.load },
+                    {
+                      bias: a.plan.field,
+                      covariance: a.plan.covariance,
+                      load: a.plan.load,
+                      shares: a.plan.shares,
+                    },
                     a.plan.before.at,
                   )}
                   title="What hides what is left"
@@ -94,10 +100,11 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                 <p className="small-print mt-2 mb-0">
                   {previousPass(session)?.load === pass.load &&
                     'Proved on the load that was corrected, so it is a proof of this load. '}
-                  <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit)}{' '}
-                  {POOLING_WORDS[a.pooling]}
+                  <Word of="load scatter">Load scatter</Word>:{' '}
+                  {scatterWords(a.scatter, unit, a.fromLog !== null)} {POOLING_WORDS[a.pooling]}
                 </p>
               </section>
+              <LogNote assessment={a} unit={unit} />
               <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
               <Next
                 session={session}
@@ -120,9 +127,9 @@ function accepted(session: Session): Acceptance | null {
   const pass = currentPass(session);
   const a = assess(session, pass);
   if (!a) return null;
-  const { field: bias, covariance, load, before } = a.plan;
+  const { field: bias, covariance, load, shares, before } = a.plan;
   const stations = new Set(pass.readings.filter((r) => r.setAsideBy === null).map((r) => r.stationId)).size;
-  return acceptance({ bias, covariance, load }, before.at, session.setup.toleranceMm, stations);
+  return acceptance({ bias, covariance, load, shares }, before.at, session.setup.toleranceMm, stations);
 }
 
 function Next({

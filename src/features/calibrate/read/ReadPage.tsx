@@ -1,6 +1,9 @@
 import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
 import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
+import { ringOf } from '@/core/calibration';
+import { applyAffine } from '@/core/geometry';
+import { RING_PREFIX } from '@/server/sessions/otherReadings';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
@@ -8,6 +11,7 @@ import { assess, currentPass, isOther, type Pass, type Session } from '@/server/
 import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from '../loadSession';
+import { RingDesk, type RingToRead } from './RingDesk';
 import { ReadDesk, type SimulatedComb } from './ReadDesk';
 import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
@@ -22,6 +26,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
     'line' in pick ? [{ stationId, axis, pick, coarseMm }] : [],
   );
   const others = pass.readings.filter(isOther).map(toOther);
+  const rings = await ringRows(session, pass);
   return (
     <SessionPage
       session={session}
@@ -42,9 +47,30 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
+      {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
       <OtherWays key={`${pass.id}-others`} passId={pass.id} list={others} unit={unit} />
     </SessionPage>
   );
+}
+
+/** The rows of rings of a set in the order of its stations, with what was read of them. */
+async function ringRows(session: Session, pass: Pass): Promise<RingToRead[]> {
+  const rows = pass.stations.flatMap(({ id, rings = [] }) => rings.map((row) => ({ stationId: id, row })));
+  const simulation =
+    session.setup.simulated && rows.length > 0 ? await getSimulation(requestDeps(), session.setup.id) : null;
+  const field = simulation && loadField(simulation, pass.settingsAtCut, session.number * 16 + pass.load);
+  return rows.map(({ stationId, row }) => {
+    const read = pass.readings.find(
+      (r) => r.stationId === `${RING_PREFIX}-${stationId}` && r.axis === row.axis,
+    );
+    const pick = read && 'school' in read.pick && read.pick.school === 'rings' ? read.pick : null;
+    const landed = field && applyAffine(landing(field, pass.fileTransform), row.centre);
+    return {
+      ...{ stationId, row },
+      kept: pick && ringOf(pick),
+      simulatedMm: landed && (row.axis === 'across' ? landed.x - row.centre.x : landed.y - row.centre.y),
+    };
+  });
 }
 
 const toOther = ({ stationId, axis, xMm, yMm, offsetMm, uMm, pick }: OtherReading): OtherReading => ({

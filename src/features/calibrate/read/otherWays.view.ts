@@ -70,6 +70,12 @@ export interface OtherRow {
   readonly axes: readonly OtherReading['axis'][];
 }
 
+const SCHOOL_WORDS: Readonly<Record<OtherReading['pick']['school'], string>> = {
+  gaps: 'gaps round a shape',
+  table: 'table',
+  rings: 'the even ring',
+};
+
 function liesWords({ offsetMm, axis }: OtherReading, unit: LengthUnit): string {
   const words = offsetText(offsetMm, axis, unit);
   return Number.parseFloat(words) === 0 ? `on the print ${axis}` : words;
@@ -83,7 +89,7 @@ export function otherRows(list: readonly OtherReading[], unit: LengthUnit): Othe
     const [first] = of as [OtherReading, ...OtherReading[]];
     return {
       id,
-      how: first.pick.school === 'gaps' ? 'gaps round a shape' : 'table',
+      how: SCHOOL_WORDS[first.pick.school],
       where: `${plainLength(first.xMm, unit)} from the left, ${plainLength(first.yMm, unit)} from the near edge`,
       says: of.map((r) => liesWords(r, unit)).join(', '),
       sure: `± ${lengthText(Math.max(...of.map((r) => r.uMm)), unit)}`,

@@ -1,0 +1,10 @@
+export {
+  expectedByLog,
+  LOADS_TO_TELL,
+  LOG_PRIOR_VERSION,
+  logPrior,
+  withLog,
+  type LoadTold,
+  type LogPrior,
+  type WithLog,
+} from './logPrior';
