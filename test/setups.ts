@@ -70,6 +70,7 @@ export const plainSetting = (more: Partial<SetupSetting> = {}): SetupSetting => 
     min: null,
     max: null,
     display: 'signed',
+    directionKnown: true,
     kept: 'one',
     on: 'cutter',
     words: machineWordsSchema.parse({}),

@@ -37,7 +37,16 @@ export {
   type SettingKind,
   type SettingUnit,
 } from './setting';
-export { contradictions, DONE_INSTEAD, trueDirection, type Contradiction, type DoneInstead } from './signs';
+export { MOST_PUSHES, pushesOf, type Push } from './push';
+export {
+  contradictions,
+  DONE_INSTEAD,
+  pushed,
+  trueDirection,
+  type Contradiction,
+  type DoneInstead,
+  type Pushed,
+} from './signs';
 export {
   areaVector,
   effectCovariance,

@@ -8,7 +8,10 @@ import { termsAbout } from '../rigsim';
 
 import {
   contradictions,
+  DIRECTIONS_OF_KIND,
   declaredEffect,
+  pushed,
+  pushesOf,
   largestMm,
   solveSettings,
   trueDirection,
@@ -43,44 +46,49 @@ function read(set: 1 | 2, field: AffineField, random: Random): ModelFit {
   return fit;
 }
 
-/** A rig is read, what is proposed is typed, and the second set is read: what is said of its settings. */
-function firstProof(truth: Truth, random: Random) {
+/** A rig as it may stand before anything is typed. */
+function stoodOf(random: Random): AffineField {
   const deviate = (sd: number): number => sd * normalDeviate(random);
-  const stood = transformToField(
-    termsAbout(
-      {
-        ...{
-          shiftXMm: deviate(0.5),
-          shiftYMm: deviate(0.5),
-          turnRad: deviate(0.0003),
-          leanRad: deviate(0.0003),
-        },
-        ...{ scaleAcross: 1 + deviate(0.0004), scaleAlong: 1 + deviate(0.0012) },
-      },
-      A4_CENTRE,
-    ),
-    A4_CENTRE,
+  const terms = {
+    ...{ shiftXMm: deviate(0.5), shiftYMm: deviate(0.5), turnRad: deviate(0.0003), leanRad: deviate(0.0003) },
+    ...{ scaleAcross: 1 + deviate(0.0004), scaleAlong: 1 + deviate(0.0012) },
+  };
+  return transformToField(termsAbout(terms, A4_CENTRE), A4_CENTRE);
+}
+
+/** Each setting does what it does to 3 %, and registering again adds a little. */
+function afterTyping(stood: AffineField, truth: Truth, by: Readonly<Record<string, number>>, random: Random) {
+  const deviate = (sd: number): number => sd * normalDeviate(random);
+  const again = addFields(stood, { ...X.effect, exMm: deviate(0.02), eyMm: deviate(0.02) });
+  return Object.entries(truth).reduce(
+    (field, [id, effect]) => addFields(field, effect, (by[id] ?? 0) * (1 + deviate(0.03))),
+    again,
   );
-  const before = read(1, stood, random);
-  const { changes } = solveSettings(before.field, SETTINGS, A4_AREA, 0.03 ** 2);
-  const by = Object.fromEntries(changes.map((c) => [c.settingId, c.to - c.from]));
-  // Each does what it does to 3 %, and registering again adds a little.
-  let stands = addFields(stood, { ...X.effect, exMm: deviate(0.02), eyMm: deviate(0.02) });
-  for (const [id, effect] of Object.entries(truth))
-    stands = addFields(stands, effect, (by[id] ?? 0) * (1 + deviate(0.03)));
-  const after = read(2, stands, random);
-  const covariance = before.covarianceKnownU.map((row, i) =>
+}
+
+const changeOf = (before: ModelFit, after: ModelFit, by: Readonly<Record<string, number>>) => ({
+  by,
+  moved: addFields(after.field, before.field, -1),
+  covariance: before.covarianceKnownU.map((row, i) =>
     row.map(
       (v, j) => v * before.noise.factor ** 2 + after.covarianceKnownU[i]![j]! * after.noise.factor ** 2,
     ),
-  );
-  const moved = addFields(after.field, before.field, -1);
+  ),
+});
+
+/** A rig is read, what is proposed is typed, and the second set is read: what is said of its settings. */
+function firstProof(truth: Truth, random: Random) {
+  const stood = stoodOf(random);
+  const before = read(1, stood, random);
+  const { changes } = solveSettings(before.field, SETTINGS, A4_AREA, 0.03 ** 2);
+  const by = Object.fromEntries(changes.map((c) => [c.settingId, c.to - c.from]));
+  const after = read(2, afterTyping(stood, truth, by, random), random);
   const astray = Object.entries(truth).reduce(
     (field, [id, effect]) => addFields(addFields(field, effect, by[id] ?? 0), HONEST[id]!, -(by[id] ?? 0)),
     { ...X.effect, exMm: 0 },
   );
   const astrayMm = largestMm(astray, A4_AREA);
-  return { by, astrayMm, said: contradictions(SETTINGS, { by, moved, covariance }, 0.03) };
+  return { by, astrayMm, said: contradictions(SETTINGS, changeOf(before, after, by), 0.03) };
 }
 
 const WRONG: readonly (readonly [string, Truth, Readonly<Record<string, string>>])[] = [
@@ -125,6 +133,54 @@ test('something else that moved the cut is no fault of a setting; what was hardl
   expect(contradictions(SETTINGS, { by: {}, moved, covariance }, 0.03)).toEqual([]);
 });
 const NONE = { shiftXMm: 0, shiftYMm: 0, turnRad: 0, scaleAcross: 1, scaleAlong: 1, leanRad: 0 };
+
+const WAYS = DIRECTIONS_OF_KIND.offset;
+
+test('a push tells which way two settings go that nobody knew, in 99 of 100 simulated rigs, axes swapped and both on one axis too', () => {
+  const random = seededRandom(31);
+  let [right, told] = [0, 0];
+  const rigs = 150;
+  for (let rig = 0; rig < rigs; rig += 1) {
+    const goes = [0, 1].map(() => WAYS[Math.floor(4 * random())]!) as [EffectDirection, EffectDirection];
+    const truth: Truth = { X: effectOf('offset', goes[0]), Y: effectOf('offset', goes[1]) };
+    const by = Object.fromEntries(pushesOf([X, Y], A4_AREA).map((p) => [p.settingId, p.to - p.from]));
+    const base = stoodOf(random);
+    const before = read(1, base, random);
+    const after = read(2, afterTyping(base, truth, by, random), random);
+    const found = pushed([X, Y], new Set(['X', 'Y']), changeOf(before, after, by), 0.03);
+    const directions = found.map((f, i) => {
+      const stood = i === 0 ? 'right' : 'further';
+      return f.did === null ? stood : trueDirection(stood, f.did);
+    });
+    if (directions.every((d) => d !== null)) told += 1;
+    if (directions[0] === goes[0] && directions[1] === goes[1]) right += 1;
+  }
+  // What is told is right, and it is told.
+  expect(right).toBe(told);
+  expect(right / rigs).toBeGreaterThanOrEqual(0.99);
+});
+
+test('pushes are whole steps within the range, easily read, and no two alike', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(0.01, 0.05, 0.1, 0.25),
+      fc.integer({ min: -40, max: 40 }),
+      fc.option(fc.integer({ min: 0, max: 30 })),
+      (step, from, room) => {
+        const s = { ...X, step, value: from * step, max: room === null ? null : (from + room) * step };
+        const pushes = pushesOf([s, { ...Y, step }], A4_AREA);
+        expect(pushes).toHaveLength(2);
+        const [x, y] = pushes.map((p) => Math.abs(p.to - p.from)) as [number, number];
+        expect(x).toBeGreaterThanOrEqual(0.5 - step / 2 - 1e-9);
+        expect(Math.abs(x / step - Math.round(x / step))).toBeLessThan(1e-6);
+        expect(Math.abs(x - y)).toBeGreaterThan(0.2);
+        if (s.max !== null) expect(pushes[0]!.to).toBeLessThanOrEqual(s.max + 1e-9);
+      },
+    ),
+  );
+  // Nowhere to go: it is not pushed.
+  expect(pushesOf([{ ...X, min: 0, max: 0 }], A4_AREA)).toEqual([]);
+});
 
 test('the direction to declare does what the setting was seen to do', () => {
   fc.assert(

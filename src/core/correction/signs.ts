@@ -70,8 +70,61 @@ export function contradictions(
   change: ChangeOnRecord,
   registerSdMm: number,
 ): Contradiction[] {
+  const told = deedsOf(settings, change, registerSdMm, NONE);
+  return settings.flatMap((s) => {
+    const deeds = told.get(s.id);
+    if (!deeds) return [];
+    const wrong = [...deeds].filter(([deed]) => deed.did !== null);
+    const probability = wrong.reduce((sum, [, p]) => sum + p, 0);
+    if (probability < SURE) return [];
+    const [deed, share] = wrong.reduce((a, b) => (b[1] > a[1] ? b : a));
+    return [
+      share >= SURE * probability
+        ? { settingId: s.id, did: deed.did!, times: deed.times, probability }
+        : { settingId: s.id, did: 'unclear' as const, times: 1, probability },
+    ];
+  });
+}
+const NONE: ReadonlySet<string> = new Set();
+
+/** Which way a pushed setting went, beside the direction that it stood under; null: as that; and how sure that is. */
+export interface Pushed {
+  readonly settingId: string;
+  readonly did: DoneInstead | null;
+  readonly times: number;
+}
+
+/** What a push tells of the settings whose direction nobody knew; all four ways were as likely before. */
+export function pushed(
+  settings: readonly Pick<MachineSetting, 'id' | 'effect'>[],
+  unknown: ReadonlySet<string>,
+  change: ChangeOnRecord,
+  registerSdMm: number,
+): Pushed[] {
+  const told = deedsOf(settings, change, registerSdMm, unknown);
+  return settings.flatMap(({ id: settingId }) => {
+    const deeds = unknown.has(settingId) ? told.get(settingId) : undefined;
+    if (!deeds) return [];
+    const all = [...deeds.values()].reduce((sum, p) => sum + p, 0);
+    const [deed, share] = [...deeds].reduce((a, b) => (b[1] > a[1] ? b : a));
+    return [
+      share >= SURE && all >= SURE
+        ? { settingId, did: deed.did, times: deed.times }
+        : { settingId, did: 'unclear' as const, times: 1 },
+    ];
+  });
+}
+
+/** How likely each deed of each setting that was typed is; nothing of the others. */
+function deedsOf(
+  settings: readonly Pick<MachineSetting, 'id' | 'effect'>[],
+  change: ChangeOnRecord,
+  registerSdMm: number,
+  unknown: ReadonlySet<string>,
+): ReadonlyMap<string, ReadonlyMap<Deed, number>> {
   const typed = settings.filter((s) => (change.by[s.id] ?? 0) !== 0);
-  if (typed.length === 0) return [];
+  if (typed.length === 0) return new Map();
+  const free = typed.map((s) => unknown.has(s.id));
   const { origin } = change.moved;
   const does = typed.map((s) => ({
     own: effectVector(s.effect, origin).map((v) => v * change.by[s.id]!),
@@ -84,7 +137,7 @@ export function contradictions(
   const seen = whiten(noise, moved, does);
   const weights: { readonly log: number; readonly deeds: readonly Deed[] | null }[] = [];
   for (const deeds of combinations(typed.length)) {
-    const log = mistakes(deeds) * Math.log(WRONG_PRIOR) + evidence(seen, deeds);
+    const log = mistakes(deeds, free) * Math.log(WRONG_PRIOR) + evidence(seen, deeds);
     weights.push({ log, deeds });
   }
   const anything = noise.map((row, i) =>
@@ -98,25 +151,22 @@ export function contradictions(
   const most = Math.max(...weights.map((w) => w.log));
   const shares = weights.map((w) => ({ ...w, share: Math.exp(w.log - most) }));
   const all = shares.reduce((sum, w) => sum + w.share, 0);
-  return typed.flatMap((s, k) => {
-    const by = new Map<Deed, number>();
-    for (const { deeds, share } of shares)
-      if (deeds) by.set(deeds[k]!, (by.get(deeds[k]!) ?? 0) + share / all);
-    const wrong = [...by].filter(([deed]) => deed.did !== null);
-    const probability = wrong.reduce((sum, [, p]) => sum + p, 0);
-    if (probability < SURE) return [];
-    const [deed, share] = wrong.reduce((a, b) => (b[1] > a[1] ? b : a));
-    return [
-      share >= SURE * probability
-        ? { settingId: s.id, did: deed.did!, times: deed.times, probability }
-        : { settingId: s.id, did: 'unclear' as const, times: 1, probability },
-    ];
-  });
+  return new Map(
+    typed.map((s, k) => {
+      const by = new Map<Deed, number>();
+      for (const { deeds, share } of shares)
+        if (deeds) by.set(deeds[k]!, (by.get(deeds[k]!) ?? 0) + share / all);
+      return [s.id, by] as const;
+    }),
+  );
 }
 
+const DIRECTIONAL: ReadonlySet<DoneInstead> = new Set(['reversed', 'other-axis', 'other-axis-reversed']);
+
 /** Mistakes that were made: axes taken one for the other are one. */
-function mistakes(deeds: readonly Deed[]): number {
-  const wrong = deeds.filter((d) => d.did !== null);
+function mistakes(deeds: readonly Deed[], free: readonly boolean[]): number {
+  // Of a setting whose direction nobody knows no direction is a mistake.
+  const wrong = deeds.filter((d, i) => d.did !== null && !(free[i] && DIRECTIONAL.has(d.did)));
   const swapped = wrong.length === 2 && wrong[0] === wrong[1] && wrong[0]!.did === 'other-axis';
   return swapped ? 1 : wrong.length;
 }

@@ -11,7 +11,7 @@ export const OPEN_STAGES = ['print', 'read', 'correct', 'prove'] as const satisf
 export const PASS_PURPOSES = ['measure', 'prove'] as const;
 
 /** What carries the correction: the machine's settings, the cut file, both, or the machine's own calibration page. */
-export const CORRECTION_WAYS = ['settings', 'file', 'both', 'machine-page'] as const;
+export const CORRECTION_WAYS = ['settings', 'file', 'both', 'machine-page', 'push'] as const;
 export type CorrectionWay = (typeof CORRECTION_WAYS)[number];
 
 /** Jobs; and the two ends of a piece, read to learn the drift. */

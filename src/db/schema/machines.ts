@@ -68,6 +68,8 @@ export const machineSettings = pgTable(
     display: text({ enum: VALUE_DISPLAYS }).notNull().default('signed'),
     /** Which way +1 moves, stretches or turns the cut. */
     direction: text({ enum: EFFECT_DIRECTIONS }).notNull(),
+    /** Declared by somebody or seen in a push; else the direction stands for nothing yet. */
+    directionKnown: boolean('direction_known').notNull().default(true),
     /** The place that a stretch or a turn leaves where it is. */
     anchorXMm: doublePrecision('anchor_x_mm').notNull().default(0),
     anchorYMm: doublePrecision('anchor_y_mm').notNull().default(0),

@@ -214,7 +214,7 @@ export const corrections = pgTable(
     check('corrections_decision', sql`${t.decision} in ('correct', 'leave')`),
     check(
       'corrections_done',
-      sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'machine-page', 'leave')`,
+      sql`${t.done} is null or ${t.done} in ('settings', 'file', 'both', 'machine-page', 'push', 'leave')`,
     ),
     uniqueIndex('corrections_fit').on(t.fitId),
   ],

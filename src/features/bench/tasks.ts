@@ -39,6 +39,7 @@ export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
   both: 'figures typed and the file corrected',
   file: 'file corrected',
   'machine-page': 'the machine’s own calibration run',
+  push: 'pushed to see which way it goes',
 };
 
 export const latest = (r: BenchSetup) => r.history.at(-1) ?? null;

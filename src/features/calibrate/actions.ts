@@ -1,5 +1,6 @@
 'use server';
 
+import { CORRECTION_WAYS } from '@/core/setup';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -97,10 +98,7 @@ export async function readingIsDone(sessionId: string, stamp: BrowserStamp): Pro
   redirect(stage === 'closed' ? `/setups/${setupId}/roll` : `${sessionPath(sessionId)}/${stage}`);
 }
 
-const Way = z.enum(
-  ['settings', 'file', 'both', 'machine-page'],
-  'Choose what carries the correction: the settings, the file, or both.',
-);
+const Way = z.enum(CORRECTION_WAYS, 'Choose what carries the correction: the settings, the file, or both.');
 
 export async function correctionIsDone(
   sessionId: string,

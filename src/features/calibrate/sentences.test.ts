@@ -39,6 +39,7 @@ const setting = (more: Partial<SetupSetting>): SetupSetting => ({
   min: null,
   max: null,
   display: 'signed',
+  directionKnown: true,
   wanted: 1.15,
   kept: 'one',
   on: 'cutter',

@@ -69,6 +69,9 @@ export function correctAnswer(
   const within = `then 95 of 100 cuts stay within`;
   if (changeable === 'machine-page')
     return `${where}${also}. Run the machine’s own calibration now, then prove it here: as it is, 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
+  const unknown = settings.filter((s) => !s.directionKnown).map((s) => s.name);
+  if (unknown.length > 0 && (changeable === 'settings' || changeable === 'settings-and-file'))
+    return `${where}${also}. Which way ${listed(unknown)} ${unknown.length > 1 ? 'move' : 'moves'} it is not known yet: push ${unknown.length > 1 ? 'them' : 'it'} once, cut the next set and read it.`;
   const typed = plan.settings.changes
     .filter((c) => c.from !== c.to)
     .map((c) => {

@@ -103,7 +103,7 @@ const framesDiffer = ({ fileFrame: a }: Rig, { fileFrame: b }: Rig): boolean =>
 const meansTheSame = (a: SetupSetting, b: SetupSetting): boolean =>
   a.kind === b.kind &&
   a.unit === b.unit &&
-  a.direction === b.direction &&
+  (!a.directionKnown || !b.directionKnown || a.direction === b.direction) &&
   a.step === b.step &&
   a.anchor.x === b.anchor.x &&
   a.anchor.y === b.anchor.y &&

@@ -16,6 +16,7 @@ import { type Setup } from '@/server/setups/setup';
 import {
   currentPass,
   fileTransformOf,
+  pushesAtHand,
   waysOf,
   type Pass,
   type Session,
@@ -41,20 +42,24 @@ export function applyCorrection(
     // Nobody edits the rig or types into its machines while its figures are compared and typed.
     await lockRig(inner, session.setup.rigId);
     const setup = (await getSetup(inner, session.setup.id))!;
-    const refused = cannotCorrect(setup, correction, how);
+    const refused = cannotCorrect(session, setup, correction, how);
     if (refused) return refuse(refused);
     await inner.db
       .update(corrections)
       .set({ done: how, doneBy: actor, doneAt: deps.now() })
       .where(eq(corrections.id, correction.id));
     if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
+    if (how === 'push') await pushSettings(inner, actor, session, setup, correction);
     if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
     const after = (await getSetup(inner, setup.id))!;
-    return openProof(inner, session, pass, after, fileTransformOf(correction, how));
+    // A push changes one thing: its set is cut with the file that the set before was cut with.
+    const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
+    return openProof(inner, session, pass, after, file);
   });
 }
 
 function cannotCorrect(
+  session: Session,
   setup: Setup,
   correction: StoredCorrection,
   how: CorrectionWay,
@@ -65,10 +70,11 @@ function cannotCorrect(
       code: 'refused',
       message: 'This rig cannot be corrected that way. See what can be changed on its page.',
     };
+  const figures = how === 'push' ? pushesAtHand(session) : changes;
   const moved = setup.settings.find((s) =>
-    changes.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > SAME),
+    figures.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > SAME),
   );
-  if ((how === 'settings' || how === 'both') && moved)
+  if ((how === 'settings' || how === 'both' || how === 'push') && moved)
     return {
       code: 'stale',
       message: `${moved.name} has been changed to ${moved.value} since this sheet was cut, so these figures no longer hold. Print and read a new sheet.`,
@@ -86,6 +92,21 @@ async function typeSettings(
   for (const { settingId, from, to } of correction.changes) {
     const setting = setup.settings.find((s) => s.id === settingId);
     if (setting && from !== to) await typeValue(deps, actor, { setting, from, to }, why);
+  }
+}
+
+/** Types the pushes: each setting of unknown direction by one easy amount. */
+async function pushSettings(
+  deps: Deps,
+  actor: Actor,
+  session: Session,
+  setup: Setup,
+  correction: StoredCorrection,
+): Promise<void> {
+  const why = { reason: 'pushed to see which way it goes', setup, correctionId: correction.id };
+  for (const { settingId, from, to } of pushesAtHand(session)) {
+    const setting = setup.settings.find((s) => s.id === settingId);
+    if (setting) await typeValue(deps, actor, { setting, from, to }, why);
   }
 }
 

@@ -10,7 +10,7 @@ import {
   type ToldOnRecord,
 } from '@/server/setups/setupRecord';
 
-import type { Pass, Session } from './session';
+import { unknownOf, type Pass, type Session } from './session';
 
 /**
  * What the log leads to expect of the load of a pass: the loads on record before the session, and those of the session
@@ -23,6 +23,8 @@ export function logAtHand(
 ): LogAtHand | null {
   const { setup, record, kind } = session;
   if (kind === 'roll-proof' || setup.changeable === 'machine-page') return null;
+  // What was typed into a setting of unknown direction did nobody knows what.
+  if (unknownOf(setup.settings).length > 0) return null;
   if (!sameRect(pass.sheet.geometry.spec.workArea, setup.workArea)) return null;
   const told: ToldOnRecord[] = [...record.told];
   let { eventSince } = record;

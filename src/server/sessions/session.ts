@@ -12,8 +12,10 @@ import {
   effectUOf,
   expectedAfter,
   provedEffects,
+  pushesOf,
   type CorrectionPlan,
   type Expected,
+  type Push,
   type SettingChange,
 } from '@/core/correction';
 import { IDENTITY, type Affine } from '@/core/geometry';
@@ -55,7 +57,7 @@ export interface StoredReading {
 
 /** What the cut file has to undo, by way; null when it stays as drawn. */
 export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
-  if (way === 'settings' || way === 'machine-page') return null;
+  if (way === 'settings' || way === 'machine-page' || way === 'push') return null;
   return way === 'file' ? correction.wholeTransform : correction.restTransform;
 }
 
@@ -154,6 +156,14 @@ export function settingsAtCut({ setup, record }: Session, pass: Pass): Setup['se
   });
 }
 
+/** Settings of which nobody knows yet which way they go. */
+export const unknownOf = (settings: Setup['settings']): Setup['settings'] =>
+  settings.filter((s) => !s.directionKnown);
+
+/** What to type into them to learn it, from what stood there when the newest set was cut. */
+export const pushesAtHand = (session: Session): Push[] =>
+  pushesOf(unknownOf(settingsAtCut(session, currentPass(session))), session.setup.workArea);
+
 const CAN_TYPE: readonly Changeable[] = ['settings-and-file', 'settings'];
 const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
 
@@ -165,6 +175,9 @@ export function waysOf(
   },
 ): CorrectionWay[] {
   if (setup.changeable === 'machine-page') return ['machine-page'];
+  // Nobody knows which way a figure goes: no bare sign is told, it is pushed once first.
+  if (CAN_TYPE.includes(setup.changeable) && unknownOf(setup.settings).length > 0)
+    return ['push', ...(CAN_FILE.includes(setup.changeable) ? (['file'] as const) : [])];
   const type = CAN_TYPE.includes(setup.changeable) && plan.settings.changes.some((c) => c.from !== c.to);
   const file = CAN_FILE.includes(setup.changeable);
   const both = type && file && plan.restWorthwhile;
@@ -189,7 +202,7 @@ export function assess(session: Session, pass: Pass): Assessment | null {
 const assessed = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
     passReadings(pass),
-    settingsAtCut(session, pass),
+    settingsAtCut(session, pass).filter((s) => s.directionKnown),
     pass.sheet.geometry.spec.workArea,
     session.setup.toleranceMm,
     loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
@@ -201,7 +214,7 @@ const assessed = (session: Session, pass: Pass): Assessment | null =>
 function expectedOf(session: Session, pass: Pass): Expected | null {
   // By its id: the pass may be one of which some readings are left out.
   const previous = session.passes[session.passes.findIndex((p) => p.id === pass.id) - 1];
-  if (!previous || previous.load !== pass.load) return null;
+  if (!previous || previous.load !== pass.load || previous.correction?.done === 'push') return null;
   const before = assess(session, previous);
   if (before?.scope !== 'whole-area') return null;
   const was = settingsAtCut(session, previous);

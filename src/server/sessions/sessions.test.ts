@@ -24,7 +24,7 @@ import { startRollProof, startSession } from './startSession';
 import { archiveSetup } from '@/server/setups/archiveSetup';
 import { sayFirstEdge, settingHistory } from '@/server/setups/history';
 import { getSetup, getSimulation, listSetups } from '@/server/setups/repository';
-import { type Setup } from '@/server/setups/setup';
+import { type Setup, type SetupSetting } from '@/server/setups/setup';
 import { addRig, changeRig } from '@/server/rigs/writeRig';
 import { getRig } from '@/server/rigs/repository';
 import type { RigDraft } from '@/server/setups/shapes';
@@ -827,6 +827,65 @@ test('a setting declared the wrong way round is found out by its first proof, an
   expect((await applyCorrection(deps, 'KT', id, 'both')).ok).toBe(true);
   const again = (await getSession(deps, id))!;
   expect(again.setup.settings.find((s) => s.id === x.id)!.value).toBeCloseTo(0.15 - 2.95, 0);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  const done = (await getSession(deps, id))!;
+  expect(foundOut(done)).toEqual([]);
+  expect(assess(done, currentPass(done))!.state).toBe('plumb');
+});
+
+test('settings of which nobody knows which way they go are pushed once; then it is known and what to type with it', async () => {
+  const declared = INPUT.settings.map((x) => ({ ...x, direction: 'right' as const, directionKnown: false }));
+  const r = await setup({ name: 'Nobody knows', settings: declared });
+  const truth = hidden(r);
+  const [x, y] = ['X', 'Y'].map((name) => r.settings.find((s) => s.name === name)!) as [
+    SetupSetting,
+    SetupSetting,
+  ];
+  // What the machine calls X goes back along the feed, what it calls Y goes left.
+  const none = { ...x.effect, exMm: 0, eyMm: 0 };
+  const effects = { [x.id]: { ...none, eyMm: -1 }, [y.id]: { ...none, exMm: -25.4 } };
+  const machine = { ...truth, effects };
+  const id = await start(r.id);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  // No bare sign: nothing can be typed for a correction, only pushed or carried by the file.
+  const measured = (await getSession(deps, id))!;
+  expect(waysOf(measured.setup, assess(measured, currentPass(measured))!.plan)).toEqual(['push', 'file']);
+  expect(await applyCorrection(deps, 'KT', id, 'both')).toMatchObject({ refusal: { code: 'refused' } });
+  // Two people press it: it is pushed once.
+  const { version } = measured;
+  const pressed = await Promise.all([
+    applyCorrection(deps, 'KT', id, 'push', { version }),
+    applyCorrection(deps, 'MO', id, 'push', { version }),
+  ]);
+  expect(pressed.map((p) => p.ok).sort()).toEqual([false, true]);
+  const shown = (await getSession(deps, id))!.setup.settings;
+  const by = shown.map((s, i) => (s.unit === 'in' ? 25.4 : 1) * (s.value - r.settings[i]!.value));
+  expect(by).toEqual([expect.closeTo(0.5, 1), expect.closeTo(0.8, 1)]);
+  await markPrinted(deps, 'KT', id);
+  await readPass(id, machine);
+  await finishReading(deps, 'KT', id);
+  const found = foundOut((await getSession(deps, id))!);
+  expect(found).toMatchObject([
+    { settingId: x.id, did: 'told', direction: 'back' },
+    { settingId: y.id, did: 'told', direction: 'left' },
+  ]);
+  expect(found.map(foundOutWords).join(' ')).toMatch(
+    /^X from .* moved the cut (back|further.*)\. Y from .* moved the cut (left|right)\.$/,
+  );
+  expect((await takeDirections(deps, 'KT', id)).ok).toBe(true);
+  const known = (await getSession(deps, id))!;
+  expect(known.setup.settings.map((s) => [s.name, s.direction, s.directionKnown])).toEqual([
+    ['X', 'back', true],
+    ['Y', 'left', true],
+  ]);
+  expect(foundOut(known)).toEqual([]);
+  // From these same readings: typed, proved, plumb.
+  await goRoundAgain(deps, 'KT', id);
+  expect((await applyCorrection(deps, 'KT', id, 'both')).ok).toBe(true);
   await markPrinted(deps, 'KT', id);
   await readPass(id, machine);
   await finishReading(deps, 'KT', id);

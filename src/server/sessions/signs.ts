@@ -1,6 +1,12 @@
 import { eq, sql } from 'drizzle-orm';
 
-import { contradictions, trueDirection, type Contradiction, type EffectDirection } from '@/core/correction';
+import {
+  contradictions,
+  pushed,
+  trueDirection,
+  type DoneInstead,
+  type EffectDirection,
+} from '@/core/correction';
 import { addFields, fieldToTransform, transformToField } from '@/core/fit';
 import { compose } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
@@ -13,10 +19,22 @@ import type { SetupSetting } from '@/server/setups/setup';
 
 import { concludeReading } from './finishReading';
 import { getSession } from './loadSession';
-import { assess, currentPass, type Pass, previousPass, settingsAtCut, type Session } from './session';
+import {
+  assess,
+  currentPass,
+  type Pass,
+  previousPass,
+  settingsAtCut,
+  unknownOf,
+  type Session,
+} from './session';
 
 /** A setting of which the proof says that it did something else than it is declared to do. */
-export interface FoundOut extends Contradiction {
+export interface FoundOut {
+  readonly settingId: string;
+  /** Told: nobody knew which way it goes, and now it is known. */
+  readonly did: DoneInstead | 'told';
+  readonly times: number;
   readonly setting: SetupSetting;
   readonly from: number;
   readonly to: number;
@@ -41,16 +59,21 @@ export function foundOut(session: Session): FoundOut[] {
     moved: addFields(after.field, before.field, -1),
     covariance: after.covariance.map((row, i) => row.map((v, j) => v + before.covariance[i]![j]!)),
   };
-  return contradictions(now, change, apart * shiftMm).map((c) => {
-    const at = now.findIndex((s) => s.id === c.settingId);
+  const unknown = new Set(unknownOf(now).map((s) => s.id));
+  const asked = <D extends DoneInstead | 'told'>(settingId: string, did: D, times: number) => {
+    const at = now.findIndex((s) => s.id === settingId);
     const setting = now[at]!;
-    return {
-      ...c,
-      setting,
-      from: was[at]!.value,
-      to: setting.value,
-      direction: trueDirection(setting.direction, c.did),
-    };
+    return { settingId, did, times, setting, from: was[at]!.value, to: setting.value };
+  };
+  if (unknown.size > 0)
+    return pushed(now, unknown, change, apart * shiftMm).map(({ settingId, did, times }): FoundOut => {
+      const { setting } = asked(settingId, 'told', 1);
+      const direction = did === null ? setting.direction : trueDirection(setting.direction, did);
+      return { ...asked(settingId, direction ? 'told' : (did ?? 'unclear'), times), direction };
+    });
+  return contradictions(now, change, apart * shiftMm).map(({ settingId, did, times }): FoundOut => {
+    const found = asked(settingId, did, times);
+    return { ...found, direction: trueDirection(found.setting.direction, did) };
   });
 }
 
@@ -83,7 +106,7 @@ export function takeDirections(deps: Deps, actor: Actor, sessionId: string, stam
     for (const { settingId, direction } of found)
       await inner.db
         .update(machineSettings)
-        .set({ direction: direction! })
+        .set({ direction: direction!, directionKnown: true })
         .where(eq(machineSettings.id, settingId));
     // A page that edits the rig and was opened before is out of date.
     await inner.db

@@ -200,6 +200,7 @@ function toSetting(row: SettingRow, on: SetupSetting['on'], value: number, wante
     min: row.min,
     max: row.max,
     display: row.display,
+    directionKnown: row.directionKnown,
     kept: row.kept,
     on,
     words: settingWords.read(row.words),

@@ -22,6 +22,8 @@ import type { RollKit } from '@/shapes/kits';
 /** A figure that a machine takes: what it is, what it shows now, and what this setup wants it to show. */
 export interface SetupSetting extends MachineSetting, DeclaredEffect, ShownSetting {
   readonly display: 'signed' | 'sign-and-size';
+  /** Which way it goes is declared, or was seen in a push; else nothing is to be typed into it yet. */
+  readonly directionKnown: boolean;
   readonly kept: Kept;
   /** Which machine of the rig it is typed into. */
   readonly on: MachineRole;

@@ -60,6 +60,8 @@ const settingInput = z
     on: z.enum(MACHINE_ROLES).default('cutter'),
     words: machineWordsSchema.prefault({}),
     direction: z.enum(EFFECT_DIRECTIONS),
+    /** False while nobody knows: then it is pushed once before anything is typed into it. */
+    directionKnown: z.boolean().default(true),
     anchorXMm: coordinate.default(0),
     anchorYMm: coordinate.default(0),
     nominalMm: finite

@@ -33,6 +33,7 @@ const WAY_WORDS: Readonly<Record<CorrectionWay, string>> = {
   settings: 'type the figures, leave the file as it is',
   both: 'type the figures, and the rest in the file',
   file: 'all of it in the file, leave the machine alone',
+  push: 'push the figures once, to see which way they go',
 };
 
 const DONE_WORDS: Readonly<Record<CorrectionWay, string>> = {
@@ -40,6 +41,7 @@ const DONE_WORDS: Readonly<Record<CorrectionWay, string>> = {
   both: 'I have typed them: prove it',
   file: 'The file carries it: prove it',
   'machine-page': 'It has been run: prove it',
+  push: 'I have pushed them: cut the next set',
 };
 
 const TITLES: Readonly<Record<CorrectionWay, string>> = {
@@ -47,6 +49,7 @@ const TITLES: Readonly<Record<CorrectionWay, string>> = {
   both: 'Type into the cutter',
   file: 'Use the corrected file',
   'machine-page': 'Run the machine’s own calibration',
+  push: 'Which way? Push it once',
 };
 
 /** What to type, what the file carries, and “I have typed them”. The two never correct the same thing twice. */
@@ -56,6 +59,7 @@ export function CorrectDesk({
   sheetLabel,
   leave,
   settings,
+  pushes,
   moves,
   ways,
   bleed,
@@ -67,6 +71,8 @@ export function CorrectDesk({
   sheetLabel: string;
   leave: boolean;
   settings: readonly SettingView[];
+  /** What to type to learn which way settings go of which nobody knows. */
+  pushes: readonly SettingView[];
   moves: string;
   /** What can carry the correction on this rig, the best first; empty: nothing can. */
   ways: readonly CorrectionWay[];
@@ -90,9 +96,16 @@ export function CorrectDesk({
   if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} unit={unit} />;
   const body = (
     <>
-      {typing && (
+      {way === 'push' && (
+        <p>
+          Nobody knows yet which way {pushes.map((s) => s.name).join(' and ')} moves the cut, so no figure is
+          told with a sign. Type this and nothing else, cut the next set and read it: then the direction is
+          known, and from these same readings what to type.
+        </p>
+      )}
+      {(typing || way === 'push') && (
         <>
-          {settings.map((s) => (
+          {(way === 'push' ? pushes : settings).map((s) => (
             <div key={s.id}>
               <div className="type-row">
                 <span>{s.name}</span>
@@ -115,7 +128,7 @@ export function CorrectDesk({
               {s.clamped && <p className="notice mb-1">{s.clamped}</p>}
             </div>
           ))}
-          <p className="small-print">{moves}</p>
+          {typing && <p className="small-print">{moves}</p>}
         </>
       )}
       {way === 'machine-page' && (
@@ -140,7 +153,12 @@ export function CorrectDesk({
                 onChange={() => setWay(w)}
               />
               <label htmlFor={`way-${w}`}>
-                {WAY_WORDS[w]}: <span className="mono">{after[w]}</span>
+                {WAY_WORDS[w]}
+                {after[w] && (
+                  <>
+                    : <span className="mono">{after[w]}</span>
+                  </>
+                )}
               </label>
             </div>
           ))}

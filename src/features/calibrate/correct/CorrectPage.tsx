@@ -3,7 +3,15 @@ import type { SetupSetting } from '@/server/setups/setup';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/base/context';
-import { assess, assessWithout, currentPass, passReadings, stateOf, waysOf } from '@/server/sessions/session';
+import {
+  assess,
+  assessWithout,
+  currentPass,
+  passReadings,
+  pushesAtHand,
+  stateOf,
+  waysOf,
+} from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { howToType } from '@/ui/settingWords';
@@ -47,6 +55,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const rows = termTable(a.told, workArea, a.readingNoiseMm);
   const settings = session.setup.settings;
   const views = plan.settings.changes.map((c) => settingView(c, settings));
+  const pushes = pushesAtHand(session).map((p) =>
+    settingView({ ...p, movesXMm: 0, movesYMm: 0, clamped: false, questioned: false }, settings),
+  );
   const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
     x: 0,
     y: 0,
@@ -55,7 +66,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const kinds = kindsOfFault(session, pass);
   const ways = waysOf(session.setup, plan);
   const inFile = ways.includes('both') || ways[0] === 'file';
-  const left = ways.length === 0 || ways[0] === 'machine-page' ? plan.field : plan.settings.leftOver;
+  // Nothing is corrected by what is only run, pushed or lived with.
+  const stays = ways.length === 0 || ways[0] === 'machine-page' || ways[0] === 'push';
+  const left = stays ? plan.field : plan.settings.leftOver;
   const after = leave || !inFile ? left : zeroField(plan.field.origin);
   const parts = whereTermsGo(plan, inFile);
   const asideNow = pass.readings.filter((r) => r.setAsideBy !== null);
@@ -77,7 +90,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             toleranceMm={session.setup.toleranceMm}
             before={{ bias: plan.field, covariance: plan.covariance, load: plan.load, shares: plan.shares }}
             after={
-              leave || ways.length === 0 || ways[0] === 'machine-page'
+              leave || stays
                 ? null
                 : {
                     bias: after,
@@ -136,12 +149,14 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             sheetLabel={pass.sheet.label}
             leave={leave}
             settings={views}
+            pushes={pushes}
             moves={movesWords(moved.x, moved.y, unit)}
             after={{
               settings: lengthText(plan.afterSettings.r95Mm, unit),
               both: lengthText(plan.afterBoth.r95Mm, unit),
               file: lengthText(plan.afterFile.r95Mm, unit),
               'machine-page': '',
+              push: '',
             }}
             unit={unit}
           />

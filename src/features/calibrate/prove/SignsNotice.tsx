@@ -20,9 +20,11 @@ export function SignsNotice({
   const told = found.filter((f) => f.direction !== null);
   return (
     <section className="panel stack" aria-labelledby="signs">
-      <h2 id="signs">Another pass would not mend this</h2>
+      <h2 id="signs">
+        {found.every((f) => f.did === 'told') ? 'Now it is known' : 'Another pass would not mend this'}
+      </h2>
       {found.map((f) => (
-        <p key={f.settingId} className="notice mb-0">
+        <p key={f.settingId} className={f.did === 'told' ? 'mb-0' : 'notice mb-0'}>
           {foundOutWords(f)}
         </p>
       ))}

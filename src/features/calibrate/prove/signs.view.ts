@@ -24,6 +24,10 @@ export function foundOutWords({ setting, from, to, did, direction, times }: Foun
   const meant = to > from ? setting.direction : oppositeOf(setting.direction);
   const should = `${typed} should ${DOES[meant][0]}`;
   switch (did) {
+    case 'told': {
+      const really = to > from ? direction! : oppositeOf(direction!);
+      return `${typed} ${DOES[really][1].replace(' it', ' the cut')}.`;
+    }
     case 'reversed':
     case 'other-axis':
     case 'other-axis-reversed': {

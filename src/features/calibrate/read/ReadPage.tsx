@@ -33,6 +33,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
       ratio={assessment ? assessment.r95Mm / session.setup.toleranceMm : null}
       words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
+      {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
       <ReadDesk
         key={pass.id}
         sessionId={session.id}
@@ -47,7 +48,6 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
-      {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
       <OtherWays key={`${pass.id}-others`} passId={pass.id} list={others} unit={unit} />
     </SessionPage>
   );

@@ -42,7 +42,7 @@ export function SettingsPanel({ form, unit }: { form: UseFormReturn<ShopFields>;
       {list.fields.length < MOST_SETTINGS && (
         <Button
           variant="plain"
-          onClick={() => list.append(emptySetting(list.fields.length === 0 ? 'Offset X' : '', 'right'))}
+          onClick={() => list.append(emptySetting(list.fields.length === 0 ? 'Offset X' : ''))}
         >
           <Plus size={18} aria-hidden /> Add a setting
         </Button>
@@ -83,7 +83,10 @@ function Setting({
           form={form}
           name={at('direction')}
           label={kind === 'length' ? 'A longer figure makes the cut' : '+1 makes the cut go'}
-          options={DIRECTIONS_OF_KIND[kind].map((d) => [d, DIRECTION_WORDS[d]])}
+          options={[
+            ...DIRECTIONS_OF_KIND[kind].map((d) => [d, DIRECTION_WORDS[d]] as const),
+            ['unknown', 'I do not know yet'],
+          ]}
         />
         <Select
           key={`unit ${kind}`}

@@ -1,3 +1,4 @@
+import { DIRECTIONS_OF_KIND } from '@/core/correction';
 import type { SettingUnit } from '@/core/correction';
 import { fromMm, lengthRefusalText, type LengthUnit, parseLength } from '@/core/units';
 
@@ -129,7 +130,7 @@ function readRoll(reading: Reading, roll: RollFields): Record<string, unknown> {
 }
 
 function readSetting(reading: Reading, s: SettingFields, path: string): Record<string, unknown> {
-  const { anchorX, anchorY, nominal, id, ...plain } = s;
+  const { anchorX, anchorY, nominal, id, direction, ...plain } = s;
   const given = { anchorX, anchorY, nominal };
   const lengths = Object.entries(SETTING_LENGTHS).map(([field, mm]) => {
     const typed = given[field as keyof typeof given];
@@ -143,6 +144,9 @@ function readSetting(reading: Reading, s: SettingFields, path: string): Record<s
   return {
     ...(id ? { id } : {}),
     ...plain,
+    // One that nobody knows stands under the first of its kind until a push tells.
+    direction: direction === 'unknown' ? DIRECTIONS_OF_KIND[s.kind][0]! : direction,
+    directionKnown: direction !== 'unknown',
     ...Object.fromEntries(lengths),
     step: figure('step'),
     value: figure('value'),

@@ -55,7 +55,8 @@ export const ROLL_LENGTHS = {
 
 export const SETTING_LENGTHS = { anchorX: 'anchorXMm', anchorY: 'anchorYMm', nominal: 'nominalMm' } as const;
 
-export function emptySetting(name: string, direction: EffectDirection): SettingFields {
+/** A setting as it is first met: which way it goes is told by whoever knows, or by a push. */
+export function emptySetting(name: string, direction: SettingFields['direction'] = 'unknown'): SettingFields {
   return {
     name,
     kind: 'offset',
@@ -78,7 +79,7 @@ export function emptySetting(name: string, direction: EffectDirection): SettingF
 /** The usual unit, direction and step when the kind of a setting is chosen. */
 export function settingOfKind(kind: SettingKind): Pick<SettingFields, 'unit' | 'direction' | 'step'> {
   const step = { offset: '0.05', scale: '0.01', length: '0.1', turn: '0.01' }[kind];
-  return { unit: UNITS_OF_KIND[kind][0]!, direction: DIRECTIONS_OF_KIND[kind][0]!, step };
+  return { unit: UNITS_OF_KIND[kind][0]!, direction: 'unknown', step };
 }
 
 function emptyMarks(show: (mm: number) => string): MarkFields {
@@ -135,7 +136,7 @@ export function emptyShop(unit: LengthUnit): ShopFields {
     mirrored: false,
     driverWidth: '',
     driverHeight: '',
-    settings: [emptySetting('Offset X', 'right'), emptySetting('Offset Y', 'further')],
+    settings: [emptySetting('Offset X'), emptySetting('Offset Y')],
     marks: emptyMarks(show),
     recipe: {
       tray: '',
@@ -210,7 +211,7 @@ export function shopFieldsOf(setup: Setup, unit: LengthUnit): ShopFields {
       kept: s.kept,
       on: s.on,
       words: s.words,
-      direction: s.direction,
+      direction: s.directionKnown ? s.direction : 'unknown',
       anchorX: show(s.anchor.x),
       anchorY: show(s.anchor.y),
       nominal: s.nominalMm === null ? '' : show(s.nominalMm),

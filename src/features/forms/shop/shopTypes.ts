@@ -18,7 +18,8 @@ export interface SettingFields {
   kept: Kept;
   on: MachineRole;
   words: MachineWords;
-  direction: EffectDirection;
+  /** Not known yet: it is pushed once before anything is typed into it. */
+  direction: EffectDirection | 'unknown';
   anchorX: string;
   anchorY: string;
   nominal: string;
