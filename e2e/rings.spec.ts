@@ -1,0 +1,86 @@
+import { expect, test, type Page } from '@playwright/test';
+
+import { deskIsReady } from './operator';
+import { expectSoundAtAllWidths, listenForErrors } from './sound';
+
+/* A rig just met, read by the even border: nobody knows which way its figures go, one push tells. */
+
+/** “0.30 mm right”, “0.20 mm back” as a signed figure. */
+function said(words: string): number {
+  const [, size, way] = /^([\d.]+) mm ?(.*)$/.exec(words.trim())!;
+  return /left|back/.test(way!) ? -Number(size) : Number(size);
+}
+
+/** Reads every row of a set by keys: the ring nearest to what the rig does. */
+async function readRings(
+  page: Page,
+  truth: { readonly across: number; readonly along: number },
+): Promise<void> {
+  await deskIsReady(page);
+  const slider = page.getByLabel('The even ring');
+  const rows = await page.getByLabel('Row', { exact: true }).getByRole('option').allTextContents();
+  expect(rows).toHaveLength(8);
+  for (const row of rows) {
+    const target = row.includes('across') ? truth.across : truth.along;
+    await slider.focus();
+    for (let press = 0; press < 20; press += 1) {
+      const off = target - said((await page.getByTestId('ring-says').textContent())!);
+      // Half a ring of 0.2 mm is 0.1 mm.
+      if (Math.abs(off) <= 0.051) break;
+      await page.keyboard.press(off > 0 ? 'ArrowRight' : 'ArrowLeft');
+    }
+    await page.getByRole('button', { name: 'Keep it, next row' }).press('Enter');
+    await page.getByText(`${row} kept.`).waitFor();
+  }
+}
+
+test('a rig just met is read by rings, pushed once, and then told what to type', async ({ page }) => {
+  const errors = listenForErrors(page);
+  await page.goto('/rigs/new');
+  for (const [label, text] of [
+    ['Name', 'Just met'],
+    ['Media', 'ring card'],
+    ['Printer', 'p'],
+    ['Cutter', 'c'],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(text);
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await page
+    .getByRole('region', { name: 'Just met, ring card' })
+    .getByRole('button', { name: 'Calibrate' })
+    .click();
+  for (const [label, option] of [
+    ['Columns', '2'],
+    ['Rows', '2'],
+    ['Rings beside the combs', '0.2'],
+  ] as const) {
+    await page.getByLabel(label, { exact: true }).selectOption(option);
+    await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
+    await expect(page.getByLabel(label, { exact: true })).toHaveValue(option);
+  }
+  await page.getByRole('button', { name: /printed and cut/i }).click();
+  await readRings(page, { across: 0.3, along: 0.5 });
+  await expectSoundAtAllWidths(page);
+  await page.getByRole('button', { name: 'See what these say' }).click();
+  await expect(page.locator('h1.answer')).toContainText(
+    'Which way Offset X and Offset Y move it is not known yet',
+  );
+  await expect(page.getByTestId('to-Offset X')).toContainText('0.50');
+  await expect(page.getByTestId('to-Offset Y')).toContainText('0.80');
+  await expectSoundAtAllWidths(page);
+  await page.getByRole('button', { name: 'I have pushed them: cut the next set' }).click();
+  // +1 on X moves the cut left, +1 on Y back.
+  await page.getByRole('button', { name: /cut.*read/i }).click();
+  await readRings(page, { across: 0.3 - 0.5, along: 0.5 - 0.8 });
+  await page.getByRole('button', { name: /See what these say|Is it plumb/ }).click();
+  await page.getByRole('heading', { name: 'Now it is known' }).waitFor();
+  await page
+    .getByRole('button', { name: 'Declare it so: +1 on Offset X is left, +1 on Offset Y is back' })
+    .click();
+  await expect(page.getByRole('heading', { name: 'Now it is known' })).toHaveCount(0);
+  await expectSoundAtAllWidths(page);
+  await page.getByRole('button', { name: /round again/i }).click();
+  // 0.2 mm left and 0.3 mm back of the print, from 0.50 and 0.80: X and Y come down by as much.
+  await expect(page.locator('h1.answer')).toContainText(/Type Offset X 0\.[23]\d and Offset Y 0\.[45]\d/);
+  expect(errors).toEqual([]);
+});
