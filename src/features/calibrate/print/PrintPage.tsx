@@ -1,6 +1,6 @@
 import { SAME } from '@/core/tolerance';
 import { frameWords } from '@/core/daily';
-import { barLengthsMm, COMB_STEPS, layoutAreaOf, stationsThatFit } from '@/core/proof';
+import { barLengthsMm, COMB_STEPS, layoutAreaOf } from '@/core/proof';
 import { markWarnings } from '@/core/marks';
 import { type LengthUnit, toMm } from '@/core/units';
 import { preferences } from '@/server/base/context';
@@ -114,7 +114,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 step: onOffer(spec.stepMm, spec.unit) ?? COMB_STEPS[spec.unit][1]!,
                 ringStep: spec.rings ? onOffer(spec.rings.stepMm, spec.unit) : null,
               }}
-              fits={stationsThatFit(layoutAreaOf(session.setup), spec.stepMm, spec.secondSet, spec.rings)}
+              area={layoutAreaOf(session.setup)}
             />
           )}
         </div>

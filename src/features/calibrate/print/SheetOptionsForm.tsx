@@ -5,8 +5,9 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
-import { COMB_STEPS, RING_STEPS } from '@/core/proof';
-import type { LengthUnit } from '@/core/units';
+import type { Rect } from '@/core/geometry';
+import { COMB_STEPS, RING_STEPS, ringChoice, stationsThatFit } from '@/core/proof';
+import { toMm, type LengthUnit } from '@/core/units';
 
 import { keeping } from '@/features/forms/keeping';
 
@@ -26,18 +27,26 @@ export function SheetOptionsForm({
   session,
   unit,
   current,
-  fits,
+  area,
 }: {
   session: { readonly id: string; readonly version: number };
   unit: LengthUnit;
   current: Options;
-  fits: { columns: number; rows: number };
+  /** What is free for stations, mm. */
+  area: Rect;
 }) {
   const [chosen, setChosen] = useState(current);
   const [message, setMessage] = useState('');
   const [pending, start] = useTransition();
   const change = (by: Partial<Options>): void => {
-    const next = { ...chosen, ...by };
+    const asked = { ...chosen, ...by };
+    const most = fitsOf(asked, area);
+    // What takes more room leaves fewer stations; never less than one, so that what is too much is said.
+    const next = {
+      ...asked,
+      columns: Math.max(1, Math.min(asked.columns, most.columns)),
+      rows: Math.max(1, Math.min(asked.rows, most.rows)),
+    };
     setChosen(next);
     start(async () => {
       const done = await keeping(
@@ -48,6 +57,7 @@ export function SheetOptionsForm({
       setMessage(done.ok ? '' : done.message);
     });
   };
+  const fits = fitsOf(chosen, area);
   const count = (most: number): number[] => Array.from({ length: Math.max(most, 1) }, (_, i) => i + 1);
   return (
     <section className="panel" aria-busy={pending}>
@@ -138,3 +148,6 @@ export function SheetOptionsForm({
     </section>
   );
 }
+
+const fitsOf = ({ step, unit, secondSet, ringStep }: Options, area: Rect) =>
+  stationsThatFit(area, toMm(step, unit), secondSet, ringStep === null ? null : ringChoice(ringStep, unit));
