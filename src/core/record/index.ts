@@ -1,3 +1,4 @@
+export { MEDIA_TO_TELL, newMedium, type MediumStands } from './betweenMedia';
 export {
   expectedByLog,
   LOADS_TO_TELL,

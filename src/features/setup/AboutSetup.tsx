@@ -9,12 +9,15 @@ export function AboutSetup({
   setup,
   onBench,
   loads,
+  next,
   unit,
 }: {
   setup: Setup;
   onBench: BenchSetup | null;
   /** How much its loads differ, and who says so. */
   loads: string;
+  /** What the log expects of its next load; null while it tells nothing. */
+  next: string | null;
   unit: LengthUnit;
 }) {
   const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
@@ -78,6 +81,12 @@ export function AboutSetup({
         )}
         <dt>Loads</dt>
         <dd>{loads}</dd>
+        {next && (
+          <>
+            <dt>Next load</dt>
+            <dd>{next}</dd>
+          </>
+        )}
         <dt>Tray</dt>
         <dd>{setup.recipe.tray || 'not noted'}</dd>
       </dl>

@@ -10,6 +10,7 @@ import { StartButton } from '@/features/pieces/StartButton';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { isProved, loadBench, type BenchSetup } from '@/server/setups/bench';
+import { expectedNow } from '@/server/setups/expectedNow';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
@@ -23,7 +24,7 @@ import { Word } from '@/ui/Word';
 
 import { AboutSetup } from './AboutSetup';
 import { RemoveSetup } from './RemoveSetup';
-import { findingsOf, setupAnswer, SOURCE_WORDS } from './setup.view';
+import { findingsOf, nextWords, setupAnswer, SOURCE_WORDS } from './setup.view';
 import { StandAgain } from './StandAgain';
 import { Rows } from '@/ui/Rows';
 
@@ -42,7 +43,9 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
     bench.map((b) => ({ setup: b.setup, proved: isProved(b) })),
   );
   const standing = await standingHistory(deps, setup.id);
-  const scatter = loadScatterOf(setup, setup.marks, (await setupRecord(deps, setup, deps.now())).loads);
+  const record = await setupRecord(deps, setup, deps.now());
+  const scatter = loadScatterOf(setup, setup.marks, record.loads);
+  const next = await expectedNow(deps, setup, record, scatter);
   const wrong = toType(setup.settings).length > 0;
   return (
     <Page
@@ -78,7 +81,13 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
               Drop cut files for {setup.media} here: they come back corrected.
             </DropTo>
           )}
-          <AboutSetup setup={setup} onBench={onBench} loads={scatterWords(scatter, unit)} unit={unit} />
+          <AboutSetup
+            setup={setup}
+            onBench={onBench}
+            loads={scatterWords(scatter, unit)}
+            next={next && nextWords(next, unit)}
+            unit={unit}
+          />
           <section className="panel">
             <h2>How its sheets leave the printer</h2>
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />

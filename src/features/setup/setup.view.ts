@@ -1,3 +1,5 @@
+import { lengthText, type LengthUnit } from '@/core/units';
+import type { ExpectedNow } from '@/server/setups/expectedNow';
 import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
@@ -74,4 +76,12 @@ export function changeRows(setup: Setup): ChangeRow[] {
       how: howToType(s.words),
     }))
     .toSorted((a, b) => order.indexOf(a.deed) - order.indexOf(b.deed));
+}
+
+/** What the log expects of the next load, before anything is read of it. */
+export function nextWords(next: ExpectedNow, unit: LengthUnit): string {
+  const within = lengthText(next.r95Mm, unit);
+  return next.by === 'own-loads'
+    ? `As it stands, 95 of 100 cuts within ${within} today, by ${next.loads} loads on record and the days since.`
+    : `Nothing of this medium is on record. The rig’s ${next.media} others lead to expect its first cut within ${within} of the print.`;
 }

@@ -1,4 +1,4 @@
-import { DIRECTIONS_OF_KIND, type EffectDirection, type SettingKind, UNITS_OF_KIND } from '@/core/correction';
+import { type SettingKind, UNITS_OF_KIND } from '@/core/correction';
 
 import type { FileFrame } from '@/core/daily';
 import { NEW_ROLL_KIT } from '@/core/layout';
