@@ -69,7 +69,7 @@ export function RingDesk({
     });
   const read = rows.filter((r) => r.kept !== null).length;
   return (
-    <section className="panel mt-3" aria-label="Read by the rings">
+    <section className="panel mb-3" aria-label="Read by the rings">
       <h2>Read by the rings: which one is even?</h2>
       <form
         onSubmit={(event) => {

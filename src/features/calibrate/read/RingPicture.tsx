@@ -8,7 +8,7 @@ const INK_FROM = 0.4 * RING.holeMm;
 
 /**
  * A row of rings as it looks weeded when the offset is `offsetMm`: printed discs with their labels, the holes where they
- * land, and the plumb line through the ring that is even. The same order as on paper.
+ * land, and the plumb line hanging in the hole that is even. The same order as on paper.
  */
 export function RingPicture({
   row,
@@ -80,11 +80,11 @@ export function RingPicture({
       })}
       {plumbAt !== null && (
         <g>
-          <path d={`M${x(plumbAt)} 4V${height - 20}`} stroke="var(--rp-plumb)" strokeWidth="1.6" />
+          <path d={`M${x(plumbAt)} 0V${y - 8}`} stroke="var(--rp-plumb)" strokeWidth="1.6" />
           <path
             d={BOB_PATH}
             fill="var(--rp-plumb)"
-            transform={`translate(${x(plumbAt)} ${height - 22}) scale(0.7)`}
+            transform={`translate(${x(plumbAt)} ${y - 9}) scale(0.7)`}
           />
         </g>
       )}
