@@ -76,3 +76,16 @@ async function until(page: Page, before: [number, number]): Promise<[number, num
 /** Waits until nothing is left unsaved. */
 export const allSaved = (page: Page): Promise<void> =>
   page.getByText('Every reading is saved as you enter it').waitFor();
+
+/** Adds a rig with a medium as the form has it at first; back on the bench. */
+export async function addPlainRig(page: Page, name: string, media: string): Promise<void> {
+  await page.goto('/rigs/new');
+  for (const [label, text] of [
+    ['Name', name],
+    ['Media', media],
+    ['Printer', 'p'],
+    ['Cutter', 'c'],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(text);
+  await page.getByRole('button', { name: 'Add this rig' }).click();
+}

@@ -1,20 +1,12 @@
 import { expect, test } from '@playwright/test';
 
-import { deskIsReady } from './operator';
+import { addPlainRig, deskIsReady } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 test('gaps by ruler and a pasted table count with the combs, and are taken back', async ({ page }) => {
   const errors = listenForErrors(page);
 
-  await page.goto('/rigs/new');
-  for (const [label, text] of [
-    ['Name', 'Ruler rig'],
-    ['Media', 'test card'],
-    ['Printer', 'p'],
-    ['Cutter', 'c'],
-  ] as const)
-    await page.getByLabel(label, { exact: true }).fill(text);
-  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await addPlainRig(page, 'Ruler rig', 'test card');
   await page
     .getByRole('region', { name: 'Ruler rig, test card' })
     .getByRole('button', { name: 'Calibrate' })

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { deskIsReady } from './operator';
+import { addPlainRig, deskIsReady } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* A rig just met, read by the even border: nobody knows which way its figures go, one push tells. */
@@ -36,15 +36,7 @@ async function readRings(
 
 test('a rig just met is read by rings, pushed once, and then told what to type', async ({ page }) => {
   const errors = listenForErrors(page);
-  await page.goto('/rigs/new');
-  for (const [label, text] of [
-    ['Name', 'Just met'],
-    ['Media', 'ring card'],
-    ['Printer', 'p'],
-    ['Cutter', 'c'],
-  ] as const)
-    await page.getByLabel(label, { exact: true }).fill(text);
-  await page.getByRole('button', { name: 'Add this rig' }).click();
+  await addPlainRig(page, 'Just met', 'ring card');
   await page
     .getByRole('region', { name: 'Just met, ring card' })
     .getByRole('button', { name: 'Calibrate' })

@@ -1,12 +1,12 @@
 'use client';
 
-import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import { OF_ONE_SETUP, type EventKind } from '@/core/setup';
+import { KeepRow } from '@/features/forms/KeepRow';
 import { keeping } from '@/features/forms/keeping';
 
 import { noteEvent } from './actions';
@@ -80,12 +80,7 @@ export function EventForm({
           />
         </div>
       </div>
-      <div className="d-flex gap-3 align-items-center mt-3">
-        <Button type="submit" variant="plain" disabled={pending}>
-          Note it
-        </Button>
-        <span role="status">{said}</span>
-      </div>
+      <KeepRow words="Note it" pending={pending} said={said} />
     </form>
   );
 }

@@ -1,6 +1,5 @@
 'use client';
 
-import Button from 'react-bootstrap/Button';
 import FormCheck from 'react-bootstrap/FormCheck';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
@@ -8,6 +7,7 @@ import { useState, useTransition } from 'react';
 
 import type { CheckPolicy } from '@/core/control';
 import { EVENT_KINDS, type EventKind } from '@/core/setup';
+import { KeepRow } from '@/features/forms/KeepRow';
 import { keeping } from '@/features/forms/keeping';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { useHydrated } from '@/ui/useHydrated';
@@ -97,12 +97,7 @@ export function PolicyForm({
             {wrong ? DAYS : 'Empty: it never asks because of a rest.'}
           </span>
         </div>
-        <div className="d-flex gap-3 align-items-center mt-3">
-          <Button type="submit" variant="plain" disabled={pending}>
-            Keep this
-          </Button>
-          <span role="status">{said}</span>
-        </div>
+        <KeepRow pending={pending} said={said} />
       </fieldset>
     </form>
   );

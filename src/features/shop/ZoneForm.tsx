@@ -1,10 +1,10 @@
 'use client';
 
-import Button from 'react-bootstrap/Button';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
+import { KeepRow } from '@/features/forms/KeepRow';
 import { keeping } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -46,12 +46,7 @@ export function ZoneForm({
             </option>
           ))}
         </FormSelect>
-        <div className="d-flex gap-3 align-items-center mt-3">
-          <Button type="submit" variant="plain" disabled={pending}>
-            Keep this
-          </Button>
-          <span role="status">{said}</span>
-        </div>
+        <KeepRow pending={pending} said={said} />
       </fieldset>
     </form>
   );

@@ -1,0 +1,21 @@
+import Button from 'react-bootstrap/Button';
+
+/** The button under a form, and beside it what came of pressing it. */
+export function KeepRow({
+  words = 'Keep this',
+  pending,
+  said,
+}: {
+  words?: string;
+  pending: boolean;
+  said: string;
+}) {
+  return (
+    <div className="d-flex gap-3 align-items-center mt-3">
+      <Button type="submit" variant="plain" disabled={pending}>
+        {words}
+      </Button>
+      <span role="status">{said}</span>
+    </div>
+  );
+}
