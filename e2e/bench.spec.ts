@@ -33,7 +33,7 @@ test.describe('every place', () => {
       await page.goto(place);
       await expectSoundAtAllWidths(page);
       await page.keyboard.press('m');
-      await expect(page.getByRole('dialog')).toContainText('Change the light');
+      await expect(page.getByRole('dialog')).toContainText('Less light');
       await expectSound(page);
       expect(errors).toEqual([]);
     });
@@ -200,4 +200,27 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
     page.getByText('The print is 0.9 % too long: the driver scaled it.', { exact: false }),
   ).toBeVisible();
   await expectSound(page);
+});
+
+test('what helped a mark to read is one tap, and comes earlier there the next time', async ({ page }) => {
+  await page.goto('/');
+  await page.keyboard.press('m');
+  const help = page.getByRole('dialog', { name: /A mark will not read/ });
+  const first = help.getByRole('listitem').first();
+  const matte = 'Kill the gloss: it helped';
+  await help.getByRole('button', { name: matte }).click();
+  await help.getByText('Say first which rig and medium it is.').waitFor();
+  const on = help.getByLabel('On', { exact: true });
+  await on.selectOption({ label: 'Roll rig, gloss white vinyl' });
+  for (let i = 0; i < 9; i += 1) {
+    await help.getByRole('button', { name: matte }).press('Enter');
+    await help.getByText('Kill the gloss: kept. It comes earlier here the next time.').waitFor();
+  }
+  await help.getByRole('button', { name: 'Take it back' }).click();
+  await help.getByText('Taken back.').waitFor();
+  await page.keyboard.press('Escape');
+  await expect(help).toHaveCount(0);
+  await page.keyboard.press('m');
+  await on.selectOption({ label: 'Roll rig, gloss white vinyl' });
+  await expect(first).toContainText(/Kill the gloss.*helped [1-9]\d* of \d+ times in this shop/);
 });

@@ -16,6 +16,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 
 import { remembered } from '@/server/base/context';
+import { MarkHelp } from '@/features/frame/MarkHelp';
 import { Rail } from '@/ui/Rail';
 
 export const metadata: Metadata = {
@@ -47,7 +48,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
           Skip to the work
         </a>
         <div className="frame">
-          <Rail />
+          <Rail help={<MarkHelp />} />
           <div>{children}</div>
         </div>
       </body>

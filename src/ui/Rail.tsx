@@ -2,9 +2,8 @@
 
 import Link from 'next/link';
 import { usePathname } from 'next/navigation';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 
-import { MarkHelp } from './MarkHelp';
 import { BOB_PATH } from './PlumbGlyph';
 
 const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' };
@@ -67,7 +66,12 @@ function useWorkFirst(path: string): void {
 }
 
 /** A red line from top to bottom; the places hang on it, and the bob rests at the current one. */
-export function Rail() {
+export function Rail({
+  help,
+}: {
+  /** What stands at its foot, reachable from everywhere. */
+  help: ReactNode;
+}) {
   const path = usePathname();
   useWorkFirst(path);
   const list = knots(path);
@@ -122,9 +126,7 @@ export function Rail() {
           </li>
         ))}
       </ul>
-      <div className="rail-foot">
-        <MarkHelp />
-      </div>
+      <div className="rail-foot">{help}</div>
     </nav>
   );
 }

@@ -8,3 +8,13 @@ export {
   type DiagnosedStation,
   type FaultKind,
 } from './kinds';
+export {
+  expectedMinutes,
+  REMEDIES,
+  REMEDY_IDS,
+  remediesInOrder,
+  type Remedy,
+  type RemedyId,
+  type RemedyToTry,
+  type Tried,
+} from './remedies';

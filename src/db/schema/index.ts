@@ -7,6 +7,7 @@ export { correctedFiles, fileContents } from './files';
 export { foundTerms } from './foundTerms';
 export { machines, machineSettings, mats, settingChanges, settingValues, tools } from './machines';
 export { changeOvers, events, rigs } from './rigs';
+export { remediesTried } from './marks';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
 export { corrections, fits, passes, proofSheets, readings, sessions } from './sessions';
 export { media, setups } from './setups';

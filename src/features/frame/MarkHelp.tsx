@@ -1,29 +1,13 @@
 'use client';
 
 import { CircleHelp } from 'lucide-react';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 
-/** Rising order of effort (common practice, no source): the cheap ones first, calibrating last. */
-const REMEDIES = [
-  [
-    'Check the mark type',
-    'The mark that was printed and the mark the cutter expects must be the same kind, size and count.',
-  ],
-  ['Change the light', 'Some sensors need more, most need less: shade the machine or close its lid.'],
-  ['Dust the sensor', 'A dry, soft brush. Power off before you reach in.'],
-  ['Smooth the media', 'Flat, no lifted corner; on a mat, square to the mat’s own lines and well stuck.'],
-  ['Darken the mark', 'Go over it with a black marker.'],
-  [
-    'Kill the gloss',
-    'Matte tape over each mark. Gloss can make a mark misread and the machine cuts all the same.',
-  ],
-  ['White behind the mark', 'On clear, dark or foil media the sensor needs a white ground.'],
-  ['Change the sensor level', 'As the machine’s manual describes it.'],
-  ['Move the marks further in', 'Near the edge they are clipped, or taken for the edge of the sheet.'],
-  ['Only then calibrate', 'A reading fault is not a calibration fault: a new offset will not cure it.'],
-] as const;
+/** Comes when it is asked for: no page waits for it. */
+const Remedies = dynamic(() => import('./Remedies').then((m) => m.Remedies));
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -57,13 +41,7 @@ export function MarkHelp() {
           </Offcanvas.Title>
         </Offcanvas.Header>
         <Offcanvas.Body>
-          <ol className="ps-3">
-            {REMEDIES.map(([title, detail]) => (
-              <li key={title} className="mb-2">
-                <strong>{title}.</strong> {detail}
-              </li>
-            ))}
-          </ol>
+          <Remedies />
           <p>
             Still not?{' '}
             <Link href="/by-hand" onClick={() => setOpen(false)}>
