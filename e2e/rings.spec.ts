@@ -53,6 +53,9 @@ test('a rig just met is read by rings, pushed once, and then told what to type',
   await page.getByRole('button', { name: /printed and cut/i }).click();
   await readRings(page, { across: 0.3, along: 0.5 });
   await expectSoundAtAllWidths(page);
+  const table = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'What was read, as a table' }).click();
+  expect((await table).suggestedFilename()).toMatch(/^readings-\d{4}-A\.csv$/);
   await page.getByRole('button', { name: 'See what these say' }).click();
   await expect(page.locator('h1.answer')).toContainText(
     'Which way Offset X and Offset Y move it is not known yet',

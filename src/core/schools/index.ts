@@ -8,5 +8,12 @@ export {
   type LengthsRefusal,
   type MeasuredLength,
 } from './lengths';
-export { readTable, tableRefusalText, type TableColumns, type TableRefusal } from './table';
+export {
+  readTable,
+  tableRefusalText,
+  tableRows,
+  type ReadOffset,
+  type TableColumns,
+  type TableRefusal,
+} from './table';
 export type { ReadingDoubt, SchoolReadings, StationReading } from './station';

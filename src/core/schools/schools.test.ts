@@ -4,7 +4,15 @@ import { fitModel, transformToField, fieldAt, type Observation } from '../fit';
 import { normalDeviate, seededRandom, type Random } from '../random/random';
 import { termsAbout } from '../rigsim';
 
-import { readGaps, readLengths, readRings, readTable, type StationReading } from '.';
+import {
+  readGaps,
+  readLengths,
+  readRings,
+  readTable,
+  tableRows,
+  type ReadOffset,
+  type StationReading,
+} from '.';
 
 /* Every school ends in stations: what each says by hand, and that its 95 % intervals hold. */
 
@@ -301,4 +309,34 @@ describe('a table', () => {
       { numRuns: 50 },
     );
   });
+});
+
+test('property: what was read comes back from its own table as it was', () => {
+  const mm = (least: number, most: number) =>
+    fc.integer({ min: 1000 * least, max: 1000 * most }).map((v) => v / 1000);
+  const place = fc.record({
+    x: mm(0, 300),
+    y: mm(0, 400),
+    dx: mm(-5, 5),
+    dy: fc.option(mm(-5, 5)),
+    u: mm(0.01, 1),
+  });
+  fc.assert(
+    fc.property(fc.array(place, { minLength: 1, maxLength: 12 }), (places) => {
+      const readings = places.flatMap(({ x, y, dx, dy, u }, i): ReadOffset[] => {
+        const at = { stationId: `S${i + 1}`, xMm: x, yMm: y, uMm: u };
+        const across: ReadOffset = { ...at, axis: 'across', offsetMm: dx };
+        return dy === null ? [across] : [across, { ...at, axis: 'along', offsetMm: dy }];
+      });
+      const csv = tableRows(readings)
+        .map((row) => row.map((v) => v ?? '').join(','))
+        .join('\r\n');
+      const back = readTable(csv, {}, 'in');
+      if (!back.ok) throw new Error(JSON.stringify(back.refusal));
+      expect(back.value.doubts).toEqual([]);
+      expect(back.value.stations).toEqual(
+        places.map(({ x, y, dx, dy, u }, i) => expect.objectContaining({ id: `S${i + 1}`, x, y, dx, dy, u })),
+      );
+    }),
+  );
 });

@@ -158,3 +158,41 @@ export function tableRefusalText(refusal: TableRefusal): string {
       return refusal satisfies never;
   }
 }
+
+/** A micrometre’s thousandth: sums in binary carry dust beyond it. */
+const PLACES = 6;
+
+/** An offset of one axis at a place, as it goes into a table. */
+export interface ReadOffset {
+  readonly stationId: string;
+  readonly axis: 'across' | 'along';
+  readonly xMm: number;
+  readonly yMm: number;
+  readonly offsetMm: number;
+  readonly uMm: number;
+}
+
+/** Rows of a table that `readTable` takes as it is, headings first; mm. Axes read at different places are rows of their own. */
+export function tableRows(readings: readonly ReadOffset[]): (readonly (string | number | null)[])[] {
+  const places = new Map<string, ReadOffset[]>();
+  for (const r of readings) {
+    const key = `${r.stationId}|${r.xMm}|${r.yMm}`;
+    places.set(key, [...(places.get(key) ?? []), r]);
+  }
+  const figure = (mm: number): number => Number(mm.toFixed(PLACES));
+  const offset = (list: readonly ReadOffset[], axis: ReadOffset['axis']): number | null => {
+    const read = list.find((r) => r.axis === axis);
+    return read ? figure(read.offsetMm) : null;
+  };
+  return [
+    ['id', 'x (mm)', 'y (mm)', 'dx (mm)', 'dy (mm)', 'u (mm)'],
+    ...[...places.values()].map((list) => {
+      const { stationId, xMm, yMm } = list[0]!;
+      return [
+        ...[stationId, figure(xMm), figure(yMm)],
+        ...[offset(list, 'across'), offset(list, 'along')],
+        figure(Math.max(...list.map((r) => r.uMm))),
+      ];
+    }),
+  ];
+}

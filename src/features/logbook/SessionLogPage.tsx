@@ -103,6 +103,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
         </div>
         <div className="stack side">
           <PrintedHow session={session} unit={unit} />
+          <AsTables session={session} />
           <section className="panel">
             <h2>What was typed</h2>
             {trace.typed.length === 0 && <p className="mb-0">Nothing.</p>}
@@ -195,6 +196,24 @@ function PrintedHow({ session, unit }: { session: Session; unit: 'mm' | 'in' }) 
             </p>
           ),
       )}
+    </section>
+  );
+}
+
+/** Each set that was read, as a table that other programs take and Read takes back. */
+function AsTables({ session }: { session: Session }) {
+  const read = session.passes.filter((p) => p.readings.length > 0);
+  if (read.length === 0) return null;
+  return (
+    <section className="panel">
+      <h2>Readings as tables</h2>
+      <p className="d-flex flex-wrap gap-2 mb-0">
+        {read.map((p) => (
+          <a key={p.id} className="btn btn-plain" href={`/api/passes/${p.id}/table`}>
+            Sheet {p.sheet.label}, set {p.set === 1 ? 'A' : 'B'}
+          </a>
+        ))}
+      </p>
     </section>
   );
 }

@@ -104,6 +104,12 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
   };
 }
 
+/** One set with what was read of it; null when there is none. */
+export async function readingsOfPass(deps: Deps, passId: string): Promise<Pass | null> {
+  const [row] = await deps.db.select().from(passes).where(eq(passes.id, passId));
+  return row ? loadPass(deps, row) : null;
+}
+
 export const toCorrection = (row: typeof corrections.$inferSelect): StoredCorrection => ({
   id: row.id,
   decision: row.decision as StoredCorrection['decision'],

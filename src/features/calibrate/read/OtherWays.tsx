@@ -27,10 +27,13 @@ import {
 export function OtherWays({
   passId,
   list,
+  any,
   unit,
 }: {
   passId: string;
   list: readonly OtherReading[];
+  /** Something of this set was read, by whichever way. */
+  any: boolean;
   unit: LengthUnit;
 }) {
   const rows = otherRows(list, unit);
@@ -41,6 +44,11 @@ export function OtherWays({
         {rows.length > 0 && ` (${rows.length} ${rows.length === 1 ? 'place' : 'places'} read so)`}
       </summary>
       {rows.length > 0 && <KeptOthers passId={passId} rows={rows} />}
+      {any && (
+        <a className="btn btn-plain mt-2" href={`/api/passes/${passId}/table`}>
+          What was read, as a table
+        </a>
+      )}
       <div className="two mt-3">
         <GapsForm passId={passId} unit={unit} />
         <TableForm passId={passId} unit={unit} />

@@ -48,7 +48,13 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
-      <OtherWays key={`${pass.id}-others`} passId={pass.id} list={others} unit={unit} />
+      <OtherWays
+        key={`${pass.id}-others`}
+        passId={pass.id}
+        list={others}
+        any={pass.readings.length > 0}
+        unit={unit}
+      />
     </SessionPage>
   );
 }
