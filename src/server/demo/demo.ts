@@ -31,6 +31,9 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
   await shop.calibrate(clear, 35, 'RS', 'settings');
   await shop.changeOver(roll, 34, 'AF');
   for (const daysAgo of [110, 61, 24]) await shop.check(honey, daysAgo, 'KT');
+  await shop.tried(roll, 38, 'RS', 'less-light', false);
+  await shop.tried(roll, 38, 'RS', 'matte', true);
+  await shop.tried(roll, 17, 'IM', 'matte', true);
   await shop.event(desk, 20, 'KT', 'moved', 'carried up to the chart room');
   await shop.drift(desk, { shiftXMm: 0.45, shiftYMm: 0.38, turnRad: 0.0009 });
   await shop.calibrate(desk, 19, 'KT', 'both');

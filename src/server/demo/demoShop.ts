@@ -10,6 +10,8 @@ import type { PlumbState } from '@/core/verdict';
 import type { Queryable } from '@/db/client';
 import { setups } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
+import type { RemedyId } from '@/core/diagnosis';
+import { noteTried } from '@/server/marks/remedies';
 import { saveTape, setFeed } from '@/server/drift/measure';
 import { recordEvent } from '@/server/setups/history';
 import { getSetup } from '@/server/setups/repository';
@@ -140,6 +142,18 @@ export class Shop {
   async event(setupId: string, daysAgo: number, who: string, kind: string, note: string): Promise<void> {
     this.setDay(daysAgo);
     await recordEvent(this.deps, who, { setupId, kind, note });
+  }
+
+  /** A mark would not read: what was tried, and what helped. */
+  async tried(
+    setupId: string,
+    daysAgo: number,
+    who: string,
+    remedy: RemedyId,
+    worked: boolean,
+  ): Promise<void> {
+    this.setDay(daysAgo);
+    await noteTried(this.deps, who, { setupId, remedy, worked });
   }
 
   async calibrate(setupId: string, daysAgo: number, who: string, way: CorrectionWay): Promise<void> {
