@@ -1,13 +1,19 @@
 'use client';
 
 import { CircleHelp } from 'lucide-react';
-import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 
+import { useLater } from '@/ui/useLater';
+
+const loadRemedies = () => import('./Remedies').then((m) => m.Remedies);
+
 /** Comes when it is asked for: no page waits for it. */
-const Remedies = dynamic(() => import('./Remedies').then((m) => m.Remedies));
+function RemediesLater() {
+  const Remedies = useLater(loadRemedies);
+  return Remedies ? <Remedies /> : <p aria-busy="true">One moment.</p>;
+}
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -41,7 +47,7 @@ export function MarkHelp() {
           </Offcanvas.Title>
         </Offcanvas.Header>
         <Offcanvas.Body>
-          <Remedies />
+          <RemediesLater />
           <p>
             Still not?{' '}
             <Link href="/by-hand" onClick={() => setOpen(false)}>
