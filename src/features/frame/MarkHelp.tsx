@@ -2,18 +2,11 @@
 
 import { CircleHelp } from 'lucide-react';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import Offcanvas from 'react-bootstrap/Offcanvas';
 
-import { useLater } from '@/ui/useLater';
-
-const loadRemedies = () => import('./Remedies').then((m) => m.Remedies);
-
 /** Comes when it is asked for: no page waits for it. */
-function RemediesLater() {
-  const Remedies = useLater(loadRemedies);
-  return Remedies ? <Remedies /> : <p aria-busy="true">One moment.</p>;
-}
+const Remedies = lazy(() => import('./Remedies').then((m) => ({ default: m.Remedies })));
 
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
@@ -47,7 +40,9 @@ export function MarkHelp() {
           </Offcanvas.Title>
         </Offcanvas.Header>
         <Offcanvas.Body>
-          <RemediesLater />
+          <Suspense fallback={<p aria-busy="true">One moment.</p>}>
+            <Remedies />
+          </Suspense>
           <p>
             Still not?{' '}
             <Link href="/by-hand" onClick={() => setOpen(false)}>
