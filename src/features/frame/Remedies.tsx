@@ -92,6 +92,7 @@ export function Remedies() {
             <span className="d-flex gap-2 align-items-center mt-1">
               <Button
                 variant="plain"
+                className="text-nowrap"
                 disabled={pending}
                 aria-label={`${remedy.title}: it helped`}
                 onClick={() => note(remedy, true)}
@@ -100,6 +101,7 @@ export function Remedies() {
               </Button>
               <Button
                 variant="plain"
+                className="text-nowrap"
                 disabled={pending}
                 aria-label={`${remedy.title}: it did not help`}
                 onClick={() => note(remedy, false)}

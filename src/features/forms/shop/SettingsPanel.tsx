@@ -85,7 +85,7 @@ function Setting({
           label={kind === 'length' ? 'A longer figure makes the cut' : '+1 makes the cut go'}
           options={[
             ...DIRECTIONS_OF_KIND[kind].map((d) => [d, DIRECTION_WORDS[d]] as const),
-            ['unknown', 'I do not know yet'],
+            ['unknown', 'not known yet'],
           ]}
         />
         <Select
