@@ -1,0 +1,82 @@
+/** @jest-environment jsdom */
+import '@test/dom';
+import { fireEvent, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+
+import { proofSheet } from '@test/sheets';
+
+import { keepRing } from '../actions';
+import { RingDesk, type RingToRead } from './RingDesk';
+
+jest.mock('../actions', () => ({ keepRing: jest.fn() }));
+
+const SHEET = proofSheet({ columns: 2, rows: 1, secondSet: false, rings: { stepMm: 0.1, half: 4 } });
+const ROWS: RingToRead[] = SHEET.stations.flatMap(({ id, rings }) =>
+  rings!.map((row) => ({ stationId: id, row, kept: null, simulatedMm: null })),
+);
+const user = userEvent.setup();
+const slider = () => screen.getByLabelText('The even ring');
+const set = (ring: number) => fireEvent.change(slider(), { target: { value: String(ring) } });
+const show = (rows: readonly RingToRead[] = ROWS, unit: 'mm' | 'in' = 'mm') =>
+  render(<RingDesk passId="p" rows={rows} unit={unit} />);
+
+beforeEach(() => {
+  jest
+    .mocked(keepRing)
+    .mockReset()
+    .mockResolvedValue({ ok: true, value: { changes: 1, kept: 1, doubts: [] } });
+});
+
+test('the ring that is chosen says the offset in words, and is kept for its own row; the next row comes', async () => {
+  show();
+  const { phaseMm } = ROWS[0]!.row;
+  set(3);
+  const mm = 0.3 - phaseMm;
+  expect(screen.getByTestId('ring-says')).toHaveTextContent(`${mm.toFixed(2)} mm right`);
+  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  expect(keepRing).toHaveBeenCalledWith(
+    { passId: 'p', stationId: 'A1', axis: 'across', ring: 3 },
+    expect.anything(),
+  );
+  expect(await screen.findByText('A1 across kept.')).toBeInTheDocument();
+  expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
+  expect(slider()).toHaveValue('0');
+});
+
+test('half rings by the buttons, never beyond the row; between two is said as such', async () => {
+  show();
+  await user.click(screen.getByRole('button', { name: 'Half a ring on' }));
+  expect(slider()).toHaveAttribute('aria-valuetext', expect.stringMatching(/^between .* and .*: /));
+  set(4);
+  await user.click(screen.getByRole('button', { name: 'Half a ring on' }));
+  expect(slider()).toHaveValue('4');
+});
+
+test('rows that were read say so and come back as they were kept; the first open one is on the desk', () => {
+  show([{ ...ROWS[0]!, kept: -2 }, ...ROWS.slice(1)], 'in');
+  expect(screen.getByText(/1 of 4 rows read/)).toBeInTheDocument();
+  expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
+  expect(screen.getByRole('option', { name: /^A1 across: −/ })).toBeInTheDocument();
+  fireEvent.change(screen.getByLabelText('Row'), { target: { value: '0' } });
+  expect(slider()).toHaveValue('-2');
+});
+
+test('a doubt and a refusal are said; a refusal stays on its row', async () => {
+  jest.mocked(keepRing).mockResolvedValueOnce({
+    ok: true,
+    value: {
+      changes: 1,
+      kept: 1,
+      doubts: [{ station: 'R-A1', code: 'end-of-row', message: 'Read the comb there too.' }],
+    },
+  });
+  show();
+  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  expect(await screen.findByText('A1 across kept. Read the comb there too.')).toBeInTheDocument();
+  jest
+    .mocked(keepRing)
+    .mockResolvedValueOnce({ ok: false, said: 'stale', message: 'This set is closed.', fields: {} });
+  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  expect(await screen.findByText('This set is closed.')).toBeInTheDocument();
+  expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
+});
