@@ -79,6 +79,7 @@ function said(
   stations = Infinity,
   changeable: Changeable = 'settings-and-file',
   misread = 0,
+  directionKnown = true,
 ) {
   const field = transformToField(termsAbout({ ...TRUE_TERMS, ...terms }, A4_CENTRE), A4_CENTRE);
   const readings = proofSheet({ secondSet: false })
@@ -91,7 +92,10 @@ function said(
         return passReading(station, axis, { ...seen.pick, line, lengths: rough.lengths });
       }),
     );
-  const settings = [setting({}), setting({ id: 'y', name: 'Offset Y', value: 4.7, ...declared('back') })];
+  const settings = [
+    setting({ directionKnown }),
+    setting({ id: 'y', name: 'Offset Y', value: 4.7, directionKnown, ...declared('back') }),
+  ];
   const a = assessPass(readings, settings, A4_AREA, 0.4)!;
   const rows = termTable(a.fit, A4_AREA, a.readingNoiseMm);
   const own =
@@ -198,3 +202,13 @@ test.each<[TermName, number, LengthUnit, string]>([
 ])('the width of %s of %d in %s', (term, half, unit, words) =>
   expect(termWidth(term, half, unit)).toBe(words),
 );
+
+test('where nobody knows which way figures go the sentence tells none, it asks for a push', () => {
+  const pushed = (changeable: Changeable) => said({ shiftXMm: 0.8 }, Infinity, changeable, 0, false).correct;
+  for (const changeable of ['settings', 'settings-and-file'] as const)
+    expect(pushed(changeable)).toMatch(
+      /^The cut lands 0\.\d\d mm right.*\. Which way Offset X and Offset Y move it is not known yet: push them once, cut the next set and read it\.$/,
+    );
+  // Where only the file can be changed no figure is asked for anyway.
+  expect(pushed('file')).toMatch(/Use the corrected cut file/);
+});
