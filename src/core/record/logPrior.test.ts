@@ -80,6 +80,15 @@ test('what a load tells is weighed against the log: one like it is averaged in, 
   expect(far.moved).toBeGreaterThan(0.99);
 });
 
+test('wherever a rig stands with nothing typed, what its loads say is where it is expected: a typed length is a large number', () => {
+  // A figure of 500 mm that stretches by its share of 500 mm: taken out, the rig’s own is a stretch by minus one.
+  const far = { ...at(-37.2, 12.5), b22: -1, b11: 0.4 };
+  const log = Array.from({ length: 4 }, (_, i) => load(7 * i, far));
+  const { own } = expectedByLog(logPrior(log, A4_AREA, SCATTER, { ...NOW, atDays: 28 })!);
+  for (const name of ['b11', 'b12', 'b21', 'b22', 'exMm', 'eyMm'] as const)
+    expect(own[name]).toBeCloseTo(far[name], 9);
+});
+
 test('it is surer the more loads, and less sure the longer ago', () => {
   const doubt = (count: number, days: number): number =>
     expectedByLog(logPrior(steady(count), A4_AREA, SCATTER, { ...NOW, atDays: 7 * count + days })!)

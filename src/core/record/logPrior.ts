@@ -77,8 +77,6 @@ const JUMPS = [
   { chance: 0.22, shiftMm: 0.3, linearMm: 0.06 },
   { chance: 0.03, shiftMm: 1, linearMm: 0.3 },
 ];
-/** Where a rig may stand of which nothing is known, or to which something was done. */
-const ANYWHERE = { shiftMm: 2, linearMm: 0.5 };
 
 const WALKS: readonly (Walk & { readonly weight: number })[] = LOADS_MM.flatMap((loadMm) =>
   WALKS_MM.flatMap((shiftMm) =>
@@ -148,10 +146,6 @@ export function logPrior(
   const lastEvent = now.afterEvent ? loads.length : loads.findLastIndex((l) => l.afterEvent);
   const sinceEvent = loads.length - Math.max(0, lastEvent);
   if (sinceEvent < LOADS_TO_TELL) return null;
-  const anywhere: Gaussian = {
-    mean: new Float64Array(SIZE),
-    covariance: widened(new Float64Array(SIZE * SIZE), spread(ANYWHERE)),
-  };
   const told = loads.map((l, i) => ({
     y: inMm(l.own, workArea),
     noise: covarianceInMm(l.covariance, workArea),
@@ -162,15 +156,15 @@ export function logPrior(
   let ways = WALKS.map((walk) => ({
     walk,
     scatter: scatterOf(walk.loadMm, load, workArea),
-    belief: anywhere,
+    belief: null as Gaussian | null,
     log: Math.log(walk.weight),
   }));
   for (const { y, noise, afresh, days, typed } of told) {
     ways = ways.map((way) => {
-      const before = afresh ? anywhere : walked(way.belief, way.walk, days, typed);
-      const step = look(before, y, noise, way.scatter, afresh);
-      // The first sight of a rig tells nothing of how it walks: its density is left out.
-      return { ...way, belief: step.after, log: way.log + (afresh ? 0 : step.logDensity) };
+      // The first sight of a rig, wherever it stands, is all that is known of it, and tells nothing of how it walks.
+      if (afresh || !way.belief) return { ...way, belief: { mean: y, covariance: plus(noise, way.scatter) } };
+      const step = look(walked(way.belief, way.walk, days, typed), y, noise, way.scatter);
+      return { ...way, belief: step.after, log: way.log + step.logDensity };
     });
     const best = Math.max(...ways.map((way) => way.log));
     ways = ways.filter((way) => way.log > best - LET_GO);
@@ -180,7 +174,7 @@ export function logPrior(
   const typed = now.typedCovariance && covarianceInMm(now.typedCovariance, workArea);
   const parts = ways.map(({ walk, belief, log }) => ({
     ...walk,
-    ...walked(belief, walk, rest, typed),
+    ...walked(belief!, walk, rest, typed),
     weight: Math.exp(log - best),
   }));
   return { version: LOG_PRIOR_VERSION, loads: loads.length, sinceEvent, parts, workArea, load };
@@ -197,14 +191,13 @@ const walked = (b: Gaussian, walk: Walk, days: number, typed: Square | null): Ga
 interface Looked {
   readonly after: Gaussian;
   readonly logDensity: number;
-  /** That it has jumped since the load before, and to the larger of the two. */
+  /** The chance that it has jumped since the load before. */
   readonly jumped: number;
 }
 
 /** A load is looked at: whether the rig stayed or jumped is part of what it tells. */
-function look(before: Gaussian, y: Vector, noise: Square, scatter: Square, afresh: boolean): Looked {
+function look(before: Gaussian, y: Vector, noise: Square, scatter: Square): Looked {
   const r = plus(noise, scatter);
-  if (afresh) return { ...seen(before, y, r), jumped: 0 };
   const ways = JUMPED.map(({ log, variances }) => {
     const one = seen({ mean: before.mean, covariance: widened(before.covariance, variances) }, y, r);
     return { mean: one.after.mean, covariance: one.after.covariance, log: log + one.logDensity };
@@ -238,7 +231,7 @@ export function withLog(prior: LogPrior, told: Pick<LoadTold, 'own' | 'covarianc
   const y = inMm(told.own, workArea);
   const noise = covarianceInMm(told.covariance, workArea);
   const looked = prior.parts.map((part) => {
-    const one = look(part, y, noise, scatterOf(part.loadMm, load, workArea), false);
+    const one = look(part, y, noise, scatterOf(part.loadMm, load, workArea));
     return { ...one, log: Math.log(part.weight) + one.logDensity };
   });
   const most = Math.max(...looked.map((l) => l.log));
