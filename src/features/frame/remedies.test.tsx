@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import '@test/dom';
-import { render, screen, within } from '@testing-library/react';
+import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { remediesInOrder, type Tried } from '@/core/diagnosis';
@@ -20,7 +20,11 @@ const answer = (setupId: string | null, record: readonly Tried[] = []) => ({
 });
 const user = userEvent.setup();
 const first = () => within(screen.getAllByRole('listitem')[0]!);
-const press = (name: string) => user.click(screen.getByRole('button', { name }));
+async function press(name: string): Promise<void> {
+  const button = await screen.findByRole('button', { name });
+  await waitFor(() => expect(button).toBeEnabled());
+  await user.click(button);
+}
 
 beforeEach(() => {
   path.mockReturnValue('/');
@@ -63,14 +67,14 @@ test('one tap keeps it, another takes it back; a refusal is said', async () => {
     await screen.findByText('Roll rig, gloss vinyl'),
   );
   await press('Less light: it did not help');
+  expect(await screen.findByText(/Less light: kept\. Try the next\./)).toBeInTheDocument();
   expect(keepTried).toHaveBeenCalledWith(
     { setupId: SETUP, remedy: 'less-light', worked: false },
     expect.objectContaining({ request: expect.any(String) }),
   );
-  expect(await screen.findByText(/Less light: kept\. Try the next\./)).toBeInTheDocument();
   await press('Take it back');
-  expect(forgetTried).toHaveBeenCalledWith('t1', expect.anything());
   expect(await screen.findByText('Taken back.')).toBeInTheDocument();
+  expect(forgetTried).toHaveBeenCalledWith('t1', expect.anything());
   jest
     .mocked(keepTried)
     .mockResolvedValue({ ok: false, said: 'stale', message: 'This setup is gone.', fields: {} });

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import '@test/dom';
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { proofSheet } from '@test/sheets';
@@ -15,6 +15,11 @@ const ROWS: RingToRead[] = SHEET.stations.flatMap(({ id, rings }) =>
   rings!.map((row) => ({ stationId: id, row, kept: null, simulatedMm: null })),
 );
 const user = userEvent.setup();
+async function keep(): Promise<void> {
+  const button = screen.getByRole('button', { name: 'Keep it, next row' });
+  await waitFor(() => expect(button).toBeEnabled());
+  await user.click(button);
+}
 const slider = () => screen.getByLabelText('The even ring');
 const set = (ring: number) => fireEvent.change(slider(), { target: { value: String(ring) } });
 const show = (rows: readonly RingToRead[] = ROWS, unit: 'mm' | 'in' = 'mm') =>
@@ -33,12 +38,12 @@ test('the ring that is chosen says the offset in words, and is kept for its own 
   set(3);
   const mm = 0.3 - phaseMm;
   expect(screen.getByTestId('ring-says')).toHaveTextContent(`${mm.toFixed(2)} mm right`);
-  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  await keep();
+  expect(await screen.findByText('A1 across kept.')).toBeInTheDocument();
   expect(keepRing).toHaveBeenCalledWith(
     { passId: 'p', stationId: 'A1', axis: 'across', ring: 3 },
     expect.anything(),
   );
-  expect(await screen.findByText('A1 across kept.')).toBeInTheDocument();
   expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
   expect(slider()).toHaveValue('0');
 });
@@ -71,12 +76,12 @@ test('a doubt and a refusal are said; a refusal stays on its row', async () => {
     },
   });
   show();
-  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  await keep();
   expect(await screen.findByText('A1 across kept. Read the comb there too.')).toBeInTheDocument();
   jest
     .mocked(keepRing)
     .mockResolvedValueOnce({ ok: false, said: 'stale', message: 'This set is closed.', fields: {} });
-  await user.click(screen.getByRole('button', { name: 'Keep it, next row' }));
+  await keep();
   expect(await screen.findByText('This set is closed.')).toBeInTheDocument();
   expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
 });
