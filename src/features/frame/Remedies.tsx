@@ -29,11 +29,11 @@ export function Remedies() {
   const [pending, start] = useTransition();
   useEffect(() => {
     let current = true;
-    lookUpRemedies(setupId).then(
+    lookUpRemedies({ setupId }).then(
       (found) => {
-        if (!current) return;
-        setSetups(found.setups);
-        setOrder(found.order);
+        if (!current || !found.ok) return;
+        setSetups(found.value.setups);
+        setOrder(found.value.order);
       },
       // Without an answer the usual order is better than none.
       () => undefined,

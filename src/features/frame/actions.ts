@@ -15,10 +15,14 @@ import {
   type MarkRemedies,
 } from '@/server/marks/remedies';
 
-/** What to try, in order, for one setup. Anybody may look. */
-export async function lookUpRemedies(setupId: unknown): Promise<MarkRemedies> {
-  const id = idSchema.safeParse(setupId);
-  return remediesFor(requestDeps(), id.success ? id.data : null);
+const Asked = z.object({ setupId: idSchema.nullable() });
+
+/** What to try, in order, for one setup or the whole shop. Anybody may look, without initials. */
+export async function lookUpRemedies(given: z.input<typeof Asked>): Promise<ActionResult<MarkRemedies>> {
+  const asked = Asked.safeParse(given);
+  if (!asked.success)
+    return { ok: false, said: 'refused', message: 'Choose a rig and medium of the list.', fields: {} };
+  return { ok: true, value: await remediesFor(requestDeps(), asked.data.setupId) };
 }
 
 export async function keepTried(

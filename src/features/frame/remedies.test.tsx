@@ -16,7 +16,8 @@ const SETUP = '3f0c1a52-5d62-4a55-9f7e-0d7a7a0c1b11';
 const worked = (remedy: Tried['remedy'], times: number): Tried[] =>
   Array.from({ length: times }, () => ({ remedy, worked: true, where: 'here' }));
 const answer = (setupId: string | null, record: readonly Tried[] = []) => ({
-  ...{ setupId, setups: [{ id: SETUP, words: 'Roll rig, gloss vinyl' }], order: remediesInOrder(record) },
+  ok: true as const,
+  value: { setupId, setups: [{ id: SETUP, words: 'Roll rig, gloss vinyl' }], order: remediesInOrder(record) },
 });
 const user = userEvent.setup();
 const first = () => within(screen.getAllByRole('listitem')[0]!);
@@ -42,7 +43,7 @@ test('on a setup’s own page it is asked for that setup, and what helped there 
   render(<Remedies />);
   expect(await screen.findByText(/helped 6 of 6 times in this shop/)).toBeInTheDocument();
   expect(first().getByText('Smooth the media.')).toBeInTheDocument();
-  expect(lookUpRemedies).toHaveBeenCalledWith(SETUP);
+  expect(lookUpRemedies).toHaveBeenCalledWith({ setupId: SETUP });
 });
 
 test('without an answer the usual order stands: help does not wait for the server', async () => {
