@@ -1,6 +1,5 @@
 'use client';
 
-import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
@@ -10,6 +9,7 @@ import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 
 import { PendingButton } from '@/ui/PendingButton';
 
+import { KeepRow } from '@/features/forms/KeepRow';
 import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
 
 import { feedIsTyped, keepTape, keepTwoMarks, startStrip } from './actions';
@@ -103,12 +103,7 @@ function LengthForm({
           </div>
         ))}
       </div>
-      <div className="d-flex gap-3 align-items-center mt-2 flex-wrap">
-        <Button type="submit" variant="plain" disabled={pending}>
-          {button}
-        </Button>
-        <span role="status">{said}</span>
-      </div>
+      <KeepRow words={button} pending={pending} said={said} />
     </form>
   );
 }

@@ -11,7 +11,7 @@ export function KeepRow({
   said: string;
 }) {
   return (
-    <div className="d-flex gap-3 align-items-center mt-3">
+    <div className="d-flex flex-wrap gap-3 align-items-center mt-3">
       <Button type="submit" variant="plain" disabled={pending}>
         {words}
       </Button>

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
@@ -10,6 +9,7 @@ import { GRIPS, TOOL_KINDS, WEARS } from '@/core/setup';
 import { fieldLength, lengthRefusalText, parseLength, type LengthUnit, longToMm } from '@/core/units';
 import type { Equipment as CutterEquipment, Mat, Tool } from '@/server/rigs/equipment';
 
+import { KeepRow } from '@/features/forms/KeepRow';
 import { useEquipment } from './useEquipment';
 
 /* Forms for what belongs to a cutter. */
@@ -124,7 +124,9 @@ export function ToolForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
         error={errors.metresRun}
         onChange={(metres) => set({ metres })}
       />
-      <Kept words="Fit it" pending={pending} said={said} />
+      <div className="col-12">
+        <KeepRow words="Fit it" pending={pending} said={said} />
+      </div>
     </form>
   );
 }
@@ -204,7 +206,9 @@ export function MatForm({ rigId, unit }: { rigId: string; unit: LengthUnit }) {
         options={WEARS}
         onChange={(wear) => set({ wear })}
       />
-      <Kept words="Add it" pending={pending} said={said} />
+      <div className="col-12">
+        <KeepRow words="Add it" pending={pending} said={said} />
+      </div>
     </form>
   );
 }
@@ -256,18 +260,9 @@ export function CutterForm({
         />
         {errors.startUp && <span className="field-error">{errors.startUp}</span>}
       </div>
-      <Kept words="Keep it" pending={pending} said={said} />
+      <div className="col-12">
+        <KeepRow words="Keep it" pending={pending} said={said} />
+      </div>
     </form>
-  );
-}
-
-function Kept({ words, pending, said }: { words: string; pending: boolean; said: string }) {
-  return (
-    <div className="col-12 d-flex gap-3 align-items-center">
-      <Button type="submit" variant="plain" disabled={pending}>
-        {words}
-      </Button>
-      <span role="status">{said}</span>
-    </div>
   );
 }

@@ -21,6 +21,9 @@ const DOES: Readonly<Record<EffectDirection, readonly [now: string, then: string
 export function foundOutWords({ setting, from, to, did, direction, times }: FoundOut): string {
   const unit = UNIT_WORDS[setting.unit];
   const typed = `${setting.name} from ${settingFigure(setting, from)} to ${settingFigure(setting, to)} ${unit}`;
+  // Nobody knew which way it goes, and still nobody does: nothing is said of where it should have gone.
+  if (!setting.directionKnown && did !== 'told')
+    return `${typed}: which way it moved the cut cannot be told. See whether it was typed as said and kept by the machine, then push it again.`;
   const meant = to > from ? setting.direction : oppositeOf(setting.direction);
   const should = `${typed} should ${DOES[meant][0]}`;
   switch (did) {
