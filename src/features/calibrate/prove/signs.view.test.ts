@@ -1,12 +1,12 @@
 import type { FoundOut } from '@/server/sessions/signs';
-import { plainSetup } from '@test/setups';
+import { plainSetting } from '@test/setups';
 
 import { declareWords, foundOutWords } from './signs.view';
 
-const [setting] = plainSetup().settings;
+const setting = plainSetting({ name: 'X', unit: 'mm', step: 0.05, direction: 'right' });
 const found = (more: Partial<FoundOut>, directionKnown: boolean): FoundOut => ({
-  ...{ settingId: setting!.id, times: 1, from: 0.1, to: 0.6, did: 'told', direction: 'left' },
-  setting: { ...setting!, name: 'X', unit: 'mm', step: 0.05, direction: 'right', directionKnown },
+  ...{ settingId: setting.id, times: 1, from: 0.1, to: 0.6, did: 'told', direction: 'left' },
+  setting: { ...setting, directionKnown },
   ...more,
 });
 
