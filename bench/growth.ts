@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
 
-import { asc, eq } from 'drizzle-orm';
+import { asc, count, desc, eq } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
-import { passes, readings, runs, sessions } from '../src/db/schema';
+import { foundTerms, passes, readings, runs, sessions, setups } from '../src/db/schema';
 import { listSetups } from '../src/server/setups/repository';
 import { getSession } from '../src/server/sessions/loadSession';
 import { saveReading } from '../src/server/sessions/readings';
@@ -49,6 +49,14 @@ async function pages(): Promise<void> {
     .from(sessions)
     .where(eq(sessions.stage, 'closed'))
     .limit(1);
+  // The setup whose session was copied: ten thousand loads.
+  const [long] = await db
+    .select({ id: setups.id, rigId: setups.rigId })
+    .from(foundTerms)
+    .innerJoin(setups, eq(setups.id, foundTerms.setupId))
+    .groupBy(setups.id)
+    .orderBy(desc(count()))
+    .limit(1);
   const addresses = [
     ...[
       '/',
@@ -65,6 +73,10 @@ async function pages(): Promise<void> {
       `/setups/${setup!.id}/roll`,
       `/jobs/new?setup=${setup!.id}`,
     ],
+    `/rigs/${setup!.rigId}`,
+    ...['loads', 'averages', 'sums', 'all-terms'].map(
+      (chart) => `/rigs/${long!.rigId}/charts?medium=${long!.id}&chart=${chart}`,
+    ),
     ...[`/jobs/${run!.id}/summary`, `/jobs/${open!.id}/run`],
   ];
   console.log('| page | median, ms | slowest of 15, ms |\n| --- | --- | --- |');

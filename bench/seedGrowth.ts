@@ -35,6 +35,14 @@ async function seed(): Promise<void> {
              f.widest, f.inputs, f.result, f.created_at - g * interval '10 minutes'
       from fits f join passes p on p.id = f.pass_id join ${one} s on s.id = p.session_id cross join generate_series(1, ${SESSIONS}) g
       on conflict do nothing`);
+    // What each set found: the session's own, scattered as loads scatter.
+    await tx.execute(sql`
+      insert into found_terms (pass_id, session_id, setup_id, position, at, shift_only, shift_x_mm, shift_y_mm, turn_rad, scale_across, scale_along, lean_rad, file_x_mm, file_y_mm, shown, work_area)
+      select md5('p' || g || '-' || p.position)::uuid, md5('s' || g)::uuid, f.setup_id, f.position, f.at - g * interval '10 minutes',
+             f.shift_only, f.shift_x_mm + 0.1 * (random() - 0.5), f.shift_y_mm + 0.1 * (random() - 0.5), f.turn_rad + 0.0001 * (random() - 0.5),
+             f.scale_across + 0.0001 * (random() - 0.5), f.scale_along + 0.0001 * (random() - 0.5), f.lean_rad + 0.0001 * (random() - 0.5),
+             f.file_x_mm, f.file_y_mm, f.shown, f.work_area
+      from found_terms f join passes p on p.id = f.pass_id join ${one} s on s.id = p.session_id cross join generate_series(1, ${SESSIONS}) g`);
     const run = sql`(select * from runs where kind = 'job' and stage = 'closed' order by number limit 1)`;
     await tx.execute(sql`
       insert into runs (id, setup_id, kind, name, stage, plan, knowledge, started_by, started_at, closed_by, closed_at, outcome)

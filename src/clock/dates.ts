@@ -1,5 +1,5 @@
 import { tz } from '@date-fns/tz';
-import { format } from 'date-fns';
+import { addDays, format, parseISO } from 'date-fns';
 import { cache } from 'react';
 
 /** Where this server stands, until the shop says otherwise. */
@@ -19,3 +19,7 @@ export const dateText = (at: Date, letters: string): string => dateIn(at, letter
 /** The same outside a page, where nothing has said a zone. */
 export const dateIn = (at: Date, letters: string, zone: string): string =>
   format(at, letters, { in: tz(zone) });
+
+/** When a day begins, `2026-03-29`, as the shop's calendar has it; so many days later, however long they are. */
+export const dayStart = (day: string, later: number): Date =>
+  new Date(+addDays(parseISO(day, { in: tz(cell().zone) }), later));

@@ -22,10 +22,13 @@ const BOX = { width: 540, height: 240, left: 46, right: 14, top: 26, bottom: 34 
 const LETTER_WIDTH = 7;
 
 /** Where the words of events stand: towards the middle, one above the other where they would touch. */
-export function eventLabels(events: readonly { readonly at: number; readonly words: string }[]) {
+export function eventLabels(
+  events: readonly { readonly at: number; readonly words: string }[],
+  right = BOX.width - BOX.right,
+) {
   const ends: number[] = [];
   return events.map(({ at, words }) => {
-    const leftwards = at + 5 + LETTER_WIDTH * words.length > BOX.width - BOX.right;
+    const leftwards = at + 5 + LETTER_WIDTH * words.length > right;
     const from = leftwards ? at - 5 - LETTER_WIDTH * words.length : at + 5;
     const free = ends.findIndex((end) => end < from);
     const level = free >= 0 ? free : ends.length;

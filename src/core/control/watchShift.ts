@@ -27,13 +27,18 @@ export interface Watch {
 /** Loads from which it is watched: known where it should land, or not. */
 const LOADS_TO_WATCH = { corrected: 2, event: 4 } as const;
 /** Loads of the beginning that tell what is usual where nobody corrected it. */
-const LOADS_OF_BASELINE = 8;
+export const LOADS_OF_BASELINE = 8;
 /** Limits in standard deviations: two charts together, their σ told by few loads, shall not cry wolf (simulated). */
 const WIDTH = 4;
 /** No rig is steadier than a comb can be read; σ is never taken below. */
 const LEAST_SIGMA_MM = 0.015;
 /** A step beyond so many typical ones is a jump, not scatter. */
 const JUMP = 4;
+/**
+ * What leaving jumps out takes from the mean of normal steps: with a = 4 · 0.6745 (their median),
+ * (1 − e^(−a²/2)) / P(|z| < a).
+ */
+const KEPT_OF_MEAN = 0.9806;
 /** An average miss of so little of what is allowed is nobody's concern. */
 const SLACK_OF_TOLERANCE = 0.1;
 
@@ -82,6 +87,10 @@ export function watchShift(loads: readonly WatchedLoad[], toleranceMm: number): 
   };
 }
 
+/** Slack of the sums in σ: half of it, or a tenth of what is allowed where that is more. */
+export const slackOf = (toleranceMm: number, sigma: number): number =>
+  Math.max(CHART_DEFAULTS.k, (SLACK_OF_TOLERANCE * toleranceMm) / sigma);
+
 /** The first load of the unbroken end that signals; null when the last does not. */
 function beyondSince(signals: readonly number[], count: number): number | null {
   let first = count;
@@ -91,7 +100,7 @@ function beyondSince(signals: readonly number[], count: number): number | null {
 
 /** Where the sum that is beyond its limit now last left nothing; null when none is. */
 function leftZero(values: readonly number[], sigma: number, toleranceMm: number): number | null {
-  const k = Math.max(CHART_DEFAULTS.k, (SLACK_OF_TOLERANCE * toleranceMm) / sigma);
+  const k = slackOf(toleranceMm, sigma);
   const chart = controlChart(values, { ...CHART_DEFAULTS, chart: 'cusum', target: 0, sigma, k });
   if (!chart.ok || !chart.value.signals.includes(values.length - 1)) return null;
   const { high, low } = chart.value.statistic as Record<'high' | 'low', readonly number[]>;
@@ -99,7 +108,8 @@ function leftZero(values: readonly number[], sigma: number, toleranceMm: number)
   return sums.findLastIndex((s) => s === 0) + 1;
 }
 
-function usualSigma(loads: readonly WatchedLoad[]): number | null {
+/** Scatter of a load, from the steps between loads that nothing new lies between; null while there are fewer than three. */
+export function usualSigma(loads: readonly Pick<WatchedLoad, 'mm' | 'anew'>[]): number | null {
   const steps = loads.flatMap((l, i) =>
     i === 0 || l.anew !== null ? [] : [Math.abs(l.mm - loads[i - 1]!.mm)],
   );
@@ -107,5 +117,5 @@ function usualSigma(loads: readonly WatchedLoad[]): number | null {
   const typical = [...steps].sort((a, b) => a - b)[Math.floor(steps.length / 2)]!;
   const quiet = steps.filter((s) => s <= Math.max(JUMP * typical, LEAST_SIGMA_MM));
   const mean = quiet.reduce((sum, s) => sum + s, 0) / quiet.length;
-  return Math.max(LEAST_SIGMA_MM, mean / (2 / Math.sqrt(Math.PI)));
+  return Math.max(LEAST_SIGMA_MM, mean / KEPT_OF_MEAN / (2 / Math.sqrt(Math.PI)));
 }

@@ -17,7 +17,7 @@ export { intervalDof, noiseWithRecord, type EyeOnRecord } from './noise';
 export { predictOffset, type PredictedOffset } from './predictOffset';
 export { robustFit } from './robustFit';
 export { shrinkForCorrection, type ShrunkFit } from './shrink';
-export { termTable, type TermsTold, type TermRow } from './termTable';
+export { leverMm, termTable, type TermsTold, type TermRow } from './termTable';
 export {
   MODELS,
   ROLL_MODEL,

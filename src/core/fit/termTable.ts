@@ -35,7 +35,7 @@ export function termTable(fit: TermsTold, workArea: Rect, readingNoiseMm: number
 }
 
 /** Distance that turns a term into a displacement at the worst place of the work area. */
-function leverMm(term: TermName, workArea: Rect): number {
+export function leverMm(term: TermName, workArea: Rect): number {
   const halfWidth = rectWidth(workArea) / 2;
   const halfHeight = rectHeight(workArea) / 2;
   switch (term) {

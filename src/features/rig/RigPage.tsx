@@ -108,6 +108,7 @@ export async function RigPage({
               toleranceMm={shownTerms.toleranceMm}
               unit={unit}
               href={(setupId) => `/rigs/${rig.id}?medium=${setupId}`}
+              charts={`/rigs/${rig.id}/charts?medium=${shownTerms.id}`}
             />
           )}
           {shownTerms && (

@@ -19,6 +19,7 @@ export function TermsChart({
   toleranceMm,
   unit,
   href,
+  charts,
 }: {
   bands: readonly TermBand[];
   /** By setup, in the order of the table. */
@@ -28,6 +29,8 @@ export function TermsChart({
   toleranceMm: number;
   unit: LengthUnit;
   href: (setupId: string) => string;
+  /** Address of all of its charts. */
+  charts: string;
 }) {
   const points = bands.flatMap((b) => b.lines.flatMap((l) => l.pieces.flat()));
   if (points.length < 2) return null;
@@ -44,7 +47,10 @@ export function TermsChart({
   const name = media.find((m) => m.id === chosen)?.words ?? '';
   return (
     <section className="panel">
-      <h2>How its terms stood before each calibration</h2>
+      <div className="d-flex flex-wrap gap-2 justify-content-between align-items-baseline">
+        <h2>How its terms stood before each calibration</h2>
+        <Link href={charts}>All charts</Link>
+      </div>
       <p className="small-print mb-1">
         What each adds at the worst corner, {unit}; a line breaks where something was typed. Shaded: ±
         {lengthText(toleranceMm, unit)} allowed.

@@ -1,5 +1,5 @@
-import { TERM_NAMES, type TermName, type Terms } from '@/core/fit';
-import { rectHeight, rectWidth, type Rect } from '@/core/geometry';
+import { leverMm, TERM_NAMES, type TermName, type Terms } from '@/core/fit';
+import type { Rect } from '@/core/geometry';
 import { signedLengthFigure, type LengthUnit } from '@/core/units';
 import type { FoundTerms } from '@/server/watch/foundTerms';
 import { termText, TERM_WORDS } from '@/ui/termWords';
@@ -64,21 +64,5 @@ const deviation = (term: TermName, terms: Terms): number =>
   term.startsWith('scale') ? terms[term] - 1 : terms[term];
 
 /** How far a term alone moves the corner that it moves most, mm; the terms are about the middle of the area. */
-export function atCorner(term: TermName, terms: Terms, area: Rect): number {
-  const by = deviation(term, terms);
-  const [w, h] = [rectWidth(area) / 2, rectHeight(area) / 2];
-  switch (term) {
-    case 'shiftXMm':
-    case 'shiftYMm':
-      return by;
-    case 'turnRad':
-      return by * Math.hypot(w, h);
-    case 'scaleAcross':
-      return by * w;
-    case 'scaleAlong':
-    case 'leanRad':
-      return by * h;
-    default:
-      return term satisfies never;
-  }
-}
+export const atCorner = (term: TermName, terms: Terms, area: Rect): number =>
+  deviation(term, terms) * leverMm(term, area);

@@ -1,5 +1,7 @@
 import type { z } from 'zod';
 
+import { RIG_CHARTS } from '@/core/control';
+import { TERM_NAMES } from '@/core/fit';
 import { CUT_FORMATS } from '@/core/formats/file';
 
 import { formPaths } from './openApiForms';
@@ -124,6 +126,23 @@ export const openApiDocument = () => ({
       get: {
         summary: 'The setups on the bench and what stands for each',
         responses: { 200: json('{"setups":[…]}'), 503: away },
+      },
+    },
+    '/api/setups/{id}/chart': {
+      get: {
+        summary: 'A control chart of every load of a setup, as CSV',
+        parameters: [
+          path('id', { type: 'string', format: 'uuid' }),
+          query('chart', { type: 'string', enum: [...RIG_CHARTS], default: 'averages' }),
+          query('term', { type: 'string', enum: [...TERM_NAMES], default: 'shiftXMm' }),
+        ],
+        responses: {
+          200: { description: 'A load a row, oldest first.' },
+          400: error,
+          404: error,
+          422: error,
+          503: away,
+        },
       },
     },
     '/api/proof-sheets/{number}.{format}': {

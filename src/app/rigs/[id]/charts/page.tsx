@@ -1,0 +1,1 @@
+export { ChartsPage as default } from '@/features/charts/ChartsPage';

@@ -1,0 +1,203 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useRef, type RefObject } from 'react';
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+
+import type { RigChartKind } from '@/core/control';
+import { lengthFigure, signedLengthFigure, type LengthUnit } from '@/core/units';
+import { Rows } from '@/ui/Rows';
+
+import { BrushStrip } from './BrushStrip';
+import { ChartPicture } from './ChartPicture';
+import type { ChartPoint, ChartsView } from './charts.view';
+import { savePng, saveSvg } from './savePicture';
+
+/** So many loads the table shows, the newest; the file has all. */
+const ROWS = 200;
+
+/** A chart with what can be done with it: a part chosen, its picture and its figures taken along. */
+export function ChartDesk({
+  chart,
+  kind,
+  name,
+  events,
+  days,
+  address,
+  csv,
+  unit,
+}: {
+  chart: NonNullable<ChartsView['chart']>;
+  kind: RigChartKind;
+  name: string;
+  events: readonly { readonly at: number; readonly words: string }[];
+  /** The days that were asked for, `2026-03-29`; null: as far as there are loads. */
+  days: { readonly from: string | null; readonly to: string | null };
+  /** Of this chart over the whole record. */
+  address: string;
+  csv: string;
+  unit: LengthUnit;
+}) {
+  const router = useRouter();
+  const picture = useRef<SVGSVGElement>(null);
+  const show = (from: string | null, to: string | null): void => {
+    const part = [from && `from=${from}`, to && `to=${to}`].filter(Boolean).join('&');
+    router.replace(part ? `${address}&${part}` : address, { scroll: false });
+  };
+  return (
+    <>
+      <div className="overflow-auto" role="group" aria-label="Chart" tabIndex={0}>
+        <ChartPicture ref={picture} chart={chart} kind={kind} name={name} events={events} unit={unit} />
+      </div>
+      <BrushStrip whole={chart.whole} seen={seenOf(chart.points)} onChoose={show} />
+      <div className="d-flex flex-wrap gap-2 align-items-end mt-2 no-print">
+        <Day label="from" value={days.from ?? ''} onChoose={(from) => show(from, days.to)} />
+        <Day label="to" value={days.to ?? ''} onChoose={(to) => show(days.from, to)} />
+        <Button
+          variant="plain"
+          className="btn-small"
+          disabled={!days.from && !days.to}
+          onClick={() => show(null, null)}
+        >
+          The whole record
+        </Button>
+        <span className="ms-auto d-flex flex-wrap gap-2">
+          <Save picture={picture} name={name} />
+          <a className="btn btn-plain btn-small" href={csv}>
+            CSV
+          </a>
+        </span>
+      </div>
+      <Figures chart={chart} kind={kind} unit={unit} />
+    </>
+  );
+}
+
+const seenOf = (points: readonly ChartPoint[]) => ({ from: points[0]!.at, to: points.at(-1)!.at });
+
+function Day({
+  label,
+  value,
+  onChoose,
+}: {
+  label: string;
+  value: string;
+  onChoose: (day: string | null) => void;
+}) {
+  return (
+    <label className="d-flex gap-2 align-items-center">
+      <span className="soft">{label}</span>
+      <FormControl
+        key={value}
+        type="date"
+        className="w-auto"
+        defaultValue={value}
+        onBlur={(e) => e.target.value !== value && onChoose(e.target.value || null)}
+        onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      />
+    </label>
+  );
+}
+
+function Save({ picture, name }: { picture: RefObject<SVGSVGElement | null>; name: string }) {
+  return (
+    <>
+      <Button
+        variant="plain"
+        className="btn-small"
+        onClick={() => picture.current && saveSvg(picture.current, name)}
+      >
+        SVG
+      </Button>
+      <Button
+        variant="plain"
+        className="btn-small"
+        onClick={() => picture.current && void savePng(picture.current, name)}
+      >
+        PNG
+      </Button>
+    </>
+  );
+}
+
+function Figures({
+  chart,
+  kind,
+  unit,
+}: {
+  chart: NonNullable<ChartsView['chart']>;
+  kind: RigChartKind;
+  unit: LengthUnit;
+}) {
+  const rows = chart.points.slice(-ROWS).reverse();
+  const figure = (mm: number | null): string =>
+    mm === null ? '—' : kind === 'all-terms' ? mm.toFixed(1) : signedLengthFigure(mm, unit);
+  return (
+    <details className="working">
+      <summary>The figures</summary>
+      <p className="small-print">
+        {kind === 'all-terms' ? 'T², without unit.' : `In ${unit}, at the corner that the term moves most.`}{' '}
+        {chart.points.length > ROWS || chart.loads > chart.points.length
+          ? `The newest ${rows.length} that are drawn, of ${chart.loads} loads; the CSV has all.`
+          : `${chart.loads} loads.`}
+      </p>
+      <Rows label="The figures of the chart" tight>
+        <thead>
+          <tr>
+            <th scope="col">when</th>
+            {kind !== 'all-terms' && (
+              <th scope="col" className="num">
+                load
+              </th>
+            )}
+            <th scope="col" className="num">
+              {STATISTIC[kind]}
+            </th>
+            {kind === 'sums' && (
+              <th scope="col" className="num">
+                downwards
+              </th>
+            )}
+            <th scope="col" className="num">
+              usual
+            </th>
+            <th scope="col">new</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((p) => (
+            <tr key={p.at}>
+              <td className="text-nowrap">{p.day}</td>
+              {kind !== 'all-terms' && <td className="num">{figure(p.value)}</td>}
+              <td className="num">
+                {kind === 'loads'
+                  ? p.range === null
+                    ? '—'
+                    : lengthFigure(p.range, unit)
+                  : figure(p.statistic)}
+              </td>
+              {kind === 'sums' && <td className="num">{figure(p.below)}</td>}
+              <td className="num text-nowrap">
+                {p.upper === null
+                  ? 'not told yet'
+                  : kind === 'all-terms'
+                    ? `to ${p.upper.toFixed(1)}`
+                    : `${figure(p.lower)} to ${figure(p.upper)}`}
+                {p.signal && ' · beyond'}
+              </td>
+              <td>{p.anew === 'corrected' ? 'corrected' : p.anew === 'event' ? 'something happened' : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+    </details>
+  );
+}
+
+const STATISTIC: Readonly<Record<RigChartKind, string>> = {
+  loads: 'step',
+  averages: 'average',
+  sums: 'upwards',
+  'all-terms': 'T²',
+};

@@ -1,0 +1,189 @@
+import { scaleUtc } from 'd3';
+
+import {
+  columnsOf,
+  rigChart,
+  rigChartRefusalText,
+  thinned,
+  type ChartRecord,
+  type LoadColumns,
+  type RigChart,
+  type RigChartKind,
+} from '@/core/control';
+import type { TermName } from '@/core/fit';
+import { lengthText, type LengthUnit } from '@/core/units';
+import { TERM_WORDS } from '@/ui/termWords';
+
+/** A load as it is drawn and tabled; mm, or without unit for all terms at once. */
+export interface ChartPoint {
+  /** Milliseconds since 1970. */
+  readonly at: number;
+  /** As the shop's calendar has it. */
+  readonly day: string;
+  /** The load itself; null for all terms at once. */
+  readonly value: number | null;
+  readonly statistic: number;
+  readonly below: number | null;
+  readonly centre: number;
+  readonly lower: number | null;
+  readonly upper: number | null;
+  readonly range: number | null;
+  readonly signal: boolean;
+  readonly anew: LoadColumns['anew'][number];
+}
+
+export interface ChartsView {
+  /** What the chart says, in a sentence. */
+  readonly answer: string;
+  /** Null where there is too little to draw. */
+  readonly chart: {
+    readonly points: readonly ChartPoint[];
+    /** The whole record, thinner: for the strip that is brushed. */
+    readonly whole: readonly { readonly at: number; readonly day: string; readonly mm: number }[];
+    /** Days that are written below the chart. */
+    readonly ticks: readonly { readonly at: number; readonly words: string }[];
+    readonly rangeLimit: number | null;
+    /** Loads in view, of which those drawn are some where they are many. */
+    readonly loads: number;
+    readonly signals: number;
+  } | null;
+}
+
+/** So many parts of the width have points of their own. */
+const PARTS = 300;
+const PARTS_OF_STRIP = 120;
+
+/** One chart of a record, between two moments. */
+export function chartsView(
+  record: ChartRecord,
+  asked: { readonly chart: RigChartKind; readonly term: TermName },
+  view: { readonly from: number | null; readonly to: number | null },
+  toleranceMm: number,
+  unit: LengthUnit,
+  dateText: (at: Date, letters: string) => string,
+): ChartsView {
+  const columns = columnsOf(record, asked.chart === 'all-terms' ? 'all' : asked.term);
+  const drawn = rigChart(columns, asked.chart, 0, toleranceMm);
+  if (!drawn.ok) return { answer: rigChartRefusalText(drawn.refusal, columns.at.length), chart: null };
+  const chart = drawn.value;
+  const [from, to] = within(columns.at, view);
+  const day = (at: Date): string => dateText(at, 'd MMM yyyy');
+  const points = pointsOf(columns, chart, from, to, day);
+  const signals = chart.signal.slice(from, to).filter(Boolean).length;
+  return {
+    answer: answerOf(columns, chart, asked.term, unit, day),
+    chart: {
+      points,
+      whole: thinned(columns.at, [stripOf(chart)], chart.signal, PARTS_OF_STRIP).map((i) => ({
+        at: columns.at[i]!,
+        day: dateText(new Date(columns.at[i]!), 'yyyy-MM-dd'),
+        mm: stripOf(chart)[i]!,
+      })),
+      ticks: ticksOf(columns.at[from]!, columns.at[to - 1]!, dateText),
+      rangeLimit: chart.rangeLimit,
+      loads: to - from,
+      signals,
+    },
+  };
+}
+
+const stripOf = (chart: RigChart): readonly number[] => chart.value ?? chart.statistic;
+
+const DAY_MS = 86_400_000;
+
+/** Days between two moments at which a chart is told by its date. */
+function ticksOf(from: number, to: number, dateText: (at: Date, letters: string) => string) {
+  const letters = to - from > 300 * DAY_MS ? 'MMM yyyy' : to - from > 2 * DAY_MS ? 'd MMM' : 'd MMM HH:mm';
+  return scaleUtc([new Date(from), new Date(to)], [0, 1])
+    .ticks(6)
+    .map((at) => ({ at: +at, words: dateText(at, letters) }));
+}
+
+/** From which to which load is seen; everything where nothing lies between. */
+function within(
+  at: readonly number[],
+  view: { readonly from: number | null; readonly to: number | null },
+): [number, number] {
+  const from = at.findIndex((t) => view.from === null || t >= view.from);
+  const to = at.findLastIndex((t) => view.to === null || t <= view.to) + 1;
+  return from < 0 || to <= from ? [0, at.length] : [from, to];
+}
+
+function pointsOf(
+  columns: LoadColumns,
+  chart: RigChart,
+  from: number,
+  to: number,
+  day: (at: Date) => string,
+): ChartPoint[] {
+  const cut = <T>(list: readonly T[]): T[] => list.slice(from, to);
+  const drawn = [chart.statistic, chart.value, chart.below, chart.range].flatMap((c) => (c ? [cut(c)] : []));
+  const anew = cut(columns.anew);
+  const kept = new Set(thinned(cut(columns.at), drawn, cut(chart.signal), PARTS));
+  // A line breaks where something is new: that is never thinned away, as long as there are few of them.
+  const breaks = anew.flatMap((a, i) => (a === null ? [] : [i]));
+  if (breaks.length <= PARTS) for (const i of breaks) kept.add(i);
+  return [...kept]
+    .sort((a, b) => a - b)
+    .map((k) => {
+      const i = from + k;
+      return {
+        at: columns.at[i]!,
+        day: day(new Date(columns.at[i]!)),
+        value: chart.value?.[i] ?? null,
+        statistic: chart.statistic[i]!,
+        below: chart.below?.[i] ?? null,
+        centre: chart.centre[i]!,
+        lower: chart.lower[i]!,
+        upper: chart.upper[i]!,
+        range: chart.range?.[i] ?? null,
+        signal: chart.signal[i]!,
+        anew: columns.anew[i]!,
+      };
+    });
+}
+
+function answerOf(
+  columns: LoadColumns,
+  chart: RigChart,
+  term: TermName,
+  unit: LengthUnit,
+  day: (at: Date) => string,
+): string {
+  const what = chart.kind === 'all-terms' ? 'All six terms together are' : `${capital(TERM_WORDS[term])} is`;
+  const stands = columns.anew.findLastIndex((a) => a !== null);
+  const first = chart.signal.indexOf(true, Math.max(0, stands));
+  const scatter =
+    chart.kind === 'all-terms' ? '' : ` Its loads scatter by ${lengthText(chart.sigma[0]!, unit)}.`;
+  if (first >= 0) {
+    const last = chart.signal.at(-1)!;
+    return last
+      ? `${what} beyond what is usual since ${day(new Date(columns.at[first]!))}: check this rig.`
+      : `${what} within what is usual again, after it was beyond on ${day(new Date(columns.at[first]!))}.${scatter}`;
+  }
+  const told = chart.upper.at(-1) !== null;
+  if (!told)
+    return `Something is new since ${day(new Date(columns.at[stands]!))}: a few more loads tell what is usual now.${scatter}`;
+  return stands > 0
+    ? `${what} as usual since ${day(new Date(columns.at[stands]!))}, when ${columns.anew[stands] === 'corrected' ? 'it was corrected' : 'something happened to the rig'}.${scatter}`
+    : `${what} as usual in all of its ${columns.at.length} loads.${scatter}`;
+}
+
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** The charts in words. */
+export const CHART_WORDS: Readonly<Record<RigChartKind, string>> = {
+  loads: 'Each load',
+  averages: 'Running average',
+  sums: 'Running sums',
+  'all-terms': 'All terms at once',
+};
+
+export const CHART_ABOUT: Readonly<Record<RigChartKind, string>> = {
+  loads:
+    'Each load by itself, and below it how far it lies from the one before: a sudden jump shows at once (individuals and moving range).',
+  averages: 'Newer loads count more than older ones: a small lasting change shows within a few loads (EWMA).',
+  sums: 'What lies beyond scatter is added up, upwards and downwards: a slow creep shows soonest (CUSUM).',
+  'all-terms':
+    'All six terms in one figure: how far their running averages together are from where they should be. One limit for the rig as a whole (multivariate EWMA, T²).',
+};

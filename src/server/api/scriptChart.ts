@@ -1,0 +1,69 @@
+import { z } from 'zod';
+
+import { columnsOf, RIG_CHARTS, rigChart, rigChartRefusalText } from '@/core/control';
+import { TERM_NAMES } from '@/core/fit';
+import { apiError } from '@/server/base/apiError';
+import { csvLine } from '@/server/base/csv';
+import type { Deps } from '@/server/base/deps';
+import { download } from '@/server/base/download';
+import { idSchema } from '@/server/base/shapes';
+import { getSetup } from '@/server/setups/repository';
+import { chartLoads } from '@/server/watch/chartLoads';
+
+/* GET /api/setups/ID/chart: a chart of a setup’s loads as CSV; shape in docs/api.md. */
+
+export const chartQuerySchema = z.object({
+  chart: z.enum(RIG_CHARTS, `“chart” is one of ${RIG_CHARTS.join(', ')}.`).default('averages'),
+  term: z.enum(TERM_NAMES, `“term” is one of ${TERM_NAMES.join(', ')}.`).default('shiftXMm'),
+});
+
+const HEAD = [
+  'when',
+  'load_mm',
+  'statistic',
+  'downwards',
+  'step_mm',
+  'centre',
+  'lower',
+  'upper',
+  'beyond',
+  'new',
+];
+
+/** Every load a row; lengths in mm at the corner that the term moves most, T² without unit. */
+export async function chartCsv(deps: Deps, setupId: string, query: URLSearchParams): Promise<Response> {
+  const id = idSchema.safeParse(setupId);
+  const setup = id.success ? await getSetup(deps, id.data) : null;
+  if (!setup) return apiError(404, 'no-such-setup', 'No setup of that id is in this shop.');
+  const asked = chartQuerySchema.safeParse(Object.fromEntries(query));
+  if (!asked.success) {
+    const [issue] = asked.error.issues;
+    return apiError(400, 'invalid-input', issue!.message, issue!.path.join('.'));
+  }
+  const { chart: kind, term } = asked.data;
+  const { record } = await chartLoads(deps, setup);
+  const columns = columnsOf(record, kind === 'all-terms' ? 'all' : term);
+  const drawn = rigChart(columns, kind, 0, setup.toleranceMm);
+  if (!drawn.ok)
+    return apiError(422, drawn.refusal.code, rigChartRefusalText(drawn.refusal, columns.at.length));
+  const chart = drawn.value;
+  const rows = columns.at.map((at, i) =>
+    csvLine([
+      new Date(at).toISOString(),
+      chart.value?.[i],
+      chart.statistic[i],
+      chart.below?.[i],
+      chart.range?.[i],
+      chart.centre[i],
+      chart.lower[i],
+      chart.upper[i],
+      chart.signal[i] ? 1 : 0,
+      columns.anew[i],
+    ]),
+  );
+  return download(
+    csvLine(HEAD) + rows.join(''),
+    'text/csv; charset=utf-8',
+    `chart-${kind === 'all-terms' ? kind : `${kind}-${term}`}.csv`,
+  );
+}
