@@ -1,13 +1,6 @@
 export { idleDays, USUAL_POLICY, type CheckPolicy } from './policy';
-export { columnsOf, type ChartRecord } from './chartRecord';
-export {
-  RIG_CHARTS,
-  rigChart,
-  rigChartRefusalText,
-  type LoadColumns,
-  type RigChart,
-  type RigChartKind,
-} from './rigChart';
+export { chartOfRecord, rigChartRefusalText, type ChartRecord, type RecordChart } from './chartRecord';
+export { RIG_CHARTS, type LoadColumns, type RigChart, type RigChartKind } from './rigChart';
 export { thinned } from './thin';
 export { watched, type FoundLoad, type WatchedAxis } from './watched';
 export { watchShift, type Watch, type WatchedLoad } from './watchShift';

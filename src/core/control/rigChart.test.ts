@@ -4,16 +4,16 @@ import { TERM_NAMES } from '../fit';
 import { normalDeviate, seededRandom } from '../random/random';
 
 import {
-  columnsOf,
+  chartOfRecord,
   RIG_CHARTS,
-  rigChart,
   thinned,
   type ChartRecord,
   type LoadColumns,
   type RigChart,
   type RigChartKind,
 } from '.';
-import { RARE } from './rigChart';
+import { columnsOf } from './chartRecord';
+import { RARE, rigChart } from './rigChart';
 
 const TOLERANCE_MM = 0.4;
 
@@ -135,13 +135,40 @@ test('a term is charted of the loads that told it; what was new at another is ne
     mm: mm as unknown as ChartRecord['mm'],
     shiftOnly: [false, true, false, false],
   };
-  expect(columnsOf(whole, 'shiftYMm')).toEqual({ at: whole.at, anew: whole.anew, terms: [[10, 11, 12, 13]] });
-  expect(columnsOf(whole, 'leanRad')).toEqual({
+  expect(columnsOf(whole, ['shiftYMm'])).toEqual({
+    at: whole.at,
+    anew: whole.anew,
+    terms: [[10, 11, 12, 13]],
+  });
+  expect(columnsOf(whole, ['leanRad'])).toEqual({
     at: [1, 3, 4],
     anew: [null, 'corrected', 'event'],
     terms: [[50, 52, 53]],
   });
-  expect(columnsOf(whole, 'all').terms).toHaveLength(6);
+  expect(columnsOf(whole, TERM_NAMES).terms).toHaveLength(6);
+});
+
+test('all terms at once: of the loads that told six, or of both shifts where those are too few', () => {
+  const { at, anew, terms } = record(20, 9);
+  const mm = Object.fromEntries(TERM_NAMES.map((name, t) => [name, terms[t]!])) as ChartRecord['mm'];
+  const of = (full: (i: number) => boolean) =>
+    chartOfRecord(
+      { at, anew, mm, shiftOnly: at.map((_, i) => !full(i)) },
+      'all-terms',
+      'turnRad',
+      TOLERANCE_MM,
+    );
+  expect(of((i) => i % 2 === 0)).toMatchObject({ ok: true, value: { terms: TERM_NAMES } });
+  const shifts = of((i) => i < 3);
+  expect(shifts).toMatchObject({ ok: true, value: { terms: ['shiftXMm', 'shiftYMm'] } });
+  expect(shifts.ok && shifts.value.columns.at).toHaveLength(20);
+  const turn = chartOfRecord(
+    { at, anew, mm, shiftOnly: at.map(() => true) },
+    'loads',
+    'turnRad',
+    TOLERANCE_MM,
+  );
+  expect(turn).toMatchObject({ refusal: { loads: 0 } });
 });
 
 test('a thinned record keeps its ends, its extremes and a signal wherever there is one', () => {

@@ -58,7 +58,7 @@ export const RARE = {
 } as const;
 
 /** Loads from which the scatter of loads is told (three steps). */
-const LEAST_LOADS = 4;
+export const LEAST_LOADS = 4;
 /** Loads of a stretch that nobody corrected, from which it has limits. */
 const LEAST_OF_STRETCH = 4;
 
@@ -209,11 +209,4 @@ function drawAllTerms(
     chart.upper[at] = limit * ways[0]!.doubt(AVERAGED) ** 2;
     chart.signal[at] = chart.statistic[at]! > chart.upper[at]!;
   }
-}
-
-/** What there is of a term, in words. */
-export function rigChartRefusalText({ needed }: RigChartRefusal, loads: number): string {
-  return `A chart needs at least ${needed} loads with nothing new between them, to tell what is usual; ${
-    loads === 0 ? 'none was read' : loads === 1 ? 'one was read' : `${loads} were read`
-  } so far.`;
 }

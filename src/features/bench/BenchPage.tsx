@@ -12,6 +12,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { rigsOf } from '@/server/rigs/repository';
 import { listRuns } from '@/server/runs/listRuns';
 import { loadBench } from '@/server/setups/bench';
+import { expectedToday } from '@/server/setups/today';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
@@ -49,7 +50,15 @@ export async function BenchPage({
   );
   const runs = await listRuns(deps, { show: 'open', sort: 'newest', page: 1 });
   const onIt = Object.fromEntries(rigs.flatMap((r) => (r.onIt ? [[r.id, r.onIt.setupId]] : [])));
-  const view = benchView(setups, unit, new Date(), runs.rows, onIt, filter);
+  const view = benchView(
+    setups,
+    unit,
+    new Date(),
+    runs.rows,
+    onIt,
+    filter,
+    await expectedToday(deps, setups),
+  );
   return (
     <Page
       title="Bench"

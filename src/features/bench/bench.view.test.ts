@@ -27,6 +27,7 @@ function benchSetup(name: string, more: Partial<BenchSetup> = {}): BenchSetup {
     events: [],
     watch: [],
     lastCut: null,
+    fullLoads: 0,
     ...more,
   };
 }
@@ -98,6 +99,28 @@ test.each<[string, Partial<BenchSetup>, string[], string | null]>([
   const { tasks } = view(benchSetup('A', more));
   expect(tasks.map((t) => t.words)).toEqual(words);
   expect(tasks[0]?.start ?? null).toBe(start);
+});
+
+test('what waits comes first, then the least sure: by what the log expects today, else as measured last', () => {
+  const setups = [
+    benchSetup('A', measured('plumb', 0.1)),
+    benchSetup('B', measured('plumb', 0.2)),
+    benchSetup('C', measured('plumb', 0.15)),
+    benchSetup('D', { ...measured('plumb', 0.05, 5), ...event('moved', 3) }),
+  ];
+  const today = new Map([['C', { r95Mm: 0.3, loads: 4 }]]);
+  const bench = (expected?: typeof today) => benchView(setups, 'mm', NOW, [], {}, undefined, expected);
+  expect(bench().groups.map((g) => g.id)).toEqual(['D', 'B', 'C', 'A']);
+  expect(bench(today).groups.map((g) => g.id)).toEqual(['D', 'C', 'B', 'A']);
+  expect(bench(today).groups[1]!.quiet[0]!.lines).toContain('today 95 of 100 within 0.30 mm, by the log');
+  // By the log it may be out by now: asked about, unless its signals were told to be quiet.
+  const out = new Map([['C', { r95Mm: 0.5, loads: 4 }]]);
+  expect(bench(out).tasks.map((t) => [t.setupId, t.start])).toContainEqual(['C', 'quick-check']);
+  const quiet = setups.map((s) => ({
+    ...s,
+    setup: { ...s.setup, checkAfter: { ...USUAL_POLICY, signals: false } },
+  }));
+  expect(benchView(quiet, 'mm', NOW, [], {}, undefined, out).tasks.map((t) => t.setupId)).toEqual(['D']);
 });
 
 test('a card: state, ratio to what is allowed, and what happened since', () => {

@@ -8,7 +8,16 @@ import type { RunRow } from '@/server/runs/listRuns';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { sizeWords } from '@/ui/sizeWords';
 
-import { latest, UNPROVED_WORDS, unseen, waiting, type TaskView } from './tasks';
+import {
+  doubtOf,
+  latest,
+  NOTHING_EXPECTED,
+  UNPROVED_WORDS,
+  unseen,
+  waiting,
+  type TaskView,
+  type Today,
+} from './tasks';
 
 /** One setup: what is known of it, and what it waits for. */
 export interface SetupRowView {
@@ -75,10 +84,15 @@ export function benchView(
   runs: readonly RunRow[] = [],
   onIt: Readonly<Record<string, string>> = {},
   filter: BenchFilter = EVERYTHING,
+  today: Today = NOTHING_EXPECTED,
 ): BenchView {
-  const tasks = waiting(setups, runs, now, unit);
+  const tasks = waiting(setups, runs, now, unit, today);
   const order = [...new Set(tasks.map((t) => t.setupId))];
-  const rows = setups.map((s) => rowOf(s, tasks, order, unit, now));
+  // The least sure first, as far as nothing else orders them.
+  const sure = new Map(setups.map((s) => [s.setup.id, doubtOf(s, today) ?? Infinity]));
+  const rows = setups
+    .map((s) => rowOf(s, tasks, order, unit, now, today.get(s.setup.id)?.r95Mm ?? null))
+    .toSorted((a, b) => sure.get(b.id)! - sure.get(a.id)! || 0);
   const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));
   const wanted = of(filter.show).filter((r) => found(r, filter.find));
   return {
@@ -126,7 +140,15 @@ function groupsOf(
     if (own) own.push(s);
     else byRig.set(s.setup.rigId, [s]);
   }
-  return [...byRig.values()].flatMap((own) => {
+  // The rig that needs somebody first stands first; of the others the least sure.
+  const place = (own: readonly BenchSetup[]): number =>
+    rows.findIndex((r) => own.some((s) => s.setup.id === r.id));
+  const urgent = (own: readonly BenchSetup[]): number =>
+    Math.min(
+      ...rows.filter((r) => own.some((s) => s.setup.id === r.id)).map((r) => r.number ?? rows.length + 1),
+    );
+  const rigs = [...byRig.values()].toSorted((a, b) => urgent(a) - urgent(b) || place(a) - place(b));
+  return rigs.flatMap((own) => {
     const { setup } = own[0]!;
     const shown = rows.filter((r) => own.some((s) => s.setup.id === r.id));
     if (shown.length === 0) return [];
@@ -155,6 +177,7 @@ function rowOf(
   order: readonly string[],
   unit: LengthUnit,
   now: Date,
+  todayMm: number | null,
 ): SetupRowView {
   const last = latest(r);
   const event = unseen(r).at(-1);
@@ -180,6 +203,9 @@ function rowOf(
     lines: [
       ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
       last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
+      ...(known && todayMm !== null && lengthFigure(todayMm, unit) !== lengthFigure(known.r95Mm, unit)
+        ? [`today 95 of 100 within ${lengthText(todayMm, unit)}, by the log`]
+        : []),
       ...(known?.loads === 'assumed' ? ['how much its loads differ is assumed'] : []),
       ...(changeOver ? ['the machine shows other figures: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),

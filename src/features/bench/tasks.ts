@@ -2,7 +2,7 @@ import { idleDays } from '@/core/control';
 import { toType, type Changeable, type CorrectionWay } from '@/core/setup';
 import type { RunRow } from '@/server/runs/listRuns';
 import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
-import type { LengthUnit } from '@/core/units';
+import { lengthText, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { signalsOf } from '@/ui/watchWords';
@@ -29,8 +29,9 @@ const URGENCY = {
   signal: 4,
   event: 5,
   leaning: 6,
-  idle: 7,
-  unknown: 8,
+  widened: 7,
+  idle: 8,
+  unknown: 9,
 } as const;
 
 /** What was done without being proved. */
@@ -74,7 +75,7 @@ function runTask(r: RunRow): TaskView[] {
   ];
 }
 
-function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit): TaskView[] {
+function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit, todayMm: number | null): TaskView[] {
   const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
   const found: TaskView[] = r.open.map((s) => ({
     ...base,
@@ -127,6 +128,12 @@ function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit): TaskView[] {
       'calibration',
       last.state === 'leaning' ? URGENCY.leaning : URGENCY.out,
     );
+  if (todayMm !== null && todayMm > r.setup.toleranceMm && r.setup.checkAfter.signals)
+    return start(
+      `Quick check: since ${dateText(last.at, 'd MMMM')} it may have moved; 95 of 100 only within ${lengthText(todayMm, unit)} today`,
+      'quick-check',
+      URGENCY.widened,
+    );
   const idle = idleDays(r.setup.checkAfter, r.lastCut, now);
   if (idle !== null)
     return start(`Quick check: nothing was cut for ${idle} days`, 'quick-check', URGENCY.idle);
@@ -163,13 +170,27 @@ function openWords(s: BenchSetup['open'][number], changeable: Changeable): strin
   }
 }
 
-/** Everything that waits, in the order of its urgency. */
+/** Everything that waits, in the order of its urgency; what is surer of being within what is allowed comes later. */
 export const waiting = (
   setups: readonly BenchSetup[],
   runs: readonly RunRow[],
   now: Date,
   unit: LengthUnit,
-): TaskView[] =>
-  [...runs.flatMap((r) => runTask(r)), ...setups.flatMap((r) => tasksOf(r, now, unit))].toSorted(
-    (a, b) => a.urgency - b.urgency,
-  );
+  today: Today = NOTHING_EXPECTED,
+): TaskView[] => {
+  const doubt = new Map(setups.map((r) => [r.setup.id, doubtOf(r, today) ?? 0]));
+  return [
+    ...runs.flatMap((r) => runTask(r)),
+    ...setups.flatMap((r) => tasksOf(r, now, unit, today.get(r.setup.id)?.r95Mm ?? null)),
+  ].toSorted((a, b) => a.urgency - b.urgency || (doubt.get(b.setupId) ?? 0) - (doubt.get(a.setupId) ?? 0));
+};
+
+/** What the log expects of each setup's next load today, by setup. */
+export type Today = ReadonlyMap<string, { readonly r95Mm: number; readonly loads: number }>;
+export const NOTHING_EXPECTED: Today = new Map();
+
+/** How much of what is allowed 95 of 100 cuts take today, by the log, else as it was measured last; null when it was never. */
+export function doubtOf(r: BenchSetup, today: Today): number | null {
+  const mm = today.get(r.setup.id)?.r95Mm ?? (r.unproved ? undefined : latest(r)?.r95Mm);
+  return mm === undefined ? null : mm / r.setup.toleranceMm;
+}

@@ -50,6 +50,11 @@ export function ChartDesk({
       <div className="overflow-auto" role="group" aria-label="Chart" tabIndex={0}>
         <ChartPicture ref={picture} chart={chart} kind={kind} name={name} events={events} unit={unit} />
       </div>
+      <p className="small-print mb-1">
+        {LEGEND[kind]} Shaded: what scatter alone does. A diamond: beyond it. A line breaks where it was
+        corrected or something happened.{' '}
+        {kind === 'all-terms' ? '' : `In ${unit}, at the corner that the term moves most.`}
+      </p>
       <BrushStrip whole={chart.whole} seen={seenOf(chart.points)} onChoose={show} />
       <div className="d-flex flex-wrap gap-2 align-items-end mt-2 no-print">
         <Day label="from" value={days.from ?? ''} onChoose={(from) => show(from, days.to)} />
@@ -194,6 +199,13 @@ function Figures({
     </details>
   );
 }
+
+const LEGEND: Readonly<Record<RigChartKind, string>> = {
+  loads: 'Dots: the loads.',
+  averages: 'Dots: the loads. Line: their running average.',
+  sums: 'Lines: what adds up, upwards and downwards.',
+  'all-terms': 'Line: T².',
+};
 
 const STATISTIC: Readonly<Record<RigChartKind, string>> = {
   loads: 'step',

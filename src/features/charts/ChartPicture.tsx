@@ -7,7 +7,7 @@ import { eventLabels } from '@/ui/RecordChart';
 
 import type { ChartPoint, ChartsView } from './charts.view';
 
-const BOX = { width: 900, left: 58, right: 16, top: 12, main: 270, gap: 26, steps: 90 };
+const BOX = { width: 900, left: 58, right: 16, top: 12, main: 270, gap: 34, steps: 90 };
 const RIGHT = BOX.width - BOX.right;
 const LABEL = { fontSize: 13 };
 

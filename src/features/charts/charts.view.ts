@@ -1,8 +1,7 @@
 import { scaleUtc } from 'd3';
 
 import {
-  columnsOf,
-  rigChart,
+  chartOfRecord,
   rigChartRefusalText,
   thinned,
   type ChartRecord,
@@ -62,16 +61,15 @@ export function chartsView(
   unit: LengthUnit,
   dateText: (at: Date, letters: string) => string,
 ): ChartsView {
-  const columns = columnsOf(record, asked.chart === 'all-terms' ? 'all' : asked.term);
-  const drawn = rigChart(columns, asked.chart, 0, toleranceMm);
-  if (!drawn.ok) return { answer: rigChartRefusalText(drawn.refusal, columns.at.length), chart: null };
-  const chart = drawn.value;
+  const drawn = chartOfRecord(record, asked.chart, asked.term, toleranceMm);
+  if (!drawn.ok) return { answer: rigChartRefusalText(drawn.refusal), chart: null };
+  const { chart, columns, terms } = drawn.value;
   const [from, to] = within(columns.at, view);
   const day = (at: Date): string => dateText(at, 'd MMM yyyy');
   const points = pointsOf(columns, chart, from, to, day);
   const signals = chart.signal.slice(from, to).filter(Boolean).length;
   return {
-    answer: answerOf(columns, chart, asked.term, unit, day),
+    answer: answerOf(columns, chart, terms, unit, day),
     chart: {
       points,
       whole: thinned(columns.at, [stripOf(chart)], chart.signal, PARTS_OF_STRIP).map((i) => ({
@@ -146,11 +144,16 @@ function pointsOf(
 function answerOf(
   columns: LoadColumns,
   chart: RigChart,
-  term: TermName,
+  terms: readonly TermName[],
   unit: LengthUnit,
   day: (at: Date) => string,
 ): string {
-  const what = chart.kind === 'all-terms' ? 'All six terms together are' : `${capital(TERM_WORDS[term])} is`;
+  const what =
+    terms.length === 1
+      ? `${capital(TERM_WORDS[terms[0]!])} is`
+      : terms.length === 2
+        ? 'Both shifts together (too few loads told all six terms) are'
+        : 'All six terms together are';
   const stands = columns.anew.findLastIndex((a) => a !== null);
   const first = chart.signal.indexOf(true, Math.max(0, stands));
   const scatter =

@@ -18,6 +18,7 @@ const on = (media: string, state: PlumbState | null, settings = [plainSetting()]
   events: [],
   watch: [],
   lastCut: null,
+  fullLoads: 0,
 });
 const rigOf = (setups: readonly BenchSetup[], more: Partial<Rig> = {}): Rig => ({
   id: 'rig',

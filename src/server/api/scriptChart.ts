@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-import { columnsOf, RIG_CHARTS, rigChart, rigChartRefusalText } from '@/core/control';
+import { chartOfRecord, RIG_CHARTS, rigChartRefusalText } from '@/core/control';
 import { TERM_NAMES } from '@/core/fit';
 import { apiError } from '@/server/base/apiError';
 import { csvLine } from '@/server/base/csv';
@@ -42,11 +42,9 @@ export async function chartCsv(deps: Deps, setupId: string, query: URLSearchPara
   }
   const { chart: kind, term } = asked.data;
   const { record } = await chartLoads(deps, setup);
-  const columns = columnsOf(record, kind === 'all-terms' ? 'all' : term);
-  const drawn = rigChart(columns, kind, 0, setup.toleranceMm);
-  if (!drawn.ok)
-    return apiError(422, drawn.refusal.code, rigChartRefusalText(drawn.refusal, columns.at.length));
-  const chart = drawn.value;
+  const drawn = chartOfRecord(record, kind, term, setup.toleranceMm);
+  if (!drawn.ok) return apiError(422, drawn.refusal.code, rigChartRefusalText(drawn.refusal));
+  const { chart, columns } = drawn.value;
   const rows = columns.at.map((at, i) =>
     csvLine([
       new Date(at).toISOString(),

@@ -2,10 +2,12 @@ import { desc } from 'drizzle-orm';
 
 import { fits } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';
+import { loadBench } from '@/server/setups/bench';
 import { expectedNow } from '@/server/setups/expectedNow';
 import { recordEvent } from '@/server/setups/history';
 import { getSetup } from '@/server/setups/repository';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
+import { expectedToday } from '@/server/setups/today';
 import { addSetup } from '@/server/setups/writeSetup';
 import { freshDeps } from '@test/database';
 import { readByTruth } from '@test/reading';
@@ -78,6 +80,10 @@ test('from the third load on record the next is expected, joined with it, and ke
   const now = (await next(setupId))!;
   expect(now).toMatchObject({ by: 'own-loads', loads: 4 });
   expect(now.r95Mm).toBeGreaterThan(0.3);
+  // The bench says the same figure, asked once or twice.
+  const bench = () => loadBench(at(), rigId).then((list) => expectedToday(at(), list));
+  expect((await bench()).get(setupId)).toEqual(now);
+  expect((await bench()).get(setupId)).toEqual(now);
   day += 200;
   expect((await next(setupId))!.r95Mm).toBeGreaterThan(now.r95Mm);
   day -= 200;

@@ -68,6 +68,8 @@ export interface BenchSetup {
   readonly watch: readonly WatchedAxis[];
   /** When it cut last, as far as the log knows; null never. */
   readonly lastCut: Date | null;
+  /** Loads that told all six terms, of those looked back over. */
+  readonly fullLoads: number;
 }
 
 /** How far back the bench looks at each rig; the logbook has the rest. */
@@ -104,6 +106,7 @@ export async function loadBench(deps: Deps, rigId?: string): Promise<BenchSetup[
       events,
       watch: watched(sets, events, setup.toleranceMm),
       lastCut: newest(sets.at(-1)?.at, runsCut.get(setup.id)),
+      fullLoads: sets.filter((f) => f.position === 1 && !f.shiftOnly).length,
     };
   });
 }

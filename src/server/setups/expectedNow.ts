@@ -23,6 +23,11 @@ export type ExpectedNow =
       readonly r95Mm: number;
     };
 
+const DAY_MS = 86_400_000;
+
+/** The end of a day: what is said of it holds all day long, and is the same wherever it is said. */
+export const endOfDay = (at: Date): Date => new Date((Math.floor(+at / DAY_MS) + 1) * DAY_MS);
+
 const wantedOf = (setup: Setup): Record<string, number> =>
   Object.fromEntries(setup.settings.map((s) => [s.id, s.wanted]));
 
@@ -46,7 +51,7 @@ export async function expectedNow(
   record: SetupRecord,
   scatter: ToldScatter,
 ): Promise<ExpectedNow | null> {
-  const now = deps.now();
+  const now = endOfDay(deps.now());
   const prior = ownPrior(setup, record, scatter, now);
   if (prior) {
     const { own, covariance } = expectedByLog(prior);

@@ -13,6 +13,9 @@ import { startSession } from '@/server/sessions/startSession';
 import { getSetup } from '@/server/setups/repository';
 import { readByTruth } from '@test/reading';
 
+import { chartCsv } from '@/server/api/scriptChart';
+
+import { chartLoads } from './chartLoads';
 import { foundOf } from './foundTerms';
 import { setPolicy } from './setPolicy';
 
@@ -76,6 +79,18 @@ test('a rig that is not there is said to be so', async () => {
   expect(await setPolicy(deps, 'KT', nowhere)).toMatchObject({ refusal: { code: 'not-found', what: 'rig' } });
 });
 
+test.each([
+  ['no such chart', () => setupId, { chart: 'pie' }, 400],
+  ['no such term', () => setupId, { term: 'wobble' }, 400],
+  ['nothing read yet', () => setupId, {}, 422],
+  ['no such setup', () => '00000000-0000-4000-8000-000000000000', {}, 404],
+  ['no id at all', () => '1 or 1', {}, 404],
+])('a chart of %s is refused with a reason', async (_, id, query, status) => {
+  const answer = await chartCsv(deps, id(), new URLSearchParams(query as Record<string, string>));
+  expect(answer.status).toBe(status);
+  expect(((await answer.json()) as { error: { message: string } }).error.message).toMatch(/^[A-Z“].+\.$/);
+});
+
 test('read sessions are watched: a creep is told, a calibration ends it, what was discarded does not count', async () => {
   let day = 0;
   const at = { ...deps, now: () => new Date(Date.UTC(2026, 0, 1 + day, 9)) };
@@ -117,6 +132,16 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   const byMistake = await read('quick-check', 3);
   await discardSession(at, 'KT', byMistake);
   expect((await foundOf(at, rigId)).get(setupId)).toHaveLength(6);
+
+  // The same as charts: the first set of each load, breaks where it was corrected, every one a row of the table.
+  const { record } = await chartLoads(at, (await getSetup(at, setupId))!);
+  expect(record.anew).toEqual(['event', 'corrected', null, null, null].map((a, i) => (i === 0 ? null : a)));
+  expect(record.shiftOnly).toEqual([false, true, true, true, true]);
+  expect(record.mm.shiftXMm.map((v) => Number(v.toFixed(1)))).toEqual([0.5, 0.1, 0.2, 0.3, 0.4]);
+  const csv = await chartCsv(at, setupId, new URLSearchParams({ chart: 'loads' }));
+  const rows = (await csv.text()).trim().split('\r\n');
+  expect([csv.status, rows.length]).toEqual([200, 6]);
+  expect(rows[2]!.split(',').at(-1)).toBe('corrected');
 
   const again = await read('calibration', 0.9);
   await applyCorrection(at, 'KT', again, 'file');
