@@ -53,7 +53,7 @@ export function BrushStrip({
   const y = scaleLinear([Math.min(0, ...mm), Math.max(0, ...mm)], [BOX.height - 6, 6]);
   return (
     <svg
-      className="paper terms-chart brush-strip no-print"
+      className="paper brush-strip no-print"
       viewBox={`0 0 ${BOX.width} ${BOX.height}`}
       width="100%"
       aria-hidden
