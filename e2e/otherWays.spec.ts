@@ -40,3 +40,45 @@ test('gaps by ruler and a pasted table count with the combs, and are taken back'
   await expect(page.locator('h1.answer')).toContainText('0.50 mm right');
   expect(errors).toEqual([]);
 });
+
+test('long lengths by tape: the next to measure is proposed, what they say is told, one is taken back', async ({
+  page,
+}) => {
+  const errors = listenForErrors(page);
+  await addPlainRig(page, 'Tape rig', 'banner');
+  await page
+    .getByRole('region', { name: 'Tape rig, banner' })
+    .getByRole('button', { name: 'Calibrate' })
+    .click();
+  await page.getByRole('button', { name: /printed and cut/i }).click();
+  await deskIsReady(page);
+  await page.getByText('Read it another way').click();
+  const field = (label: string) => page.getByRole('textbox', { name: `${label}, mm` });
+  const keep = page.getByRole('button', { name: 'Keep this length' });
+  await field('Cut, middle to middle').fill('20');
+  await keep.click();
+  // What is wrong says how long it should be about.
+  const said = page.locator('#length-cut-say');
+  await expect(said).toContainText('mm on the sheet');
+  const told = page.getByText('By the lengths alone');
+  for (let i = 0; i < 6 && !(await told.isVisible()); i += 1) {
+    await field('Cut, middle to middle').fill('20');
+    await keep.click();
+    await expect(said).toContainText('mm on the sheet');
+    const nominal = Number(/it is ([\d.]+) mm/.exec((await said.textContent())!)![1]);
+    await field('Cut, middle to middle').fill((nominal * 1.002).toFixed(1));
+    await keep.click();
+    await expect(page.getByRole('group', { name: 'Long lengths' }).getByRole('row')).toHaveCount(i + 2);
+  }
+  await expect(told).toContainText('0.20 %');
+  await expect(page.getByText('it would sharpen this most')).toBeVisible();
+  const rows = page.getByRole('group', { name: 'Long lengths' }).getByRole('row');
+  const before = await rows.count();
+  await page
+    .getByRole('button', { name: /^Take the length/ })
+    .first()
+    .click();
+  await expect(rows).toHaveCount(before - 1);
+  await expectSoundAtAllWidths(page);
+  expect(errors).toEqual([]);
+});

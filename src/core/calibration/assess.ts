@@ -27,6 +27,7 @@ import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
 import { plumbState, type PlumbState } from '../verdict';
 
+import { joinLengths, type LengthRow } from './lengths';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
 
@@ -82,26 +83,34 @@ export function assessPass(
   load: ToldScatter = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM)),
   expected: Expected | null = null,
   log: LogAtHand | null = null,
+  lengths: readonly LengthRow[] = [],
 ): Assessment | null {
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
   const fit = widestFit(ladder);
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
-  const { fit: estimate, pooling } = poolFits({ ...fit, noise: noiseWithRecord(fit, load.eye) }, expected);
-  const fromLog = log && tellsAll(estimate) ? joinLog(estimate, log) : null;
+  const withEye = { ...fit, noise: noiseWithRecord(fit, load.eye) };
+  const sharpened = joinLengths(withEye, observations, lengths);
+  const { fit: estimate, pooling } = poolFits(sharpened, expected);
+  // What stations and lengths leave untold is assumed, not read: no record is compared with that.
+  const fromLog = log && tellsAll(withEye) ? joinLog(estimate, log) : null;
   const plan = planCorrection(estimate, settings, workArea, load, readingNoiseMm, fromLog);
-  const spot = spotRadius(readings, workArea, load);
+  const spot = lengths.length === 0 ? spotRadius(readings, workArea, load) : null;
   const r95Mm = spot ?? plan.before.r95Mm;
   return {
     ladder,
     fit,
     estimate,
     pooling,
-    told: fromLog ? { ...fit, ...termsOfField(fromLog.field, fromLog.covariance) } : fit,
+    told: fromLog
+      ? { ...fit, ...termsOfField(fromLog.field, fromLog.covariance) }
+      : lengths.length > 0
+        ? { ...fit, ...termsOfField(estimate.field, scaledBy(estimate)) }
+        : fit,
     fromLog,
     plan,
-    scope: spot !== null ? 'one-place' : fit.model === 'shift' ? 'shift-only' : 'whole-area',
+    scope: spot !== null ? 'one-place' : estimate.model === 'shift' ? 'shift-only' : 'whole-area',
     r95Mm,
     worstName: plan.before.name,
     state: plumbState(r95Mm, toleranceMm),
@@ -110,6 +119,10 @@ export function assessPass(
     misread: misreadOf(readings, fit),
   };
 }
+
+/** Its covariance with the noise that it rests on. */
+const scaledBy = ({ covarianceKnownU, noise }: FieldEstimate): number[][] =>
+  covarianceKnownU.map((row) => row.map((v) => v * noise.factor ** 2));
 
 /** Narrower models take terms to be nought that nobody looked at. */
 const tellsAll = ({ model }: FieldEstimate): boolean => model === 'affine' || model === 'projective';

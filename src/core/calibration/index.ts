@@ -1,6 +1,7 @@
 export { assessPass, type Assessment, type PassReading, type Scope } from './assess';
 export { type Misread } from './misread';
 export { MOVED_FROM, type FromLog, type LogAtHand } from './fromLog';
+export { lengthRows, lengthsTold, type KeptLength, type LengthRow, type LengthsTold } from './lengths';
 export { passReading } from './passReading';
 export { nextStation, type NextStation } from './nextStation';
 export { readingOrder } from './readingOrder';

@@ -1,13 +1,6 @@
 import { inverse, Matrix } from 'ml-matrix';
 
-import {
-  addFields,
-  fieldToTransform,
-  transformToField,
-  type AffineField,
-  type FieldEstimate,
-  type ModelFit,
-} from '../fit';
+import { addFields, fieldToTransform, transformToField, type AffineField, type FieldEstimate } from '../fit';
 import { compose, invertAffine, type Affine } from '../geometry';
 import { chiSquareUpper } from '../statistics';
 
@@ -39,10 +32,11 @@ const COEFFICIENTS = 6;
  *          difference, and along what each setting that was typed does (Rao 1973, 4a; from memory). The scatter of the load is in both and is no part of C.
  */
 export function poolFits(
-  fit: ModelFit,
+  fit: FieldEstimate,
   expected: Expected | null,
 ): { readonly fit: FieldEstimate; readonly pooling: Pooling } {
-  if (!expected || fit.k < COEFFICIENTS) return { fit, pooling: 'alone' };
+  // Narrower models take terms to be nought that nobody looked at.
+  if (!expected || (fit.model !== 'affine' && fit.model !== 'projective')) return { fit, pooling: 'alone' };
   const own = new Matrix(fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2)));
   const other = new Matrix(expected.covariance.map((row) => [...row]));
   const difference = Matrix.sub(vectorOf(fit.field), vectorOf(expected.field));

@@ -9,7 +9,7 @@ export { machines, machineSettings, mats, settingChanges, settingValues, tools }
 export { changeOvers, events, rigs } from './rigs';
 export { remediesTried } from './marks';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
-export { corrections, fits, passes, proofSheets, readings, sessions } from './sessions';
+export { corrections, fits, lengths, passes, proofSheets, readings, sessions } from './sessions';
 export { media, setups } from './setups';
 export { acts, shopFacts } from './shop';
 export { standingCorrections } from './standing';

@@ -172,6 +172,37 @@ export const readings = pgTable(
   ],
 );
 
+/** Long lengths between stations of a set: how long the print is there, and how long the cut. */
+export const lengths = pgTable(
+  'lengths',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    fromStation: text('from_station').notNull(),
+    toStation: text('to_station').notNull(),
+    /** Null: not measured, the print was taken to be true. */
+    printMm: doublePrecision('print_mm'),
+    cutMm: doublePrecision('cut_mm').notNull(),
+    /** What the ruler is read to. */
+    resolutionMm: doublePrecision('resolution_mm').notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+    /** Set when a later one replaced it or it was taken back; nothing is deleted. */
+    replacedAt: at('replaced_at'),
+  },
+  (t) => [
+    check(
+      'lengths_positive',
+      sql`${t.cutMm} > 0 and ${t.resolutionMm} > 0 and (${t.printMm} is null or ${t.printMm} > 0)`,
+    ),
+    uniqueIndex('lengths_current')
+      .on(t.passId, t.fromStation, t.toStation)
+      .where(sql`replaced_at is null`),
+  ],
+);
+
 export const fits = pgTable(
   'fits',
   {

@@ -12,6 +12,7 @@ import { sessionPath } from '@/features/pieces/sessionPath';
 import { idSchema } from '@/server/base/shapes';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
+import { clearLength, saveLength } from '@/server/sessions/lengths';
 import { saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
@@ -72,6 +73,32 @@ export async function keepTable(input: unknown, stamp: BrowserStamp): Promise<Ac
     z.unknown(),
     input,
     (deps, actor, given, { request }) => saveTable(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps a long length between two stations. */
+export async function keepLength(input: unknown, stamp: BrowserStamp): Promise<ActionResult<Changed>> {
+  return acting(
+    'keep length',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => saveLength(deps, actor, given, request),
+    stamp,
+  );
+}
+
+const LengthBack = z.object({ passId: idSchema, lengthId: idSchema });
+
+export async function takeBackLength(
+  input: z.input<typeof LengthBack>,
+  stamp: BrowserStamp,
+): Promise<ActionResult<Changed>> {
+  return acting(
+    'take length back',
+    LengthBack,
+    input,
+    (deps, actor, given, { request }) => clearLength(deps, actor, given, request),
     stamp,
   );
 }

@@ -4,6 +4,7 @@ import type { PgColumn } from 'drizzle-orm/pg-core';
 import {
   corrections,
   driftEstimates,
+  lengths,
   rigs,
   runChecks,
   runEvents,
@@ -104,6 +105,21 @@ async function* list(name: string, source: AsyncIterable<readonly unknown[]>): C
 export async function* documentOfLog(deps: Deps): Chunks {
   yield '{"format":"red-plumb-log-1","units":"mm, rad"';
   yield* list('readings', exportRows(deps));
+  yield* list(
+    'lengths',
+    pages(
+      lengths.enteredAt,
+      lengths.id,
+      (after, order) =>
+        deps.db
+          .select()
+          .from(lengths)
+          .where(after)
+          .orderBy(...order)
+          .limit(ROWS_AT_ONCE),
+      (row) => ({ at: row.enteredAt, id: row.id }),
+    ),
+  );
   yield* list('fits', fitPages(deps));
   yield* list(
     'corrections',

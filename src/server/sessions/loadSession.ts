@@ -3,7 +3,7 @@ import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 
 import type { Affine } from '@/core/geometry';
 import type { StationSet } from '@/core/proof';
-import { corrections, fits, passes, readings, sessions } from '@/db/schema';
+import { corrections, fits, lengths, passes, readings, sessions } from '@/db/schema';
 import {
   passFile,
   readingPick,
@@ -65,6 +65,11 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
     .from(readings)
     .where(and(eq(readings.passId, row.id), isNull(readings.replacedAt)))
     .orderBy(asc(readings.enteredAt));
+  const measured = await deps.db
+    .select()
+    .from(lengths)
+    .where(and(eq(lengths.passId, row.id), isNull(lengths.replacedAt)))
+    .orderBy(asc(lengths.enteredAt));
   const [correction] = await deps.db
     .select({ correction: corrections })
     .from(corrections)
@@ -98,6 +103,15 @@ export async function loadPass(deps: Deps, row: typeof passes.$inferSelect): Pro
       by: r.enteredBy,
       at: r.enteredAt,
       setAsideBy: r.setAsideBy,
+    })),
+    lengths: measured.map((l) => ({
+      id: l.id,
+      from: l.fromStation,
+      to: l.toStation,
+      printMm: l.printMm,
+      cutMm: l.cutMm,
+      resolutionMm: l.resolutionMm,
+      by: l.enteredBy,
     })),
     correction: correction ? toCorrection(correction.correction) : null,
     createdAt: row.createdAt,

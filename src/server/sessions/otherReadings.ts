@@ -5,13 +5,13 @@ import { gapReadings, otherReadings, ringReading, type OtherReading } from '@/co
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { readTable, tableRefusalText, type ReadingDoubt } from '@/core/schools';
 import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
-import { readings, sessions } from '@/db/schema';
+import { readings } from '@/db/schema';
 import { sheetStation } from '@/db/stored/sessions';
 import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { finite } from '@/server/base/shapes';
 
-import { passOf, refusalOf } from './readings';
+import { backToRead, passOf, refusalOf } from './readings';
 
 /* Readings that are no combs: gaps round any shape, and tables. Each is kept at its own place beside the sheet’s stations. */
 
@@ -180,16 +180,7 @@ function keepOthers(
         },
       });
     const at = inner.now();
-    const [touched] = await inner.db
-      .update(sessions)
-      .set({
-        changes: sql`${sessions.changes} + 1`,
-        // What stood proposed is void: it is worked out anew at the end of Read.
-        version: sql`${sessions.version} + ${row.stage === 'read' ? 0 : 1}`,
-        stage: 'read',
-      })
-      .where(eq(sessions.id, row.sessionId))
-      .returning({ changes: sessions.changes });
+    const { changes } = await backToRead(inner, row);
     if (instead.length > 0)
       await inner.db
         .update(readings)
@@ -205,7 +196,7 @@ function keepOthers(
     await inner.db
       .insert(readings)
       .values(read.map((r) => ({ passId, ...r, coarseMm: null, enteredBy: actor, enteredAt: at })));
-    return accept({ changes: touched!.changes, kept: new Set(read.map((r) => r.stationId)).size, doubts });
+    return accept({ changes, kept: new Set(read.map((r) => r.stationId)).size, doubts });
   });
 }
 

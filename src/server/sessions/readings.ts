@@ -78,6 +78,20 @@ export function refusalOf(row: PassRow): UseCaseRefusal | null {
   }
 }
 
+/** Something else was kept of a pass: everybody's page looks again, and what stood proposed is worked out anew. */
+export async function backToRead(inner: Deps, row: PassRow): Promise<Changed> {
+  const [touched] = await inner.db
+    .update(sessions)
+    .set({
+      changes: sql`${sessions.changes} + 1`,
+      version: sql`${sessions.version} + ${row.stage === 'read' ? 0 : 1}`,
+      stage: 'read',
+    })
+    .where(eq(sessions.id, row.sessionId))
+    .returning({ changes: sessions.changes });
+  return touched!;
+}
+
 /** How many changes the session had seen with this one: a page that has heard of fewer does not know it yet. */
 export interface Changed {
   readonly changes: number;

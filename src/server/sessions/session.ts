@@ -1,8 +1,10 @@
 import {
   assessPass,
+  lengthRows,
   otherPassReading,
   passReading,
   type Assessment,
+  type KeptLength,
   type OtherPick,
   type OtherReading,
   type PassReading,
@@ -55,6 +57,16 @@ export interface StoredReading {
   readonly setAsideBy: string | null;
 }
 
+/** A length as it was measured, and by whom. */
+export interface StoredLength extends KeptLength {
+  readonly id: string;
+  readonly by: string;
+}
+
+/** The stations of a set as places between which lengths are measured: middle to middle. */
+export const featuresOf = (pass: Pick<Pass, 'stations'>) =>
+  pass.stations.map(({ id, centre }) => ({ id, x: centre.x, y: centre.y }));
+
 /** What the cut file has to undo, by way; null when it stays as drawn. */
 export function fileTransformOf(correction: StoredCorrection, way: CorrectionWay): Affine | null {
   if (way === 'settings' || way === 'machine-page' || way === 'push') return null;
@@ -90,6 +102,8 @@ export interface Pass {
   readonly sheet: StoredSheet;
   readonly stations: readonly Station[];
   readonly readings: readonly StoredReading[];
+  /** Long lengths between its stations. */
+  readonly lengths: readonly StoredLength[];
   readonly correction: StoredCorrection | null;
   readonly createdAt: Date;
 }
@@ -208,6 +222,7 @@ const assessed = (session: Session, pass: Pass): Assessment | null =>
     loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
     expectedOf(session, pass),
     logAtHand(session, pass, (earlier) => assess(session, earlier)),
+    lengthRows(featuresOf(pass), pass.lengths),
   );
 
 /** What the set that was read before on the same load leads to expect of this one. */

@@ -5,13 +5,15 @@ import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 
-import type { OtherReading } from '@/core/calibration';
+import type { KeptLength, OtherReading } from '@/core/calibration';
+import type { Feature } from '@/core/schools';
 import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber } from '@/features/forms/keeping';
 import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepGaps, keepTable, takeBackReading } from '../actions';
+import { Lengths } from './Lengths';
 import {
   GAP_FIELDS,
   GAP_LABELS,
@@ -27,20 +29,24 @@ import {
 export function OtherWays({
   passId,
   list,
+  stations,
+  lengths,
   any,
   unit,
 }: {
   passId: string;
   list: readonly OtherReading[];
+  stations: readonly Feature[];
+  lengths: readonly (KeptLength & { readonly id: string })[];
   /** Something of this set was read, by whichever way. */
   any: boolean;
   unit: LengthUnit;
 }) {
   const rows = otherRows(list, unit);
   return (
-    <details className="panel mt-3" open={rows.length > 0}>
+    <details className="panel mt-3" open={rows.length + lengths.length > 0}>
       <summary>
-        Read it another way: gaps round a shape, or a table
+        Read it another way: gaps round a shape, long lengths, or a table
         {rows.length > 0 && ` (${rows.length} ${rows.length === 1 ? 'place' : 'places'} read so)`}
       </summary>
       {rows.length > 0 && <KeptOthers passId={passId} rows={rows} />}
@@ -53,6 +59,7 @@ export function OtherWays({
         <GapsForm passId={passId} unit={unit} />
         <TableForm passId={passId} unit={unit} />
       </div>
+      {stations.length > 1 && <Lengths passId={passId} stations={stations} kept={lengths} unit={unit} />}
     </details>
   );
 }

@@ -7,7 +7,7 @@ import { RING_PREFIX } from '@/server/sessions/otherReadings';
 import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
-import { assess, currentPass, isOther, type Pass, type Session } from '@/server/sessions/session';
+import { assess, currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
 import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from '../loadSession';
@@ -52,6 +52,8 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         key={`${pass.id}-others`}
         passId={pass.id}
         list={others}
+        stations={featuresOf(pass)}
+        lengths={pass.lengths}
         any={pass.readings.length > 0}
         unit={unit}
       />

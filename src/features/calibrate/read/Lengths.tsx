@@ -1,0 +1,206 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import Button from 'react-bootstrap/Button';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
+
+import type { KeptLength } from '@/core/calibration';
+import type { Feature } from '@/core/schools';
+import type { LengthUnit } from '@/core/units';
+import { keeping, newNumber } from '@/features/forms/keeping';
+import { Rows } from '@/ui/Rows';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keepLength, takeBackLength } from '../actions';
+import {
+  LENGTH_FIELDS,
+  LENGTH_LABELS,
+  lengthsView,
+  noLength,
+  readLengthTexts,
+  type LengthTexts,
+} from './lengths.view';
+
+/** Long lengths between stations, by ruler or tape: they sharpen scales and lean beside whatever else was read. */
+export function Lengths({
+  passId,
+  stations,
+  kept,
+  unit,
+}: {
+  passId: string;
+  stations: readonly Feature[];
+  kept: readonly (KeptLength & { readonly id: string })[];
+  unit: LengthUnit;
+}) {
+  const ready = useHydrated();
+  const view = lengthsView(stations, kept, unit);
+  const [texts, setTexts] = useState<LengthTexts>(() => noLength(view.next, unit));
+  const [errors, setErrors] = useState<Readonly<Partial<Record<keyof LengthTexts, string>>>>({});
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  const save = (): void => {
+    const read = readLengthTexts(texts, unit);
+    setErrors(read.ok ? {} : read.errors);
+    setSaid('');
+    if (!read.ok) return;
+    start(async () => {
+      const done = await keeping(['length', passId, read.value], (stamp) =>
+        keepLength({ passId, ...read.value }, stamp),
+      );
+      if (!done.ok) {
+        const { printMm: print, cutMm: cut, resolutionMm: resolution, to } = done.fields;
+        setErrors({
+          ...(print && { print }),
+          ...(cut && { cut }),
+          ...(resolution && { resolution }),
+          ...(to && { to }),
+        });
+        return setSaid((print ?? cut ?? resolution ?? to) ? '' : done.message);
+      }
+      const { next } = lengthsView(stations, [...kept, read.value], unit);
+      setTexts({ ...noLength(next, unit), resolution: texts.resolution });
+    });
+  };
+  const end = (field: 'from' | 'to', label: string) => (
+    <div className="col-6">
+      <FormLabel htmlFor={`length-${field}`}>{label}</FormLabel>
+      <FormSelect
+        id={`length-${field}`}
+        disabled={!ready}
+        value={texts[field]}
+        aria-invalid={errors[field] !== undefined}
+        onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
+      >
+        <option value="">choose</option>
+        {stations.map(({ id }) => (
+          <option key={id}>{id}</option>
+        ))}
+      </FormSelect>
+      {errors[field] && <span className="field-error">{errors[field]}</span>}
+    </div>
+  );
+  return (
+    <section className="stack mt-4">
+      <h2 className="mb-0">Long lengths</h2>
+      <p className="small-print mb-0">
+        From the middle of one station’s disc to the middle of another’s, on the print and on the cut: the
+        same edge of both does as well. Sides tell the scales, both diagonals the lean.
+      </p>
+      {view.rows.length > 0 && <KeptLengths passId={passId} kept={kept} rows={view.rows} />}
+      <p className={view.says ? 'mb-0' : 'visually-hidden'} role="status">
+        {view.says} {view.trusts}
+      </p>
+      {view.next && (
+        <p className="mb-0">
+          Measure next: <strong>{view.next.from}</strong> to <strong>{view.next.to}</strong>
+          {view.rows.length > 0 && view.says.startsWith('By') ? ', it would sharpen this most.' : '.'}
+        </p>
+      )}
+      <form
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          save();
+        }}
+      >
+        <div className="row g-2" style={{ maxWidth: '44rem' }}>
+          {end('from', 'From station')}
+          {end('to', 'To station')}
+          {LENGTH_FIELDS.map((field) => (
+            <div className="col-6 col-md-4" key={field}>
+              <FormLabel htmlFor={`length-${field}`}>
+                {LENGTH_LABELS[field]}, {unit}
+              </FormLabel>
+              <FormControl
+                id={`length-${field}`}
+                className="mono"
+                inputMode="text"
+                autoComplete="off"
+                disabled={!ready}
+                placeholder={field === 'print' ? 'as drawn, if left out' : undefined}
+                value={texts[field]}
+                aria-invalid={errors[field] !== undefined}
+                aria-describedby={errors[field] ? `length-${field}-say` : undefined}
+                onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
+              />
+              {errors[field] && (
+                <span id={`length-${field}-say`} className="field-error">
+                  {errors[field]}
+                </span>
+              )}
+            </div>
+          ))}
+        </div>
+        <Button type="submit" variant="plain" className="mt-2" disabled={!ready || pending}>
+          Keep this length
+        </Button>
+      </form>
+      {said && <p className="notice mb-0">{said}</p>}
+    </section>
+  );
+}
+
+function KeptLengths({
+  passId,
+  kept,
+  rows,
+}: {
+  passId: string;
+  kept: readonly { readonly id: string }[];
+  rows: ReturnType<typeof lengthsView>['rows'];
+}) {
+  const [pending, start] = useTransition();
+  const [message, setMessage] = useState('');
+  const takeBack = (lengthId: string): void =>
+    start(async () => {
+      const done = await takeBackLength({ passId, lengthId }, { request: newNumber() });
+      setMessage(done.ok ? '' : done.message);
+    });
+  return (
+    <>
+      <Rows label="Long lengths">
+        <thead>
+          <tr>
+            <th scope="col">stations</th>
+            <th scope="col" className="num">
+              printed
+            </th>
+            <th scope="col" className="num">
+              cut
+            </th>
+            <th scope="col" className="num">
+              read to
+            </th>
+            <th scope="col">
+              <span className="visually-hidden">take back</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => (
+            <tr key={kept[i]!.id}>
+              <th scope="row">{row.name}</th>
+              <td className="num">{row.print}</td>
+              <td className="num">{row.cut}</td>
+              <td className="num">{row.sure}</td>
+              <td>
+                <Button
+                  variant="plain"
+                  disabled={pending}
+                  aria-label={`Take the length ${row.name} back`}
+                  onClick={() => takeBack(kept[i]!.id)}
+                >
+                  Take back
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+      {message && <span className="field-error">{message}</span>}
+    </>
+  );
+}
