@@ -27,6 +27,7 @@ import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
 import { plumbState, type PlumbState } from '../verdict';
 
+import { backlashOf, withoutBacklash, type BacklashTold } from './backlash';
 import { joinLengths, type LengthRow } from './lengths';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
@@ -39,6 +40,8 @@ export interface PassReading {
   readonly lengthMm: number;
   /** Where the coarse cross was read, or null when other combs told the lengths. */
   readonly coarseMm: number | null;
+  /** Cut from the high side (1) or the low side (-1) of its axis; nothing where nobody knows. */
+  readonly from?: 1 | -1 | undefined;
   /** Cross and comb do not agree, or another comb length agrees as well. */
   readonly lengthsOpen: boolean;
 }
@@ -65,6 +68,8 @@ export interface Assessment {
   readonly readingNoiseMm: number;
   /** How much loads differ, and who says so: part of every figure of cuts to come. */
   readonly scatter: ToldScatter;
+  /** Of each axis that was cut from both sides. */
+  readonly backlash: BacklashTold;
   /** Combs that may be misread: shown, never applied. */
   readonly misread: Misread;
 }
@@ -76,7 +81,7 @@ export interface Assessment {
  * not normal and two picks are too few to pretend it is. Null until both axes have been read once.
  */
 export function assessPass(
-  readings: readonly PassReading[],
+  asRead: readonly PassReading[],
   settings: readonly MachineSetting[],
   workArea: Rect,
   toleranceMm: number,
@@ -85,6 +90,8 @@ export function assessPass(
   log: LogAtHand | null = null,
   lengths: readonly LengthRow[] = [],
 ): Assessment | null {
+  const backlash = backlashOf(asRead);
+  const readings = withoutBacklash(asRead, backlash);
   const observations = readings.map((r) => r.observation);
   const ladder = fitLadder(observations, rectCentre(workArea));
   const fit = widestFit(ladder);
@@ -116,6 +123,7 @@ export function assessPass(
     state: plumbState(r95Mm, toleranceMm),
     readingNoiseMm,
     scatter: load,
+    backlash,
     misread: misreadOf(readings, fit),
   };
 }

@@ -18,6 +18,8 @@ export function passReading(
     interval: { ...pickIntervalMm(comb, pick), acuityMm: DEFAULT_ACUITY_OF_STEP * comb.stepMm },
     lengthMm: cutPitchMm(comb),
     coarseMm,
+    // Where every station is cut the same way nobody can tell.
+    from: station.fromHigh === undefined ? undefined : station.fromHigh ? 1 : -1,
     lengthsOpen: coarseMm !== null && coarseLeavesOpen(comb, pick, coarseMm),
   };
 }

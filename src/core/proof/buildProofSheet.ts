@@ -89,6 +89,10 @@ function station(spec: ProofSpec, set: StationSet, index: number, centre: Point)
     across: { ...comb, axis: 'across', centre, phaseMm: phaseMm(spec, serial) },
     along: { ...comb, axis: 'along', centre, phaseMm: phaseMm(spec, serial + 1) },
     scaleCentre: { x: centre.x - crossLeft, y: centre.y },
+    // Like the squares of a chess board, so that no term of the sheet looks like it.
+    ...(spec.bothWays
+      ? { fromHigh: (Math.floor(index / spec.columns) + (index % spec.columns)) % 2 === 1 }
+      : {}),
     ...(spec.rings ? { rings: ringRows(spec, spec.rings, serial, centre) } : {}),
   };
 }

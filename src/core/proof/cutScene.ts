@@ -24,8 +24,8 @@ function stationCuts(station: Station): Mark[] {
   const { centre, scaleCentre } = station;
   const arm = STATION.crossCutMm;
   return [
-    ...combCuts(station.across),
-    ...combCuts(station.along),
+    ...combCuts(station.across, station.fromHigh),
+    ...combCuts(station.along, station.fromHigh),
     ...(station.rings ?? []).flatMap(ringCuts),
     cut({ x: scaleCentre.x, y: scaleCentre.y - arm }, { x: scaleCentre.x, y: scaleCentre.y + arm }),
     cut({ x: scaleCentre.x + arm, y: scaleCentre.y }, { x: scaleCentre.x - arm, y: scaleCentre.y }),
@@ -33,11 +33,11 @@ function stationCuts(station: Station): Mark[] {
   ];
 }
 
-/** Every other line runs back, so that the knife travels less between them. */
-function combCuts(comb: LineComb): Mark[] {
+/** From one side to the other; every other line runs back, so that the knife travels less between them. */
+function combCuts(comb: LineComb, fromHigh = false): Mark[] {
   const last = comb.halfLines + extraLengths(comb.stepMm, comb.halfLines, COARSE_REACH_MM);
   return Array.from({ length: 2 * last + 1 }, (_, j) => {
-    const m = cutLineMm(comb, j - last);
+    const m = cutLineMm(comb, fromHigh ? last - j : j - last);
     const ends = [combPoint(comb, m, STATION.cutFromMm), combPoint(comb, m, STATION.cutToMm)] as const;
     return j % 2 === 0 ? cut(ends[0], ends[1]) : cut(ends[1], ends[0]);
   });

@@ -22,6 +22,8 @@ export interface ProofSpec {
   readonly stepMm: number;
   /** Rows of rings beside the combs, for reading by the even border; nothing: none. */
   readonly rings?: RingChoice | null | undefined;
+  /** Every other station is cut from the other side, so that backlash is told from shift; nothing: all one way. */
+  readonly bothWays?: boolean | undefined;
   /** Start of the phase sequence, so that sheets differ from each other. */
   readonly seed: number;
 }
@@ -43,6 +45,8 @@ export interface Station {
   readonly along: LineComb;
   /** Centre of the coarse cross scale. */
   readonly scaleCentre: Point;
+  /** Whether its combs are cut from the right and the far side, or from the left and the near side; nothing on a sheet that is cut one way. */
+  readonly fromHigh?: boolean | undefined;
   /** Its rows of rings, where the sheet has them. */
   readonly rings?: readonly RingRowDrawn[] | undefined;
 }

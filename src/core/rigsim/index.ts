@@ -1,4 +1,5 @@
 export {
+  fieldFrom,
   landing,
   landedLines,
   loadField,

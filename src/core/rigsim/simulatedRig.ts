@@ -25,6 +25,8 @@ export interface SimulatedRig {
   readonly loadScatterMm: number;
   /** Acuity of the operator's eye as a share of the comb step. */
   readonly acuityOfStep?: number;
+  /** How far what is cut from the high side of an axis lands beyond what is cut from its low side, mm. */
+  readonly backlashMm?: Point;
   /** What it does along a roll. */
   readonly roll?: SimulatedRoll;
 }
@@ -54,6 +56,13 @@ export function loadField(
     exMm: set.exMm + rig.loadScatterMm * normalDeviate(random),
     eyMm: set.eyMm + rig.loadScatterMm * normalDeviate(random),
   };
+}
+
+/** The same field for a station that is cut from one side: backlash moves it by half of itself. */
+export function fieldFrom(rig: SimulatedRig, field: AffineField, { fromHigh = false }: Station): AffineField {
+  const { x, y } = rig.backlashMm ?? { x: 0, y: 0 };
+  const side = fromHigh ? 0.5 : -0.5;
+  return { ...field, exMm: field.exMm + side * x, eyMm: field.eyMm + side * y };
 }
 
 /** How finely the simulated wander is drawn. */

@@ -28,6 +28,8 @@ const spec = z.object({
   stepMm: positive,
   /** Nothing on sheets of before rings could be chosen. */
   rings: ringChoice.nullable().optional(),
+  /** Nothing on sheets of before it could be chosen. */
+  bothWays: z.boolean().optional(),
   seed: z.number().int(),
 });
 
@@ -38,6 +40,7 @@ const station = z.object({
   across: comb,
   along: comb,
   scaleCentre: point,
+  fromHigh: z.boolean().optional(),
   rings: z
     .array(ringChoice.extend({ axis: z.enum(['across', 'along']), phaseMm: finite, centre: point }))
     .optional(),

@@ -2,7 +2,7 @@ import { OPEN_STAGES, type Stage } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 
-import type { Assessment } from '@/core/calibration';
+import { withoutBacklash, type Assessment } from '@/core/calibration';
 import { FIT_VERSION } from '@/core/fit';
 import { compose, IDENTITY } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
@@ -103,7 +103,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
       widest: a.ladder.widest!,
       inputs: {
         fingerprint,
-        observations: passReadings(pass).map((r) => r.observation),
+        observations: withoutBacklash(passReadings(pass), a.backlash).map((r) => r.observation),
         setAside: pass.readings.filter((r) => r.setAsideBy !== null),
         workArea: pass.sheet.geometry.spec.workArea,
         settings,
@@ -113,6 +113,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         estimate: a.pooling === 'joined' || pass.lengths.length > 0 ? a.estimate : null,
         fromLog: a.fromLog,
         lengths: pass.lengths,
+        backlash: a.backlash,
       },
       result: a.ladder,
       createdAt: deps.now(),

@@ -11,6 +11,8 @@ export const sheetOptionsSchema = z
     secondSet: z.boolean(),
     unit: z.enum(['mm', 'in']),
     step: z.coerce.number(),
+    /** Every other station cut from the other side, to tell backlash. */
+    bothWays: z.boolean().default(false),
     /** Step of the rings beside the combs; nothing: none. */
     ringStep: z.coerce.number().nullable().default(null),
   })

@@ -61,7 +61,7 @@ export function defaultOptions(
   const fits = secondSet ? two : one;
   return {
     ...{ columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet },
-    ...{ unit, step, stepMm, ringStep, rings },
+    ...{ unit, step, stepMm, ringStep, rings, bothWays: false },
   };
 }
 
@@ -89,6 +89,7 @@ function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
     unit: options.unit,
     stepMm: options.stepMm,
     rings: options.rings,
+    ...(options.bothWays ? { bothWays: true } : {}),
     seed,
   };
 }

@@ -1,3 +1,4 @@
+import { withoutBacklash } from '@/core/calibration';
 import { bleedCurve, type SettingChange } from '@/core/correction';
 import type { SetupSetting } from '@/server/setups/setup';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
@@ -20,6 +21,7 @@ import { SpreadMaps } from '@/ui/SpreadMaps';
 import { ActButton } from '@/features/pieces/ActButton';
 import { CorrectDesk, type SettingView } from './CorrectDesk';
 import { sessionAt } from '../loadSession';
+import { BacklashNote } from '../BacklashNote';
 import { LogNote } from '../LogNote';
 import { MisreadNote } from '../MisreadNote';
 import {
@@ -103,7 +105,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           />
           <Working
             assessment={a}
-            observations={passReadings(pass).map((r) => r.observation)}
+            observations={withoutBacklash(passReadings(pass), a.backlash).map((r) => r.observation)}
             workArea={workArea}
             stepMm={pass.sheet.geometry.spec.stepMm}
             unit={unit}
@@ -112,6 +114,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
         <div className="stack side">
           <MisreadNote misread={a.misread} />
           <LogNote assessment={a} unit={unit} />
+          <BacklashNote backlash={a.backlash} unit={unit} />
           {kinds && !leave && <KindsNotice kinds={kinds} />}
           {(suspects.length > 0 || asideNow.length > 0) && (
             <SuspectPanel

@@ -20,6 +20,7 @@ interface Options {
   readonly unit: LengthUnit;
   readonly step: number;
   readonly ringStep: number | null;
+  readonly bothWays: boolean;
 }
 
 /** Another layout for a sheet that has not been printed. Every change lays it out anew. */
@@ -122,6 +123,21 @@ export function SheetOptionsForm({
         />
         <label htmlFor="second">a second set, to prove it on the same sheet</label>
       </div>
+      <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
+        <FormCheckInput
+          id="bothWays"
+          type="checkbox"
+          className="mt-0"
+          checked={chosen.bothWays}
+          onChange={(e) => change({ bothWays: e.target.checked })}
+        />
+        <label htmlFor="bothWays">every other station cut from the other side, to tell backlash</label>
+      </div>
+      {chosen.bothWays && (
+        <span className="small-print">
+          The cutter has to cut in the order of the file: turn off whatever sorts paths in its program.
+        </span>
+      )}
       <div className="mt-2">
         <FormLabel htmlFor="rings">Rings beside the combs</FormLabel>
         <FormSelect

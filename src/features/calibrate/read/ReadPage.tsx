@@ -1,6 +1,6 @@
 import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
-import { landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
+import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
 import { RING_PREFIX } from '@/server/sessions/otherReadings';
@@ -94,7 +94,7 @@ async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedCo
   const fieldAt =
     session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
   return pass.stations.flatMap((station) => {
-    const field = fieldAt(station.centre.y);
+    const field = fieldFrom(simulation, fieldAt(station.centre.y), station);
     return (['across', 'along'] as const).map((axis) => ({
       stationId: station.id,
       axis,
