@@ -1,4 +1,5 @@
 import { diagnose, FAULT_KINDS, type FaultKind } from '../src/core/diagnosis';
+import { PRIORS } from '../src/core/diagnosis/kinds';
 import { seededRandom } from '../src/core/random/random';
 import { makeFault } from '../test/faults';
 
@@ -8,7 +9,7 @@ const TRIALS = 400;
 export function faultsBench(): void {
   for (const repeats of [true, false]) {
     const said = new Map<FaultKind, Map<FaultKind, number>>();
-    const calibrated: [number, boolean][] = [];
+    const calibrated: [number, boolean, number][] = [];
     const random = seededRandom(repeats ? 1 : 2);
     let [right, all, misreads, sent] = [0, 0, 0, 0];
     for (const kind of FAULT_KINDS) {
@@ -16,11 +17,12 @@ export function faultsBench(): void {
       for (let i = 0; i < TRIALS; i += 1) {
         const marks = kind === 'skewed-load' ? 1 : repeats ? 1 + (i % 4) : 2 + (i % 3);
         const made = makeFault(kind, marks, repeats, random);
-        const [first] = diagnose(made.rig, made.sheets);
+        const told = diagnose(made.rig, made.sheets);
+        const [first] = told;
         const row = said.get(kind) ?? new Map<FaultKind, number>();
         row.set(first!.kind, (row.get(first!.kind) ?? 0) + 1);
         said.set(kind, row);
-        calibrated.push([first!.probability, first!.kind === kind]);
+        for (const s of told) calibrated.push([s.probability, s.kind === kind, PRIORS[kind]]);
         right += Number(first!.kind === kind);
         all += 1;
         if (kind === 'misread') {
@@ -38,11 +40,13 @@ export function faultsBench(): void {
       console.log(
         `| ${kind} | ${FAULT_KINDS.map((k) => ((100 * (row.get(k) ?? 0)) / TRIALS).toFixed(0)).join(' | ')} |`,
       );
-    for (const from of [0.3, 0.5, 0.7, 0.9]) {
-      const bin = calibrated.filter(([p]) => p >= from && p < from + 0.2);
-      if (bin.length === 0) continue;
-      const mean = bin.reduce((s, [p]) => s + p, 0) / bin.length;
-      const hit = bin.filter(([, ok]) => ok).length / bin.length;
+    // Every kind that is named, weighted by how often it happens.
+    for (let tenth = 0; tenth < 10; tenth += 1) {
+      const bin = calibrated.filter(([p]) => Math.min(9, Math.floor(10 * p)) === tenth);
+      if (bin.length < 50) continue;
+      const all = bin.reduce((s, [, , w]) => s + w, 0);
+      const mean = bin.reduce((s, [p, , w]) => s + w * p, 0) / all;
+      const hit = bin.reduce((s, [, ok, w]) => s + (ok ? w : 0), 0) / all;
       console.log(`said ${(100 * mean).toFixed(0)} %: ${(100 * hit).toFixed(0)} % right (${bin.length})`);
     }
   }

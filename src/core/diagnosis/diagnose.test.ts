@@ -2,6 +2,7 @@ import { seededRandom } from '../random/random';
 import { makeFault } from '@test/faults';
 
 import { diagnose, FAULT_KINDS, type FaultKind } from '.';
+import { PRIORS } from './kinds';
 import { Marginal } from '../statistics';
 
 /* `bench -- faults` is the trial in full; this is a tenth of it. */
@@ -41,6 +42,29 @@ test('from one sheet of a rig with two marks or more: at least 70 of 100 right',
   const told = trial(false, (kind, i) => (kind === 'skewed-load' ? null : 2 + (i % 3)));
   expect(told.right / told.all).toBeGreaterThan(0.7);
   expect(told.sentToCalibration / told.misreads).toBeLessThanOrEqual(0.05);
+});
+
+test('what is called so sure is so about as often, of every kind that is named', () => {
+  const random = seededRandom(23);
+  const bins = [0.1, 0.3, 0.5, 0.7].map((from) => ({ from, said: 0, right: 0, weight: 0, count: 0 }));
+  for (const kind of FAULT_KINDS.filter((k) => k !== 'skewed-load'))
+    for (let i = 0; i < 3 * TRIALS; i += 1) {
+      const { rig, sheets } = makeFault(kind, 2 + (i % 3), false, random);
+      // Each kind as often as it happens.
+      const weight = PRIORS[kind];
+      for (const told of diagnose(rig, sheets)) {
+        const bin = bins.findLast((b) => told.probability >= b.from);
+        if (!bin || told.probability > 0.9) continue;
+        bin.count += 1;
+        bin.weight += weight;
+        bin.said += weight * told.probability;
+        if (told.kind === kind) bin.right += weight;
+      }
+    }
+  // A share told by a handful of sheets is no share.
+  const told = bins.filter((b) => b.count >= 40);
+  expect(told.length).toBeGreaterThan(2);
+  for (const { said, right, weight } of told) expect(Math.abs(said - right) / weight).toBeLessThan(0.12);
 });
 
 test.each([
