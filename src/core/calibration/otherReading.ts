@@ -1,9 +1,10 @@
-import { ringPlace, type RingRowDrawn } from '../proof';
+import type { Point } from '../geometry';
+import { ringPlace, STATION, type RingRowDrawn } from '../proof';
 import { readRings } from '../schools/evenBorder';
 import { readGaps } from '../schools/gaps';
 import type { ReadingDoubt, StationReading } from '../schools/station';
 import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
-import type { OffsetAxis } from '../units';
+import { OFFSET_AXES, type OffsetAxis } from '../units';
 
 import type { PassReading } from './assess';
 
@@ -33,8 +34,14 @@ export interface RingPick {
   readonly phaseMm: number;
 }
 
+/** Every station's ring looked even all round at once: the cut is off by no more than an eye sees. */
+export interface EvenPick {
+  readonly school: 'even';
+  readonly withinMm: number;
+}
+
 /** A reading that is no comb’s: what was seen of one axis at any place. */
-export type OtherPick = GapPick | TablePick | RingPick;
+export type OtherPick = GapPick | TablePick | RingPick | EvenPick;
 
 /** One axis at a place, read another way than from a comb. */
 export interface OtherReading {
@@ -92,6 +99,8 @@ function intervalOf(offsetMm: number, uMm: number, pick: OtherPick): PassReading
       return about(Math.sqrt(3) * uMm, uMm / 10);
     case 'rings':
       return about(pick.stepMm / 2, DEFAULT_ACUITY_OF_STEP * pick.stepMm);
+    case 'even':
+      return about(pick.withinMm, pick.withinMm / 10);
     case 'table':
       return about(0, uMm);
     default:
@@ -126,6 +135,31 @@ export function ringReading(stationId: string, row: RingRowDrawn, j: number) {
     doubts,
   };
 }
+
+/**
+ * A border that is a tenth wider than the other still looks even: of the border round a station's hole that is so much off
+ * (common practice, no source; a fifth is seen at a glance).
+ */
+export const EVEN_WITHIN_MM = 0.1 * (STATION.discRadiusMm - STATION.windowRadiusMm);
+
+/**
+ * Every ring of a set even all round: nought at each station, off by no more than an eye sees. One look at all of them rounds
+ * all of them alike, so that together they are no surer than one.
+ */
+export function evenReadings(
+  stations: readonly { readonly id: string; readonly centre: Point }[],
+): OtherReading[] {
+  const uMm = (EVEN_WITHIN_MM / Math.sqrt(3)) * Math.sqrt(stations.length);
+  return stations.flatMap(({ id, centre }) =>
+    OFFSET_AXES.map((axis) => ({
+      ...{ stationId: `${EVEN_PREFIX}-${id}`, axis, xMm: centre.x, yMm: centre.y, offsetMm: 0, uMm },
+      pick: { school: 'even' as const, withinMm: EVEN_WITHIN_MM },
+    })),
+  );
+}
+
+/** Names of what the quick look said, apart from those of the sheet's stations. */
+export const EVEN_PREFIX = 'E';
 
 /** Which ring of the row was kept, as `ringReading` counts them. */
 export const ringOf = ({ ring, between }: Pick<RingPick, 'ring' | 'between'>): number =>

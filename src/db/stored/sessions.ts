@@ -79,6 +79,7 @@ const otherPick = z.discriminatedUnion('school', [
     resolutionMm: positive,
   }),
   z.object({ school: z.literal('table') }),
+  z.object({ school: z.literal('even'), withinMm: positive }),
   z.object({
     school: z.literal('rings'),
     ring: z.number().int(),

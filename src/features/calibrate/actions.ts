@@ -13,7 +13,7 @@ import { idSchema } from '@/server/base/shapes';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
 import { clearLength, saveLength } from '@/server/sessions/lengths';
-import { saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
+import { saveEven, saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
@@ -51,6 +51,17 @@ export async function keepGaps(input: unknown, stamp: BrowserStamp): Promise<Act
     z.unknown(),
     input,
     (deps, actor, given, { request }) => saveGaps(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps that every ring is even all round. */
+export async function keepEven(passId: string, stamp: BrowserStamp): Promise<ActionResult<OthersKept>> {
+  return acting(
+    'keep even',
+    idSchema,
+    passId,
+    (deps, actor, given, { request }) => saveEven(deps, actor, given, request),
     stamp,
   );
 }

@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { gapReadings, otherReadings, ringReading, type OtherReading } from '@/core/calibration';
+import { evenReadings, gapReadings, otherReadings, ringReading, type OtherReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { readTable, tableRefusalText, type ReadingDoubt } from '@/core/schools';
 import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
@@ -11,6 +11,7 @@ import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { finite } from '@/server/base/shapes';
 
+import { readingsOfPass } from './loadSession';
 import { backToRead, passOf, refusalOf } from './readings';
 
 /* Readings that are no combs: gaps round any shape, and tables. Each is kept at its own place beside the sheet’s stations. */
@@ -113,6 +114,22 @@ export function saveRing(
   );
 }
 
+/** Keeps that every ring of a set is even all round, at a glance: nothing is off by more than an eye sees. */
+export function saveEven(
+  deps: Deps,
+  actor: Actor,
+  passId: unknown,
+  request?: string,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  const parsed = z.uuid().safeParse(passId);
+  if (!parsed.success) return Promise.resolve(refuse({ code: 'not-found', what: 'pass' }));
+  return keepOthers(deps, actor, parsed.data, request, async (_, __, inner) => {
+    const pass = (await readingsOfPass(inner, parsed.data))!;
+    const read = evenReadings(pass.stations);
+    return accept({ read, doubts: [], instead: read.map((r) => r.stationId) });
+  });
+}
+
 /** Keeps a pasted table; a row of the same name replaces what came before under it. */
 export function saveTable(
   deps: Deps,
@@ -148,7 +165,11 @@ function keepOthers(
   actor: Actor,
   passId: string,
   request: string | undefined,
-  readingsOf: (taken: ReadonlySet<string>, station: unknown) => Outcome<ToKeep, UseCaseRefusal>,
+  readingsOf: (
+    taken: ReadonlySet<string>,
+    station: unknown,
+    inner: Deps,
+  ) => Outcome<ToKeep, UseCaseRefusal> | Promise<Outcome<ToKeep, UseCaseRefusal>>,
   stationId = '',
 ): Promise<Outcome<OthersKept, UseCaseRefusal>> {
   return keep(deps, actor, { act: 'other readings', subjectId: passId, request }, async (inner) => {
@@ -160,7 +181,7 @@ function keepOthers(
       .selectDistinct({ id: readings.stationId, sheet: sql<boolean>`jsonb_exists(${readings.pick}, 'line')` })
       .from(readings)
       .where(eq(readings.passId, passId));
-    const found = readingsOf(new Set(there.map((r) => r.id)), row.station);
+    const found = await readingsOf(new Set(there.map((r) => r.id)), row.station, inner);
     if (!found.ok) return found;
     const { read, doubts, instead, axis } = found.value;
     const places = new Set([

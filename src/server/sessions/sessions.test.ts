@@ -30,7 +30,7 @@ import { getRig } from '@/server/rigs/repository';
 import type { RigDraft } from '@/server/setups/shapes';
 import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
-import { saveGaps, saveRing, saveTable } from './otherReadings';
+import { saveEven, saveGaps, saveRing, saveTable } from './otherReadings';
 import { sheetOptionsSchema } from './shapes';
 import { clearReading, saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf } from './session';
@@ -928,6 +928,20 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   ).toBe(0.35);
   expect((await clearReading(deps, 'KT', passId, { stationId: 'T-1', axis: 'across' })).ok).toBe(true);
   expect((await passOf()).readings).toHaveLength(7);
+});
+
+test('even all round, said by two at once, is kept once for every station and gives way to nothing', async () => {
+  const r = await setup({ name: 'Looked at' });
+  const id = await start(r.id);
+  await markPrinted(deps, 'KT', id);
+  const passOf = async () => currentPass((await getSession(deps, id))!);
+  const pass = await passOf();
+  const said = await Promise.all([saveEven(deps, 'KT', pass.id), saveEven(deps, 'MO', pass.id)]);
+  expect(said.every((s) => s.ok)).toBe(true);
+  expect((await passOf()).readings).toHaveLength(2 * pass.stations.length);
+  expect(assess((await getSession(deps, id))!, await passOf())!.plan.decision).toBe('leave');
+  for (const junk of [null, 'x', { passId: pass.id }, crypto.randomUUID()])
+    expect((await saveEven(deps, 'KT', junk)).ok).toBe(false);
 });
 
 test('rings are printed beside the combs when asked for, read by the even one, and asked for again by the setup', async () => {

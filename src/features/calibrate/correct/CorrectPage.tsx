@@ -1,4 +1,4 @@
-import { withoutBacklash } from '@/core/calibration';
+import { atTheEnd, withoutBacklash } from '@/core/calibration';
 import { bleedCurve, type SettingChange } from '@/core/correction';
 import type { SetupSetting } from '@/server/setups/setup';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
@@ -21,6 +21,7 @@ import { SpreadMaps } from '@/ui/SpreadMaps';
 import { ActButton } from '@/features/pieces/ActButton';
 import { CorrectDesk, type SettingView } from './CorrectDesk';
 import { sessionAt } from '../loadSession';
+import { CoarseFirst } from '../CoarseFirst';
 import { BacklashNote } from '../BacklashNote';
 import { LogNote } from '../LogNote';
 import { MisreadNote } from '../MisreadNote';
@@ -112,6 +113,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           />
         </div>
         <div className="stack side">
+          <CoarseFirst ends={atTheEnd(pass.stations, pass.readings)} at="correct" unit={unit} />
           <MisreadNote misread={a.misread} />
           <LogNote assessment={a} unit={unit} />
           <BacklashNote backlash={a.backlash} unit={unit} />

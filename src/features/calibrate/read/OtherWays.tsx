@@ -29,6 +29,7 @@ import {
 export function OtherWays({
   passId,
   list,
+  wanted,
   stations,
   lengths,
   any,
@@ -36,6 +37,8 @@ export function OtherWays({
 }: {
   passId: string;
   list: readonly OtherReading[];
+  /** The combs do not reach: it is opened. */
+  wanted: boolean;
   stations: readonly Feature[];
   lengths: readonly (KeptLength & { readonly id: string })[];
   /** Something of this set was read, by whichever way. */
@@ -44,7 +47,7 @@ export function OtherWays({
 }) {
   const rows = otherRows(list, unit);
   return (
-    <details className="panel mt-3" open={rows.length + lengths.length > 0}>
+    <details className="panel mt-3" open={rows.length + lengths.length > 0 || wanted}>
       <summary>
         Read it another way: gaps round a shape, long lengths, or a table
         {rows.length > 0 && ` (${rows.length} ${rows.length === 1 ? 'place' : 'places'} read so)`}

@@ -1,7 +1,7 @@
 import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
 import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
-import { ringOf } from '@/core/calibration';
+import { atTheEnd, ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
 import { RING_PREFIX } from '@/server/sessions/otherReadings';
 import { seededRandom } from '@/core/random/random';
@@ -11,6 +11,8 @@ import { assess, currentPass, featuresOf, isOther, type Pass, type Session } fro
 import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from '../loadSession';
+import { CoarseFirst } from '../CoarseFirst';
+import { EvenFirst } from './EvenFirst';
 import { RingDesk, type RingToRead } from './RingDesk';
 import { ReadDesk, type SimulatedComb } from './ReadDesk';
 import { OtherWays } from './OtherWays';
@@ -27,12 +29,17 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   );
   const others = pass.readings.filter(isOther).map(toOther);
   const rings = await ringRows(session, pass);
+  const ends = atTheEnd(pass.stations, pass.readings);
   return (
     <SessionPage
       session={session}
       ratio={assessment ? assessment.r95Mm / session.setup.toleranceMm : null}
       words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
+      {pass.readings.length === 0 && session.kind !== 'roll-proof' && (
+        <EvenFirst passId={pass.id} stations={pass.stations.length} unit={unit} />
+      )}
+      <CoarseFirst ends={ends} at="read" unit={unit} />
       {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
       <ReadDesk
         key={pass.id}
@@ -52,6 +59,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         key={`${pass.id}-others`}
         passId={pass.id}
         list={others}
+        wanted={ends.some((e) => e.way === 'cross')}
         stations={featuresOf(pass)}
         lengths={pass.lengths}
         any={pass.readings.length > 0}

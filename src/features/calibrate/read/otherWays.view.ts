@@ -74,6 +74,7 @@ const SCHOOL_WORDS: Readonly<Record<OtherReading['pick']['school'], string>> = {
   gaps: 'gaps round a shape',
   table: 'table',
   rings: 'the even ring',
+  even: 'even all round, at a glance',
 };
 
 function liesWords({ offsetMm, axis }: OtherReading, unit: LengthUnit): string {

@@ -1,0 +1,58 @@
+'use client';
+
+import { useState, useTransition } from 'react';
+import Button from 'react-bootstrap/Button';
+
+import { EVEN_WITHIN_MM } from '@/core/calibration';
+import { lengthText, type LengthUnit } from '@/core/units';
+import { keeping } from '@/features/forms/keeping';
+import { useHydrated } from '@/ui/useHydrated';
+
+import { keepEven } from '../actions';
+
+/** The quick question before anything is read: are the rings even? Where they are, no comb has to be read. */
+export function EvenFirst({
+  passId,
+  stations,
+  unit,
+}: {
+  passId: string;
+  stations: number;
+  unit: LengthUnit;
+}) {
+  const ready = useHydrated();
+  const [hidden, setHidden] = useState(false);
+  const [said, setSaid] = useState('');
+  const [pending, start] = useTransition();
+  if (hidden) return null;
+  const yes = (): void =>
+    start(async () => {
+      const done = await keeping(['even', passId], (stamp) => keepEven(passId, stamp));
+      if (!done.ok) setSaid(done.message);
+    });
+  return (
+    <section className="panel mb-3 d-flex flex-wrap gap-3 align-items-center" aria-label="A quick look first">
+      <p className="mb-0 flex-grow-1">
+        <strong>
+          {stations === 1
+            ? 'A quick look first: weed the disc. Is its ring even all round?'
+            : `A quick look first: weed the ${stations} discs. Is every ring even all round?`}
+        </strong>
+        <br />
+        <span className="small-print">
+          Then nothing is off by more than about {lengthText(EVEN_WITHIN_MM, unit)}, and no comb has to be
+          read.
+        </span>
+      </p>
+      <span className="d-flex gap-2">
+        <Button variant="plain" disabled={!ready || pending} onClick={yes}>
+          Even all round
+        </Button>
+        <Button variant="plain" disabled={!ready || pending} onClick={() => setHidden(true)}>
+          No, or not sure: read the combs
+        </Button>
+      </span>
+      {said && <span className="field-error">{said}</span>}
+    </section>
+  );
+}
