@@ -11,7 +11,7 @@ test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', as
   await page.goto('/jobs');
   await page.getByRole('heading', { level: 1 }).waitFor();
   // By keyboard to the page; the file itself comes from the system's own dialog.
-  await tabTo(page, 'Cut line from a picture');
+  await tabTo(page, 'A sheet from a picture');
   await page.keyboard.press('Enter');
   await page.waitForURL(/outline/);
   const picture = page.getByLabel('Picture to trace');

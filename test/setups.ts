@@ -114,3 +114,10 @@ export const ROLL_DRAFT = {
   marks: ROLL_MARKS,
   settings: [],
 };
+
+/** Two marks a sheet, as a desk rig has them. */
+export const TWO_MARKS: MarkKit = {
+  ...{ count: 2, shape: 'bracket', sizeMm: 8, lineMm: 0.8, colour: '#000000' },
+  ...{ insetLeftMm: 14, insetRightMm: 14, insetNearMm: 14, insetFarMm: 14, clearMm: 4 },
+  ...{ leading: 'near right', leadSign: 'none', everyMm: null, printerEdgeMm: 3, sensorEdgeMm: 8 },
+};

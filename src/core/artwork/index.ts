@@ -22,3 +22,4 @@ export {
 } from './trace';
 export { cutLineDrawing, cutLineOf, type CutLine, type CutLineRecipe, type InnerLine } from './cutLine';
 export { densityOf } from './density';
+export { withBleed, type Bled, type BleedSpec } from './bleed';

@@ -1,1 +1,2 @@
 export { colourOf, INK_COLOURS, type Ink, type Mark, type Scene } from './scene';
+export { codeMarks } from './codeMarks';

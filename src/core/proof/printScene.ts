@@ -1,5 +1,5 @@
 import { COARSE_GRADUATION_MM } from '../tolerance';
-import type { Mark, Scene } from '../drawing';
+import { codeMarks, type Mark, type Scene } from '../drawing';
 import type { Point } from '../geometry';
 import { markScene } from '../marks';
 import { lineLabelMm, printedLineMm, type LineComb } from '../readings';
@@ -74,26 +74,8 @@ function titleMarks(sheet: ProofSheet, title: SheetTitle): Mark[] {
     text({ x: left + 17, y: top + 1.6 }, `${title.rig}, ${title.media}`, 2.8),
     text({ x: left + 17, y: top - 1.6 }, `${title.date}. Print at 100 %. Labels: ${labels}.${second}`, 2.1),
     text({ x: left + 17, y: top - 4.6 }, ORIENTATION_WORDS, 1.9),
-    ...qrMarks(title.qr, { x: area.x1 - 18, y: area.y0 + 2 }, 18),
+    ...codeMarks(title.qr, { x: area.x1 - 18, y: area.y0 + 2 }, 18),
   ];
-}
-
-function qrMarks(modules: readonly (readonly boolean[])[], corner: Point, sizeMm: number): Mark[] {
-  const cell = sizeMm / modules.length;
-  return modules.flatMap((row, r) =>
-    row.flatMap((dark, c): Mark[] => {
-      if (!dark) return [];
-      const x = corner.x + c * cell;
-      const y = corner.y + sizeMm - (r + 1) * cell;
-      const points = [
-        { x, y },
-        { x: x + cell, y },
-        { x: x + cell, y: y + cell },
-        { x, y: y + cell },
-      ];
-      return [{ kind: 'polygon', points, filled: true, widthMm: 0, ink: 'text' }];
-    }),
-  );
 }
 
 /** Bars of known length: “if it is not 100 mm (4 in) the print was scaled”. */

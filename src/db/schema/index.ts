@@ -11,5 +11,6 @@ export { remediesTried } from './marks';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
 export { corrections, fits, lengths, passes, proofSheets, readings, sessions } from './sessions';
 export { media, setups } from './setups';
+export { artworks, sheetCuts, sheetJobs } from './sheetJobs';
 export { acts, shopFacts } from './shop';
 export { standingCorrections } from './standing';

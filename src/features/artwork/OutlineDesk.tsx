@@ -11,11 +11,21 @@ import { useHydrated } from '@/ui/useHydrated';
 
 import { firstForm, outlineAnswer, readOutlineForm, sizeSaid, type OutlineForm } from './outline.view';
 import { OutlineFields } from './OutlineFields';
+import { MakeJob } from './MakeJob';
 import { OutlinePicture } from './OutlinePicture';
 import { useOutline } from './useOutline';
 
-/** From a picture to a cut line: drop it, say how large, look, save. Nothing leaves this machine. */
-export function OutlineDesk({ unit }: { unit: LengthUnit }) {
+/** From a picture to a cut line: drop it, say how large, look, save, or make a job of it. Until then nothing leaves this machine. */
+export function OutlineDesk({
+  setups,
+  chosen,
+  unit,
+}: {
+  /** On which a job could be made of it. */
+  setups: readonly { readonly id: string; readonly words: string }[];
+  chosen: string | null;
+  unit: LengthUnit;
+}) {
   const ready = useHydrated();
   const [form, setForm] = useState<OutlineForm | null>(null);
   const read = useMemo(() => (form ? readOutlineForm(form, unit) : null), [form, unit]);
@@ -24,6 +34,7 @@ export function OutlineDesk({ unit }: { unit: LengthUnit }) {
   const { state, line } = outline;
   const opened = state.kind === 'open' ? state.opened : null;
   const [url, setUrl] = useState<string | null>(null);
+  const [file, setFile] = useState<File | null>(null);
   const [formed, setFormed] = useState<typeof opened>(null);
   if (opened !== formed) {
     setFormed(opened);
@@ -32,16 +43,17 @@ export function OutlineDesk({ unit }: { unit: LengthUnit }) {
   useEffect(() => (url === null ? undefined : () => URL.revokeObjectURL(url)), [url]);
   const [stock, setStock] = useState('#ffffff');
 
-  const take = (file: File): void => {
-    setUrl(URL.createObjectURL(file));
+  const take = (taken: File): void => {
+    setUrl(URL.createObjectURL(taken));
+    setFile(taken);
     setForm(null);
-    void outline.open(file);
+    void outline.open(taken);
   };
   const drop = useDropzone({
     noClick: true,
     noKeyboard: true,
     multiple: false,
-    onDrop: ([file]) => file && take(file),
+    onDrop: ([dropped]) => dropped && take(dropped),
   });
   const answer = line
     ? outlineAnswer(line, unit)
@@ -88,6 +100,9 @@ export function OutlineDesk({ unit }: { unit: LengthUnit }) {
               <p className="panel soft mb-0">{opened.name}: the picture is shown once its size is known.</p>
             )}
             {recipe && <SizeNote {...sizeSaid(opened, recipe, unit)} />}
+            {line && line.lines.length > 0 && file && recipe && (
+              <MakeJob key={file.name} {...{ file, recipe, setups, chosen }} />
+            )}
             {line && <SaveRow name={opened.name} save={outline.save} />}
           </div>
           <OutlineFields
@@ -136,8 +151,8 @@ function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Pr
     <section className="panel">
       <h2>Save the cut line</h2>
       <div className="d-flex gap-2 flex-wrap">
-        {CUT_FORMATS.map((format, i) => (
-          <Button key={format} variant={i === 0 ? 'main' : 'plain'} onClick={() => void hand(format)}>
+        {CUT_FORMATS.map((format) => (
+          <Button key={format} variant="plain" onClick={() => void hand(format)}>
             {format.toUpperCase()}
           </Button>
         ))}

@@ -1,13 +1,21 @@
 import Link from 'next/link';
 
 import { Page } from '@/features/frame/Page';
-import { preferences } from '@/server/base/context';
+import { preferences, requestDeps } from '@/server/base/context';
+import { idSchema } from '@/server/base/shapes';
+import { listSetups } from '@/server/setups/repository';
 
 import { OutlineDesk } from './OutlineDesk';
 
-/** A cut line from a picture. */
-export async function OutlinePage() {
+/** A cut line from a picture, and the job that is made of it. */
+export async function OutlinePage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
   const { unit } = await preferences();
+  const setups = await listSetups(requestDeps());
+  const chosen = idSchema.safeParse((await searchParams).setup).data ?? null;
   return (
     <Page
       title="Cut line from a picture"
@@ -20,7 +28,14 @@ export async function OutlinePage() {
         </>
       }
     >
-      <OutlineDesk unit={unit} />
+      <OutlineDesk
+        setups={setups.map((s) => ({
+          id: s.id,
+          words: `${s.media}${s.label ? `, ${s.label}` : ''} on ${s.name}`,
+        }))}
+        chosen={setups.some((s) => s.id === chosen) ? chosen : null}
+        unit={unit}
+      />
     </Page>
   );
 }

@@ -12,6 +12,9 @@ import { Page } from '../frame/Page';
 
 import { expectedItems } from '@/ui/planWords';
 import { Rows } from '@/ui/Rows';
+import { listJobs } from '@/server/sheetJobs/repository';
+
+import { SheetJobs } from './SheetJobs';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),
@@ -35,10 +38,11 @@ export async function JobsPage({
   await preferences();
   const { show, sort, page } = filterSchema.parse(await searchParams);
   const deps = requestDeps();
-  const [{ rows, total }, open, any] = await Promise.all([
+  const [{ rows, total }, open, any, sheetJobs] = await Promise.all([
     listRuns(deps, { show, sort, page }),
     listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
     anyRun(deps),
+    listJobs(deps, { show, page: 1 }),
   ]);
   const first = open.rows[0];
   const address = (by: object): string => `/jobs?${new URLSearchParams({ show, sort, ...by }).toString()}`;
@@ -52,7 +56,7 @@ export async function JobsPage({
     </Link>
   );
   return (
-    <Page title="Runs on rolls" context={<strong>Runs on rolls</strong>}>
+    <Page title="Jobs" context={<strong>Jobs</strong>}>
       <div className="answer-row">
         <h1 className="answer">
           {first
@@ -63,7 +67,7 @@ export async function JobsPage({
         </h1>
         <span className="d-flex gap-2 flex-wrap flex-shrink-0">
           <Link href="/jobs/outline" className="btn btn-plain">
-            Cut line from a picture
+            A sheet from a picture
           </Link>
           <Link href="/jobs/check" className="btn btn-plain">
             Check a pair
@@ -73,8 +77,10 @@ export async function JobsPage({
           </Link>
         </span>
       </div>
+      <SheetJobs rows={sheetJobs.rows} total={sheetJobs.total} />
       {any && (
         <section className="panel">
+          <h2>Runs on rolls</h2>
           <div className="d-flex gap-2 flex-wrap mb-2 align-items-center">
             {link({ show: 'all' }, 'All', show === 'all')}
             {link({ show: 'open' }, 'Open', show === 'open')}

@@ -145,6 +145,18 @@ export const openApiDocument = () => ({
         },
       },
     },
+    '/api/sheet-jobs/{id}/{file}': {
+      get: {
+        summary: 'The print file or a cut file of a sheet job',
+        parameters: [
+          path('id', { type: 'string', format: 'uuid' }),
+          path('file', { type: 'string', enum: ['print.pdf', ...CUT_FORMATS.map((f) => `cut.${f}`)] }),
+          query('sheet', { type: 'integer', minimum: 1, default: 1 }),
+          query('revision', { type: 'integer', minimum: 1 }),
+        ],
+        responses: { 200: { description: 'The file.' }, 400: error, 404: error, 409: error, 503: away },
+      },
+    },
     '/api/proof-sheets/{number}.{format}': {
       get: {
         summary: 'A proof sheet to print or to cut',

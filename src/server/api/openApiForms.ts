@@ -2,6 +2,7 @@ import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { away, error, input, json } from './openApiPieces';
 import { traceOptionsSchema } from './scriptArtwork';
+import { newJobSchema } from '@/server/sheetJobs/shapes';
 import { checkContextSchema } from './scriptCheck';
 
 const file = (description: string) => ({ type: 'string', format: 'binary', description });
@@ -40,6 +41,16 @@ export const formPaths = () => ({
       context: input(checkContextSchema),
     },
     json('{"findings":[…]}, what spoils the job first; empty for a good one.'),
+  ),
+  '/api/sheet-jobs': form(
+    'A draft of a sheet job from a picture',
+    ['image', 'job'],
+    {
+      image: file('PNG, JPEG, TIFF or WebP.'),
+      job: input(newJobSchema),
+      request: { type: 'string', format: 'uuid' },
+    },
+    json('201: {"id"}.'),
   ),
   '/api/trace': form(
     'The outlines of what a picture shows',

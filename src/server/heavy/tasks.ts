@@ -1,4 +1,12 @@
-import { trace, type Picture, type TraceSpec } from '@/core/artwork';
+import {
+  cutLineOf,
+  trace,
+  withBleed,
+  type BleedSpec,
+  type CutLineRecipe,
+  type Picture,
+  type TraceSpec,
+} from '@/core/artwork';
 import { correctDaily, type Daily } from '@/core/daily';
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
@@ -90,6 +98,10 @@ export const TASKS = {
   check: checkOnThread,
   sheet: sheetForScript,
   trace: ({ picture, spec }: PictureToTrace) => trace(picture, spec),
+  cutLine: ({ picture, recipe }: { readonly picture: Picture; readonly recipe: CutLineRecipe }) =>
+    cutLineOf(picture, recipe),
+  bleed: ({ picture, spec }: { readonly picture: Picture; readonly spec: BleedSpec }) =>
+    withBleed(picture, spec),
   plan: planForScript,
   drift: driftForScript,
   next: nextForScript,

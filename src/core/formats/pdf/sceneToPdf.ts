@@ -1,6 +1,7 @@
 import PDFDocument from 'pdfkit';
 
 import { colourOf, type Mark, type Scene } from '../../drawing';
+import type { Affine, Rect } from '../../geometry';
 
 /** PDF user space: 1/72 in (ISO 32000-1, 8.3.2.3). */
 const POINTS_PER_MM = 72 / 25.4;
@@ -8,8 +9,28 @@ const POINTS_PER_MM = 72 / 25.4;
 /** The largest page of plain PDF, points; longer ones need a larger user unit (ISO 32000-1, 14.11.2 and annex C). */
 const LONGEST_POINTS = 14_400;
 
+/** A picture on a page: its own lower-left corner and axes, mm, put onto the page; nothing of it shows outside `clip`. */
+export interface PlacedPicture {
+  /** PNG or JPEG; one and the same buffer is embedded once, pixel for pixel. */
+  readonly bytes: Buffer;
+  readonly widthMm: number;
+  readonly heightMm: number;
+  readonly map: Affine;
+  readonly clip: Rect;
+}
+
+export interface PdfPage {
+  readonly scene: Scene;
+  /** Under everything else. */
+  readonly pictures: readonly PlacedPicture[];
+}
+
 /** A scene as a one-page PDF at exact size. Node only: the PDF library reads its font metrics from disk. */
-export function sceneToPdf(scene: Scene): Promise<Buffer> {
+export const sceneToPdf = (scene: Scene): Promise<Buffer> => pagesToPdf([{ scene, pictures: [] }]);
+
+/** Pages of one size as a PDF. Node only. */
+export function pagesToPdf(pages: readonly PdfPage[]): Promise<Buffer> {
+  const { scene } = pages[0]!;
   const points = POINTS_PER_MM * Math.max(scene.widthMm, scene.heightMm);
   const userUnit = Math.max(1, Math.ceil(points / LONGEST_POINTS));
   const perMm = POINTS_PER_MM / userUnit;
@@ -18,6 +39,7 @@ export function sceneToPdf(scene: Scene): Promise<Buffer> {
     // UserUnit came with PDF 1.6.
     ...(userUnit > 1 ? { userUnit, pdfVersion: '1.7' as const } : {}),
     margin: 0,
+    autoFirstPage: false,
     info: { Title: scene.title, Creator: 'Red Plumb' },
   });
   // Viewers and drivers are asked not to fit the page to the paper; the library ends this object itself.
@@ -30,10 +52,34 @@ export function sceneToPdf(scene: Scene): Promise<Buffer> {
     doc.on('end', () => resolve(Buffer.concat(chunks)));
     doc.on('error', reject);
   });
-  doc.transform(perMm, 0, 0, perMm, 0, 0);
-  for (const mark of scene.marks) draw(doc, mark, scene.heightMm);
+  const opened = new Map<Buffer, unknown>();
+  for (const page of pages) {
+    doc.addPage();
+    doc.transform(perMm, 0, 0, perMm, 0, 0);
+    for (const picture of page.pictures) {
+      // Opened once, so that it is embedded once; the library's types do not name this.
+      const image = opened.get(picture.bytes) ?? (doc as unknown as Opens).openImage(picture.bytes);
+      opened.set(picture.bytes, image);
+      place(doc, image, picture, scene.heightMm);
+    }
+    for (const mark of page.scene.marks) draw(doc, mark, page.scene.heightMm);
+  }
   doc.end();
   return done;
+}
+
+interface Opens {
+  openImage(bytes: Buffer): unknown;
+}
+
+function place(doc: PDFKit.PDFDocument, image: unknown, picture: PlacedPicture, pageMm: number): void {
+  const { widthMm, heightMm: h, map: m, clip } = picture;
+  doc.save();
+  doc.rect(clip.x0, pageMm - clip.y1, clip.x1 - clip.x0, clip.y1 - clip.y0).clip();
+  // The page counts downwards, and so does a picture from its upper-left corner.
+  doc.transform(m.a11, -m.a21, -m.a12, m.a22, m.a12 * h + m.tx, pageMm - m.a22 * h - m.ty);
+  doc.image(image as Buffer, 0, 0, { width: widthMm, height: h });
+  doc.restore();
 }
 
 function draw(doc: PDFKit.PDFDocument, mark: Mark, height: number): void {

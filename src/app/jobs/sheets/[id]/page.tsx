@@ -1,0 +1,1 @@
+export { SheetJobPage as default } from '@/features/sheets/SheetJobPage';

@@ -1,0 +1,271 @@
+import { offsetPaths, type ClosedPath } from '../artwork';
+import { codeMarks, type Mark, type Scene } from '../drawing';
+import type { Drawing, DrawnPath } from '../formats/drawing';
+import { applyAffine, type Affine, type Point, type Rect } from '../geometry';
+import { planSheet, type SheetLayout } from '../layout/sheet';
+import { clearZone, markPlaces, markScene, type MarkKit } from '../marks';
+import { accept, refuse, type Outcome } from '../outcome';
+
+/* A sheet job: pieces of artwork with their cut lines, laid out by rule, and the pair of print and cut file made of them. */
+
+export const PAIR_VERSION = 'pair-1';
+
+/** What is done to a line; each kind has a layer of its own in SVG and DXF and a pen of its own in HPGL. */
+export const LINE_KINDS = ['cut-through', 'kiss-cut', 'score', 'perforate', 'pen'] as const;
+export type LineKind = (typeof LINE_KINDS)[number];
+
+/** A piece of artwork: what is printed of it and where it is cut, mm about the picture's lower-left corner. */
+export interface JobPiece {
+  readonly id: string;
+  /** The picture as it is printed: its size, and its lower-left corner (beyond the first picture's where it was bled). */
+  readonly picture: { readonly widthMm: number; readonly heightMm: number; readonly at: Point };
+  /** What there is to see of it: outer lines of the ink, for how much room it takes. */
+  readonly ink: readonly (readonly Point[])[];
+  readonly lines: readonly ClosedPath[];
+  readonly bleedMm: number;
+  readonly kind: LineKind;
+}
+
+/** How pieces are laid out. */
+export interface JobLayout {
+  /** Null: fill the sheet. */
+  readonly copies: number | null;
+  readonly gapMm: number;
+  readonly centre: boolean;
+  readonly mayTurn: boolean;
+}
+
+/** The sheet as its setup has it. */
+export interface JobSheet {
+  readonly sheetWidthMm: number;
+  readonly sheetHeightMm: number;
+  /** What may be printed and cut. */
+  readonly area: Rect;
+  readonly marks: MarkKit | null;
+}
+
+export interface PlacedPiece {
+  readonly piece: string;
+  /** From the piece's frame to the sheet. */
+  readonly map: Affine;
+  /** Where it lies, bleed and all. */
+  readonly box: Rect;
+}
+
+/** The geometry of a job: what is frozen when it is printed. */
+export interface JobGeometry {
+  readonly version: string;
+  readonly sheet: JobSheet;
+  readonly layout: JobLayout;
+  readonly pieces: readonly JobPiece[];
+  readonly sheets: readonly (readonly PlacedPiece[])[];
+  /** Where number and code of the job stand. */
+  readonly label: Rect;
+}
+
+/** Room for the job's number and its code, mm; it may stand upright. */
+export const LABEL = { widthMm: 40, heightMm: 9, codeMm: 8.6 } as const;
+
+export type PairRefusal =
+  | { readonly code: 'no-room'; readonly widthMm: number; readonly heightMm: number; readonly room: Rect }
+  | { readonly code: 'no-line' }
+  | { readonly code: 'no-label' };
+
+/** How much room a piece takes: its lines with their bleed, and its ink. */
+export function boxOf({ lines, ink, bleedMm }: Pick<JobPiece, 'lines' | 'ink' | 'bleedMm'>): Rect {
+  const of = (paths: readonly (readonly Point[])[], by: number): Rect[] =>
+    paths.map((points) => {
+      const box = { x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity };
+      for (const p of points) {
+        box.x0 = Math.min(box.x0, p.x - by);
+        box.y0 = Math.min(box.y0, p.y - by);
+        box.x1 = Math.max(box.x1, p.x + by);
+        box.y1 = Math.max(box.y1, p.y + by);
+      }
+      return box;
+    });
+  const all = [
+    ...of(
+      lines.map((l) => l.points),
+      Math.max(0, bleedMm),
+    ),
+    ...of(ink, 0),
+  ];
+  return all.reduce((a, b) => ({
+    x0: Math.min(a.x0, b.x0),
+    y0: Math.min(a.y0, b.y0),
+    x1: Math.max(a.x1, b.x1),
+    y1: Math.max(a.y1, b.y1),
+  }));
+}
+
+/** What bleed covers with colour: the lines grown by it. */
+export const bleedArea = (lines: readonly ClosedPath[], bleedMm: number): ClosedPath[] =>
+  offsetPaths(
+    lines.map((l) => l.points),
+    { distanceMm: bleedMm, join: 'round', toleranceMm: 0.02 },
+  );
+
+/**
+ * Lays pieces out on the sheets of a setup, clear of its marks and of the job's own label.
+ * Refuses  no-line (nothing to cut), no-label (no corner is free for number and code), no-room (a piece is larger than what is free).
+ */
+export function layOutJob(
+  pieces: readonly JobPiece[],
+  layout: JobLayout,
+  sheet: JobSheet,
+): Outcome<JobGeometry, PairRefusal> {
+  if (pieces.length === 0 || pieces.some((p) => p.lines.length === 0)) return refuse({ code: 'no-line' });
+  const marks = sheet.marks ? markPlaces(sheet.marks, sheet).map((m) => clearZone(sheet.marks!, m)) : [];
+  const boxes = new Map(pieces.map((p) => [p.id, boxOf(p)]));
+  const items = pieces.map((p) => {
+    const box = boxes.get(p.id)!;
+    return {
+      id: p.id,
+      ...{ widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 },
+      ...{ copies: layout.copies, mayTurn: layout.mayTurn },
+    };
+  });
+  // The label stands where it costs the fewest pieces.
+  const ways = labelPlaces(sheet.area, marks).map((label) => ({
+    label,
+    plan: planSheet({
+      ...{ usable: sheet.area, zones: [...marks, label], items },
+      ...{ gapMm: layout.gapMm, centre: layout.centre },
+    }),
+  }));
+  if (ways.length === 0) return refuse({ code: 'no-label' });
+  const { label, plan } = ways.reduce((a, b) => (costsLess(b.plan, a.plan) ? b : a));
+  const { sheets, tooLarge } = plan;
+  const large = boxes.get(tooLarge[0] ?? '');
+  if (large)
+    return refuse({
+      code: 'no-room',
+      ...{ widthMm: large.x1 - large.x0, heightMm: large.y1 - large.y0, room: sheet.area },
+    });
+  return accept({
+    ...{ version: PAIR_VERSION, sheet, layout, pieces, label },
+    sheets: sheets.map((list) =>
+      list.map((p): PlacedPiece => {
+        const box = boxes.get(p.item)!;
+        const at = { x0: p.x, y0: p.y, x1: p.x + p.widthMm, y1: p.y + p.heightMm };
+        return { piece: p.item, map: placing(box, p, p.turnDeg), box: at };
+      }),
+    ),
+  });
+}
+
+/** What puts the lower-left corner of a box, turned or not, to a place. */
+const placing = (box: Rect, to: Point, turnDeg: 0 | 90): Affine =>
+  turnDeg === 0
+    ? { a11: 1, a12: 0, a21: 0, a22: 1, tx: to.x - box.x0, ty: to.y - box.y0 }
+    : { a11: 0, a12: -1, a21: 1, a22: 0, tx: to.x + box.y1, ty: to.y - box.x0 };
+
+/** Fewer sheets; of as many, more on the first. */
+const costsLess = (a: SheetLayout, b: SheetLayout): boolean =>
+  a.tooLarge.length - b.tooLarge.length < 0 ||
+  (a.tooLarge.length === b.tooLarge.length &&
+    (a.sheets.length < b.sheets.length ||
+      (a.sheets.length === b.sheets.length && (a.sheets[0]?.length ?? 0) > (b.sheets[0]?.length ?? 0))));
+
+/** Corners and middles of sides that no mark needs, lying or upright; near you first. */
+function labelPlaces(area: Rect, zones: readonly Rect[]): Rect[] {
+  const sizes = [
+    [LABEL.widthMm, LABEL.heightMm],
+    [LABEL.heightMm, LABEL.widthMm],
+  ] as const;
+  const places = sizes.flatMap(([w, h]) => {
+    const xs = [area.x0, area.x1 - w, (area.x0 + area.x1 - w) / 2];
+    const ys = [area.y0, area.y1 - h, (area.y0 + area.y1 - h) / 2];
+    return ys.flatMap((y0, row) =>
+      xs.flatMap((x0, column) => (row === 2 && column === 2 ? [] : [{ x0, y0, x1: x0 + w, y1: y0 + h }])),
+    );
+  });
+  const meets = (a: Rect, b: Rect): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
+  const inside = (r: Rect): boolean =>
+    r.x0 >= area.x0 && r.x1 <= area.x1 && r.y0 >= area.y0 && r.y1 <= area.y1;
+  return places.filter((r) => inside(r) && !zones.some((z) => meets(r, z)));
+}
+
+/** What stands in a job's label. */
+export interface JobLabel {
+  readonly number: string;
+  readonly name: string;
+  readonly date: string;
+  /** Modules of its code, true = dark, row by row from the top. */
+  readonly qr: readonly (readonly boolean[])[];
+}
+
+/** Marks and label of one of its sheets; the pictures come under them. */
+export function jobScene({ sheet, label, sheets }: JobGeometry, words: JobLabel, index: number): Scene {
+  const of = sheets.length > 1 ? `, sheet ${index + 1} of ${sheets.length}` : '';
+  const upright = label.y1 - label.y0 > label.x1 - label.x0;
+  const along = LABEL.codeMm + 1.2;
+  const text = (up: number, said: string, sizeMm: number, bold = false): Mark => ({
+    ...{ kind: 'text', text: said, sizeMm, bold, ink: 'text', anchor: 'start' },
+    ...(upright
+      ? { at: { x: label.x1 - up, y: label.y0 + along }, turnDeg: 90 }
+      : { at: { x: label.x0 + along, y: label.y0 + up } }),
+  });
+  return {
+    ...{ widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
+    title: `Red Plumb job ${words.number}${of}`,
+    marks: [
+      ...(sheet.marks ? markScene(sheet.marks, sheet) : []),
+      ...codeMarks(words.qr, { x: label.x0 + 0.2, y: label.y0 + 0.2 }, LABEL.codeMm),
+      text(5.9, `${words.number}${of}`, 2.9, true),
+      text(3.1, words.name.slice(0, 24), 2),
+      text(0.6, `${words.date}. Print at 100 %.`, 1.7),
+    ],
+  };
+}
+
+const LINE_COLOURS: Readonly<Record<LineKind, string>> = {
+  'cut-through': '#a86a0c',
+  'kiss-cut': '#33409a',
+  score: '#1c6b52',
+  perforate: '#6b4a00',
+  pen: '#17202a',
+};
+
+/** The cut lines of one of its sheets, sheet frame; inner lines before what holds them, kinds in the order of `LINE_KINDS`. */
+export function jobDrawing({ sheet, pieces, sheets }: JobGeometry, index: number): Drawing {
+  const kinds = LINE_KINDS.filter((kind) => pieces.some((p) => p.kind === kind));
+  const paths = kinds.flatMap((kind) =>
+    sheets[index]!.flatMap(({ piece, map }) => {
+      const own = pieces.find((p) => p.id === piece)!;
+      if (own.kind !== kind) return [];
+      return own.lines
+        .toSorted((a, b) => Number(b.hole) - Number(a.hole))
+        .map((line): DrawnPath => {
+          const points = line.points.map((p) => applyAffine(map, p));
+          return {
+            start: points[0]!,
+            segments: [{ kind: 'lines', xy: points.slice(1).flatMap((p) => [p.x, p.y]) }],
+            ...{ closed: true, layer: kind, colour: LINE_COLOURS[kind], pen: LINE_KINDS.indexOf(kind) + 1 },
+          };
+        });
+    }),
+  );
+  return {
+    page: { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
+    unitMm: 1,
+    layers: kinds.map((name) => ({ name, colour: LINE_COLOURS[name] })),
+    paths,
+  };
+}
+
+/** What is wrong and what would be right; lengths in mm. */
+export function pairRefusalText(refusal: PairRefusal): string {
+  const mm = (v: number): string => (Math.round(10 * v) / 10).toString();
+  switch (refusal.code) {
+    case 'no-line':
+      return 'There is nothing to cut: the border goes farther in than the shape is wide.';
+    case 'no-label':
+      return `The sheet has no free corner of ${LABEL.widthMm} × ${LABEL.heightMm} mm for the job’s number and code. Set the marks closer to the edge, or take a larger sheet.`;
+    case 'no-room':
+      return `One piece needs ${mm(refusal.widthMm)} × ${mm(refusal.heightMm)} mm, bleed included; what may be printed and cut is ${mm(refusal.room.x1 - refusal.room.x0)} × ${mm(refusal.room.y1 - refusal.room.y0)} mm, less what the marks need. Make it smaller or take a larger sheet.`;
+    default:
+      return refusal satisfies never;
+  }
+}

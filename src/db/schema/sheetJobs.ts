@@ -1,0 +1,83 @@
+import { sql } from 'drizzle-orm';
+import {
+  check,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  serial,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core';
+
+import { at, id } from './columns';
+import { setups } from './setups';
+
+const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
+
+/** Pictures as they were dropped, each once, by its SHA-256; kept as long as a job uses them. */
+export const artworks = pgTable('artworks', {
+  sha256: text().primaryKey(),
+  bytes: bytea().notNull(),
+  widthPx: integer('width_px').notNull(),
+  heightPx: integer('height_px').notNull(),
+  keptAt: at('kept_at').notNull(),
+});
+
+/** Sheet jobs: from artwork to a frozen pair of print and cut file that share a number. */
+export const sheetJobs = pgTable(
+  'sheet_jobs',
+  {
+    id: id(),
+    number: serial().notNull().unique(),
+    setupId: uuid('setup_id')
+      .notNull()
+      .references(() => setups.id),
+    name: text().notNull(),
+    stage: text({ enum: ['draft', 'frozen', 'closed'] }).notNull(),
+    artSha256: text('art_sha256')
+      .notNull()
+      .references(() => artworks.sha256),
+    artName: text('art_name').notNull(),
+    /** From the picture to its cut line, step by step: what can be changed while it is a draft. */
+    recipe: jsonb().notNull(),
+    /** What the recipe gave, and how it is laid out; frozen it is never worked out again. */
+    geometry: jsonb().notNull(),
+    /** Rig, medium and address as they stood when it was frozen. */
+    frozenAs: jsonb('frozen_as'),
+    startedBy: text('started_by').notNull(),
+    startedAt: at('started_at').notNull(),
+    frozenBy: text('frozen_by'),
+    frozenAt: at('frozen_at'),
+    closedBy: text('closed_by'),
+    closedAt: at('closed_at'),
+    /** Counts its changes: who knows an older one is told. */
+    version: integer().notNull().default(1),
+  },
+  (t) => [
+    check('sheet_jobs_stage', sql`${t.stage} in ('draft', 'frozen', 'closed')`),
+    check('sheet_jobs_frozen', sql`(${t.stage} = 'draft') = (${t.frozenAt} is null)`),
+    check('sheet_jobs_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
+    index('sheet_jobs_setup').on(t.setupId, t.startedAt),
+    index('sheet_jobs_started').on(t.startedAt),
+  ],
+);
+
+/** Cut files made of a frozen job, numbered: which lines, in what order, with which correction. */
+export const sheetCuts = pgTable(
+  'sheet_cuts',
+  {
+    id: id(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => sheetJobs.id),
+    revision: integer().notNull(),
+    /** What makes it differ: kind of line, the correction that it carries and of which calibration. */
+    made: jsonb().notNull(),
+    madeBy: text('made_by').notNull(),
+    madeAt: at('made_at').notNull(),
+  },
+  (t) => [uniqueIndex('sheet_cuts_revision').on(t.jobId, t.revision)],
+);

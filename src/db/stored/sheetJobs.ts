@@ -1,0 +1,85 @@
+import { z } from 'zod';
+
+import { BACKGROUNDS, JOINS } from '@/core/artwork';
+import { LINE_KINDS, type JobGeometry } from '@/core/sheetJob';
+
+import { codec } from './codec';
+import { affine, finite, point, positive, rect } from './pieces';
+import { markKit } from './setups';
+
+/* JSON columns of sheet jobs. */
+
+const recipe = z.object({
+  size: z.union([
+    z.object({ widthMm: positive }),
+    z.object({ heightMm: positive }),
+    z.object({ dpi: positive }),
+  ]),
+  background: z.enum(['auto', ...BACKGROUNDS]),
+  threshold: finite.nullable(),
+  toleranceMm: positive,
+  closeMm: finite,
+  minAreaMm2: finite,
+  borderMm: finite,
+  join: z.enum(JOINS),
+  ignore: z.array(point),
+});
+
+const path = z.object({ points: z.array(point), areaMm2: finite, hole: z.boolean() });
+
+const geometry: z.ZodType<JobGeometry> = z.object({
+  version: z.string(),
+  sheet: z.object({
+    sheetWidthMm: positive,
+    sheetHeightMm: positive,
+    area: rect,
+    marks: markKit.nullable(),
+  }),
+  layout: z.object({
+    copies: z.number().int().positive().nullable(),
+    gapMm: finite,
+    centre: z.boolean(),
+    mayTurn: z.boolean(),
+  }),
+  pieces: z.array(
+    z.object({
+      id: z.string(),
+      picture: z.object({ widthMm: positive, heightMm: positive, at: point }),
+      ink: z.array(z.array(point)),
+      lines: z.array(path),
+      bleedMm: finite,
+      kind: z.enum(LINE_KINDS),
+    }),
+  ),
+  sheets: z.array(z.array(z.object({ piece: z.string(), map: affine, box: rect }))),
+  label: rect,
+});
+
+/** How the picture was parted from its background: what the bleed goes by. */
+const parted = z.object({ background: z.enum(BACKGROUNDS), threshold: finite });
+
+const frozenAs = z.object({
+  rig: z.string(),
+  media: z.string(),
+  /** Where its code points. */
+  address: z.string(),
+  /** The date that stands on it. */
+  madeOn: z.string(),
+  /** File → sheet, as its cut files lie; null: as the sheet does. */
+  fileMap: affine.nullable(),
+});
+
+const made = z.object({
+  /** T that its lines undo; null: as laid out. */
+  correction: affine.nullable(),
+  /** The standing correction that it is of. */
+  standingId: z.string().nullable(),
+});
+
+export const jobRecipe = codec('sheet_jobs.recipe', z.object({ line: recipe, parted }));
+export const jobGeometry = codec('sheet_jobs.geometry', geometry);
+export const jobFrozenAs = codec('sheet_jobs.frozen_as', frozenAs);
+export const cutMade = codec('sheet_cuts.made', made);
+export type JobRecipe = ReturnType<typeof jobRecipe.read>;
+export type JobFrozenAs = ReturnType<typeof jobFrozenAs.read>;
+export type CutMade = ReturnType<typeof cutMade.read>;

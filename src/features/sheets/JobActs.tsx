@@ -1,0 +1,65 @@
+'use client';
+
+import type { ReactNode } from 'react';
+
+import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
+import { PendingButton } from '@/ui/PendingButton';
+
+import { closeSheetJob, copySheetJob, cutSheetJobAgain, freezeSheetJob } from './actions';
+
+interface OfJob {
+  readonly job: { readonly id: string; readonly version: number };
+}
+
+const said = (done: ActionResult<unknown>): ReactNode => (done?.ok === false ? done.message : null);
+
+const press = async (
+  what: readonly unknown[],
+  version: number | undefined,
+  act: (stamp: BrowserStamp) => Promise<ActionResult<unknown>>,
+): Promise<ReactNode> => said(await keeping(what, act, version));
+
+export const Freeze = ({ job }: OfJob) => (
+  <PendingButton
+    main
+    words="Freeze it for printing"
+    onPress={() => press(['freeze', job.id], job.version, (stamp) => freezeSheetJob(job.id, stamp) as never)}
+  />
+);
+
+export const CloseJob = ({ job }: OfJob) => (
+  <PendingButton
+    words="Done: close it"
+    onPress={() =>
+      press(['close job', job.id], job.version, (stamp) => closeSheetJob(job.id, stamp) as never)
+    }
+  />
+);
+
+export const CutAgain = ({ job, correction }: OfJob & { correction: 'standing' | 'none' }) => (
+  <PendingButton
+    words={
+      correction === 'standing' ? 'Cut file again, for today’s correction' : 'Cut file without any correction'
+    }
+    onPress={() =>
+      press(
+        ['cut again', job.id, correction],
+        job.version,
+        (stamp) => cutSheetJobAgain({ jobId: job.id, correction }, stamp) as never,
+      )
+    }
+  />
+);
+
+export const CopyJob = ({ job, copies }: OfJob & { copies: number | null }) => (
+  <PendingButton
+    words="The same again"
+    onPress={() =>
+      press(
+        ['copy job', job.id, job.version],
+        undefined,
+        (stamp) => copySheetJob({ jobId: job.id, copies }, stamp) as never,
+      )
+    }
+  />
+);

@@ -1,0 +1,81 @@
+import type { Finding } from '@/core/artwork/checks';
+
+import type { SheetView } from './sheet.view';
+
+/** A sheet as it will be: art, marks and label from the print file's own geometry, cut lines dashed, findings framed. */
+export function SheetPicture({
+  view,
+  widthMm,
+  heightMm,
+  art,
+  overlay,
+  findings,
+  words,
+}: {
+  view: SheetView;
+  widthMm: number;
+  heightMm: number;
+  /** Address of the printed picture, and its size. */
+  art: { readonly href: string; readonly widthMm: number; readonly heightMm: number };
+  /** Marks and label, as a picture of the whole page. */
+  overlay: string;
+  findings: readonly Finding[];
+  words: string;
+}) {
+  return (
+    <svg
+      className="paper"
+      viewBox={`0 0 ${widthMm} ${heightMm}`}
+      width="100%"
+      style={{ maxHeight: '72vh', background: '#fff' }}
+      role="img"
+      aria-label={words}
+    >
+      <defs>
+        <image
+          id="piece"
+          href={art.href}
+          width={art.widthMm}
+          height={art.heightMm}
+          preserveAspectRatio="none"
+        />
+        {view.placed.map(({ box }, i) => (
+          <clipPath key={i} id={`box-${i}`}>
+            <rect x={box.x0} y={box.y0} width={box.x1 - box.x0} height={box.y1 - box.y0} />
+          </clipPath>
+        ))}
+      </defs>
+      {view.placed.map(({ matrix }, i) => (
+        <g key={i} clipPath={`url(#box-${i})`}>
+          <use href="#piece" transform={matrix} />
+        </g>
+      ))}
+      <image href={overlay} width={widthMm} height={heightMm} />
+      <path
+        d={view.lines}
+        fill="none"
+        stroke="var(--rp-cut)"
+        strokeWidth="1.6"
+        strokeDasharray="6 3"
+        vectorEffect="non-scaling-stroke"
+      />
+      {findings.flatMap(({ where, severity }, i) =>
+        where
+          ? [
+              <rect
+                key={i}
+                x={where.x0}
+                y={heightMm - where.y1}
+                width={Math.max(0.5, where.x1 - where.x0)}
+                height={Math.max(0.5, where.y1 - where.y0)}
+                fill="none"
+                stroke="var(--rp-ink)"
+                strokeWidth={severity === 'stop' ? 3 : 1.5}
+                vectorEffect="non-scaling-stroke"
+              />,
+            ]
+          : [],
+      )}
+    </svg>
+  );
+}

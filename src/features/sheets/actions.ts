@@ -1,0 +1,69 @@
+'use server';
+
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+
+import { acting } from '@/features/forms/actionResult';
+import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
+import { idSchema } from '@/server/base/shapes';
+import {
+  changeJob,
+  closeJob,
+  copyJob,
+  copyJobSchema,
+  cutAgain,
+  cutAgainSchema,
+  freezeJob,
+} from '@/server/sheetJobs/steps';
+
+const anew = (jobId: unknown): void => {
+  if (idSchema.safeParse(jobId).success) revalidatePath(`/jobs/sheets/${String(jobId)}`);
+};
+
+const Change = z.object({ jobId: idSchema, change: z.unknown() });
+
+export async function changeSheetJob(
+  input: z.input<typeof Change>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'change sheet job',
+    Change,
+    input,
+    (deps, actor, { jobId, change }, stamped) => changeJob(deps, actor, jobId, change, stamped),
+    stamp,
+  );
+  if (done.ok) anew(input.jobId);
+  return done;
+}
+
+export async function freezeSheetJob(jobId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  const done = await acting('freeze sheet job', idSchema, jobId, freezeJob, stamp);
+  if (done.ok) anew(jobId);
+  return done;
+}
+
+export async function cutSheetJobAgain(
+  input: z.input<typeof cutAgainSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting('cut sheet job again', cutAgainSchema, input, cutAgain, stamp);
+  if (done.ok) anew(input.jobId);
+  return done;
+}
+
+export async function closeSheetJob(jobId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  const done = await acting('close sheet job', idSchema, jobId, closeJob, stamp);
+  if (done.ok) anew(jobId);
+  return done;
+}
+
+export async function copySheetJob(
+  input: z.input<typeof copyJobSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting('copy sheet job', copyJobSchema, input, copyJob, stamp);
+  if (!done.ok) return done;
+  redirect(`/jobs/sheets/${done.value.jobId}`);
+}

@@ -1,0 +1,106 @@
+import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
+import { compose, translation, type Affine, type Rect } from '@/core/geometry';
+import { boxOf, jobDrawing, type JobGeometry } from '@/core/sheetJob';
+import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+
+/** One sheet as it is drawn: page upwards, mm. */
+export interface SheetView {
+  /** Each piece: what puts it onto the drawn page (y downwards), and where it lies there. */
+  readonly placed: readonly { readonly matrix: string; readonly box: Rect }[];
+  /** Its lines as path data, y downwards. */
+  readonly lines: string;
+}
+
+/** A map of the sheet as a matrix of a picture that counts downwards, as a page does. */
+export function drawnMatrix(m: Affine, heightMm: number, pageMm: number): string {
+  const at = [m.a11, -m.a21, -m.a12, m.a22, m.a12 * heightMm + m.tx, pageMm - m.a22 * heightMm - m.ty];
+  return `matrix(${at.map((v) => Number(v.toFixed(4))).join(' ')})`;
+}
+
+/** A sheet of a job for its picture. */
+export function sheetView(geometry: JobGeometry, index: number): SheetView {
+  const { sheetHeightMm: page } = geometry.sheet;
+  const boxes = new Map(geometry.pieces.map((p) => [p.id, boxOf(p)]));
+  return {
+    placed: geometry.sheets[index]!.map((p) => ({
+      matrix: drawnMatrix(
+        compose(p.map, translation(boxes.get(p.piece)!.x0, boxes.get(p.piece)!.y0)),
+        boxes.get(p.piece)!.y1 - boxes.get(p.piece)!.y0,
+        page,
+      ),
+      box: { x0: p.box.x0, x1: p.box.x1, y0: page - p.box.y1, y1: page - p.box.y0 },
+    })),
+    lines: jobDrawing(geometry, index)
+      .paths.map(({ start, segments }) => {
+        const xy = segments.flatMap((s) => (s.kind === 'lines' ? s.xy : []));
+        const points = [start.x, start.y, ...xy].map((v, i) => (i % 2 === 0 ? v : page - v).toFixed(2));
+        return `M${points.join(' ')}Z`;
+      })
+      .join(''),
+  };
+}
+
+/** More lines than this are checked by a part of them: they are copies of each other. */
+const MOST_CHECKED = 400;
+
+/** What is wrong with a job before it is printed; empty for a good one. */
+export function jobFindings(
+  geometry: JobGeometry,
+  context: CheckContext,
+  neededMm: number | null,
+): Finding[] {
+  const [piece] = geometry.pieces;
+  const lines = geometry.sheets.flatMap((_, index) =>
+    jobDrawing(geometry, index).paths.map(({ start, segments, layer }): CheckedLine => ({
+      points: [
+        start,
+        ...segments.flatMap((s) =>
+          s.kind === 'lines'
+            ? Array.from({ length: s.xy.length / 2 }, (__, i) => ({ x: s.xy[2 * i]!, y: s.xy[2 * i + 1]! }))
+            : [],
+        ),
+      ],
+      ...{ closed: true, layer },
+    })),
+  );
+  const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
+  return (
+    checkPair(lines.slice(0, MOST_CHECKED), page, null, {
+      ...context,
+      neededMm,
+      bleedMm: piece && piece.bleedMm > 0 ? piece.bleedMm : null,
+    })
+      // A hole of the artwork was asked about when the line was made.
+      .filter((f) => f.code !== 'island')
+  );
+}
+
+/** The one sentence at the top. */
+export function jobAnswer(
+  job: { readonly label: string; readonly stage: 'draft' | 'frozen' | 'closed' },
+  geometry: JobGeometry,
+  findings: readonly Finding[],
+  unit: LengthUnit,
+): string {
+  const pieces = geometry.sheets.reduce((sum, s) => sum + s.length, 0);
+  const sheets = geometry.sheets.length;
+  const many = `${pieces === 1 ? 'one piece' : `${pieces} pieces`} on ${sheets === 1 ? 'one sheet' : `${sheets} sheets`}`;
+  if (job.stage === 'closed') return `${job.label} is closed: ${many}.`;
+  if (job.stage === 'frozen')
+    return `${job.label} is frozen: print it at 100 %, then cut it. ${capital(many)}.`;
+  const stop = findings.find((f) => f.severity === 'stop');
+  if (stop) return `${capital(many)}, and it would be spoiled: ${stop.message}`;
+  const [piece] = geometry.sheets[0] ?? [];
+  const size = piece
+    ? ` Each takes ${plainLength(piece.box.x1 - piece.box.x0, unit)} × ${lengthText(piece.box.y1 - piece.box.y0, unit)}.`
+    : '';
+  return `${capital(many)}.${size} Look at it, then freeze it for printing.`;
+}
+
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
+/** What share of the sheets is neither piece nor bleed. */
+export function wasteShare({ sheets, sheet }: JobGeometry): number {
+  const used = sheets.flat().reduce((sum, { box: b }) => sum + (b.x1 - b.x0) * (b.y1 - b.y0), 0);
+  return sheets.length === 0 ? 1 : 1 - used / (sheets.length * sheet.sheetWidthMm * sheet.sheetHeightMm);
+}

@@ -1,0 +1,99 @@
+import { asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+
+import { artworks, media, rigs, setups, sheetCuts, sheetJobs } from '@/db/schema';
+import { cutMade, jobFrozenAs, jobGeometry, jobRecipe } from '@/db/stored/sheetJobs';
+import type { Deps } from '@/server/base/deps';
+
+import { jobLabel, type SheetJob, type SheetJobRow } from './job';
+
+export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
+  const [row] = await deps.db.select().from(sheetJobs).where(eq(sheetJobs.id, id));
+  if (!row) return null;
+  const cuts = await deps.db
+    .select()
+    .from(sheetCuts)
+    .where(eq(sheetCuts.jobId, id))
+    .orderBy(asc(sheetCuts.revision));
+  return {
+    id: row.id,
+    number: row.number,
+    label: jobLabel(row.number),
+    name: row.name,
+    setupId: row.setupId,
+    stage: row.stage,
+    art: { sha256: row.artSha256, name: row.artName },
+    recipe: jobRecipe.read(row.recipe),
+    geometry: jobGeometry.read(row.geometry),
+    frozenAs: jobFrozenAs.orNull(row.frozenAs),
+    startedBy: row.startedBy,
+    startedAt: row.startedAt,
+    frozenBy: row.frozenBy,
+    frozenAt: row.frozenAt,
+    closedAt: row.closedAt,
+    version: row.version,
+    cuts: cuts.map((c) => ({
+      ...cutMade.read(c.made),
+      revision: c.revision,
+      by: c.madeBy,
+      at: c.madeAt,
+    })),
+  };
+}
+
+/** The job that a number on a print belongs to. */
+export async function jobOfNumber(deps: Deps, number: number): Promise<string | null> {
+  const [row] = await deps.db
+    .select({ id: sheetJobs.id })
+    .from(sheetJobs)
+    .where(eq(sheetJobs.number, number));
+  return row?.id ?? null;
+}
+
+export async function artOf(deps: Deps, sha256: string): Promise<Buffer | null> {
+  const [row] = await deps.db
+    .select({ bytes: artworks.bytes })
+    .from(artworks)
+    .where(eq(artworks.sha256, sha256));
+  return row?.bytes ?? null;
+}
+
+export const JOBS_A_PAGE = 50;
+
+/** Sheet jobs, newest first, and how many there are. */
+export async function listJobs(
+  deps: Deps,
+  { show, page }: { readonly show: 'open' | 'closed' | 'all'; readonly page: number },
+): Promise<{ readonly rows: SheetJobRow[]; readonly total: number }> {
+  const where =
+    show === 'open'
+      ? isNull(sheetJobs.closedAt)
+      : show === 'closed'
+        ? isNotNull(sheetJobs.closedAt)
+        : undefined;
+  const [total, rows] = await Promise.all([
+    deps.db.$count(sheetJobs, where),
+    deps.db
+      .select({
+        id: sheetJobs.id,
+        number: sheetJobs.number,
+        name: sheetJobs.name,
+        setupId: sheetJobs.setupId,
+        rig: rigs.name,
+        media: media.name,
+        stage: sheetJobs.stage,
+        startedBy: sheetJobs.startedBy,
+        startedAt: sheetJobs.startedAt,
+        sheets: sql<number>`jsonb_array_length(${sheetJobs.geometry}->'sheets')`,
+        copies: sql<number>`(select coalesce(sum(jsonb_array_length(s)), 0)::int from jsonb_array_elements(${sheetJobs.geometry}->'sheets') s)`,
+      })
+      .from(sheetJobs)
+      .innerJoin(setups, eq(setups.id, sheetJobs.setupId))
+      .innerJoin(rigs, eq(rigs.id, setups.rigId))
+      .innerJoin(media, eq(media.id, setups.mediaId))
+      .where(where)
+      .orderBy(desc(sheetJobs.startedAt))
+      .limit(JOBS_A_PAGE)
+      .offset((page - 1) * JOBS_A_PAGE),
+  ]);
+  return { rows: rows.map(({ number, ...row }) => ({ ...row, label: jobLabel(number) })), total };
+}

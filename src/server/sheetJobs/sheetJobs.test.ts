@@ -1,0 +1,202 @@
+import sharp from 'sharp';
+
+import { readCutFile } from '@/core/formats/file';
+import { flatten } from '@/core/formats/drawing';
+import { applyAffine, type Affine } from '@/core/geometry';
+import { addRig } from '@/server/rigs/writeRig';
+import { getSetup } from '@/server/setups/repository';
+import { replaceStanding, standingOf } from '@/server/setups/standing';
+import { jobFile } from '@/server/api/scriptSheetJobs';
+import { freshDeps } from '@test/database';
+
+import { createJob } from './createJob';
+import { getJob, jobOfNumber, listJobs } from './repository';
+import { newJobSchema } from './shapes';
+import { changeJob, closeJob, copyJob, cutAgain, freezeJob } from './steps';
+
+/* A sheet job from artwork to a frozen pair, by two who press at once; what is frozen stays. */
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+let setupId: string;
+let art: Buffer;
+beforeAll(async () => {
+  deps = await freshDeps('sheet_jobs');
+  const added = await addRig(deps, 'KT', {
+    ...{ name: 'Desk rig', printer: 'desk printer', cutter: 'small cutter', media: 'label sheet' },
+    ...{ sheetWidthMm: 210, sheetHeightMm: 297, marginLeftMm: 8, marginNearMm: 8 },
+    ...{ areaWidthMm: 194, areaHeightMm: 281, toleranceMm: 0.5, settings: [] },
+  });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  ({ setupId } = added.value);
+  // A disc of 200 pixels on white, 240 across.
+  art = await sharp(
+    Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="240" height="240"><rect width="240" height="240" fill="#fff"/><circle cx="120" cy="120" r="100" fill="#c0392b"/></svg>',
+    ),
+  )
+    .png()
+    .toBuffer();
+});
+afterAll(() => deps.close());
+
+const input = (more: object = {}) =>
+  newJobSchema.parse({ setupId, name: 'jar label', recipe: { size: { widthMm: 48 } }, ...more });
+async function draft(more: object = {}): Promise<string> {
+  const made = await createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input(more));
+  if (!made.ok) throw new Error(JSON.stringify(made.refusal));
+  return made.value.jobId;
+}
+const file = async (id: string, name: string, query = {}) =>
+  jobFile(deps, id, name, new URLSearchParams(query as Record<string, string>));
+/** The outermost places of a cut file's lines, mm. */
+async function linesOf(id: string, format: string, query = {}) {
+  const read = readCutFile(await (await file(id, `cut.${format}`, query)).text());
+  if (!read.ok) throw new Error(JSON.stringify(read.refusal));
+  return read.value.drawing.paths.map((p) => {
+    const xy = flatten(p, 0.01);
+    const xs = xy.filter((_, i) => i % 2 === 0);
+    const ys = xy.filter((_, i) => i % 2 === 1);
+    return {
+      x: (Math.min(...xs) + Math.max(...xs)) / 2,
+      y: (Math.min(...ys) + Math.max(...ys)) / 2,
+      w: Math.max(...xs) - Math.min(...xs),
+    };
+  });
+}
+
+test('a picture becomes a draft that fills the sheet; changed, frozen and cut it stays what it was', async () => {
+  const id = await draft();
+  const job = (await getJob(deps, id))!;
+  expect(job).toMatchObject({ stage: 'draft', name: 'jar label' });
+  // The disc is 40 mm, its line 2 mm outside: 44 mm with a gap of 3. The label stands where it costs none of them.
+  expect(job.geometry.sheets[0]).toHaveLength(4 * 6);
+  expect((await file(id, 'cut.svg')).status).toBe(409);
+  expect(await changeJob(deps, 'MO', id, { layout: { ...job.geometry.layout, copies: 6 } })).toMatchObject({
+    ok: true,
+  });
+  // Whoever still sees the version before is told.
+  const stale = await changeJob(deps, 'KT', id, { bleedMm: 1 }, { version: job.version });
+  expect(stale).toMatchObject({ refusal: { code: 'stale' } });
+  const now = (await getJob(deps, id))!;
+  const presses = await Promise.all([
+    freezeJob(deps, 'KT', id, { version: now.version }),
+    freezeJob(deps, 'MO', id, { version: now.version }),
+  ]);
+  expect(presses.filter((p) => p.ok)).toHaveLength(1);
+  const frozen = (await getJob(deps, id))!;
+  expect(frozen.cuts).toHaveLength(1);
+  expect(frozen.frozenAs!.address).toMatch(new RegExp(`/j/${frozen.number}$`));
+  expect(await jobOfNumber(deps, frozen.number)).toBe(id);
+  expect(await changeJob(deps, 'KT', id, { bleedMm: 1 })).toMatchObject({ refusal: { code: 'refused' } });
+  const lines = await linesOf(id, 'svg');
+  expect(lines).toHaveLength(6);
+  for (const { w } of lines) expect(w).toBeCloseTo(44, 1);
+  // A disc's middle lies where its room's middle lies, in every format.
+  const middles = frozen.geometry.sheets[0]!.map(({ box }) => [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2]);
+  for (const format of ['svg', 'dxf', 'hpgl'])
+    for (const { x, y } of await linesOf(id, format))
+      expect(middles.some(([mx, my]) => Math.hypot(mx! - x, my! - y) < 0.05)).toBe(true);
+  // The setup changes; what is printed and cut does not.
+  const setup = (await getSetup(deps, setupId))!;
+  expect(setup.sheetWidthMm).toBe(210);
+  expect(await linesOf(id, 'dxf')).toEqual(await linesOf(id, 'dxf'));
+});
+
+test('the print file is one page a sheet at true size, and holds the picture once', async () => {
+  const id = await draft({ layout: { copies: 30 }, bleedMm: 1.5 });
+  await freezeJob(deps, 'KT', id);
+  const pdf = Buffer.from(await (await file(id, 'print.pdf')).arrayBuffer()).toString('latin1');
+  const boxes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map((m) => [
+    Number(m[1]),
+    Number(m[2]),
+  ]);
+  expect(boxes).toHaveLength((await getJob(deps, id))!.geometry.sheets.length);
+  for (const [w, h] of boxes) {
+    expect((w! / 72) * 25.4).toBeCloseTo(210, 2);
+    expect((h! / 72) * 25.4).toBeCloseTo(297, 2);
+  }
+  expect(pdf.match(/\/Subtype \/Image/g)).toHaveLength(1);
+  // Its colour reaches 1.5 mm past the line: 47 mm at 5 pixels a mm.
+  const size = /\/Width (\d+)\s*\/Height (\d+)/.exec(pdf)!;
+  expect(Number(size[1])).toBe(240);
+  const seen = await sharp(Buffer.from(await (await file(id, 'picture.png')).arrayBuffer())).metadata();
+  expect([seen.width, seen.height]).toEqual([235, 235]);
+});
+
+test('the cut file is made again for the correction of the day, beside the one of before', async () => {
+  const id = await draft({ layout: { copies: 1 } });
+  await freezeJob(deps, 'KT', id);
+  const [before] = await linesOf(id, 'dxf');
+  expect(await cutAgain(deps, 'KT', { jobId: id, correction: 'standing' })).toMatchObject({
+    refusal: { code: 'refused' },
+  });
+  const setup = (await getSetup(deps, setupId))!;
+  const T: Affine = { a11: 1, a12: 0, a21: 0, a22: 1, tx: 0.4, ty: -0.25 };
+  await replaceStanding(
+    deps,
+    'KT',
+    setupId,
+    { ...standingOf(setup), fileTransform: T },
+    { source: 'accepted' },
+  );
+  expect((await cutAgain(deps, 'MO', { jobId: id, correction: 'standing' })).ok).toBe(true);
+  const [now] = await linesOf(id, 'dxf');
+  expect(now!.x).toBeCloseTo(before!.x - 0.4, 3);
+  expect(now!.y).toBeCloseTo(before!.y + 0.25, 3);
+  expect(applyAffine(T, now!).x).toBeCloseTo(before!.x, 3);
+  expect((await linesOf(id, 'dxf', { revision: '1' }))[0]!.x).toBeCloseTo(before!.x, 6);
+  expect((await getJob(deps, id))!.cuts.map((c) => [c.revision, c.by])).toEqual([
+    [1, 'KT'],
+    [2, 'MO'],
+  ]);
+  expect((await closeJob(deps, 'KT', id)).ok).toBe(true);
+  expect(await cutAgain(deps, 'KT', { jobId: id, correction: 'none' })).toMatchObject({
+    refusal: { code: 'refused' },
+  });
+  // Closed, its files are still there; the same again is a draft of its own.
+  expect((await file(id, 'cut.hpgl')).status).toBe(200);
+  const again = await copyJob(deps, 'KT', { jobId: id, copies: 40 });
+  if (!again.ok) throw new Error('copy');
+  const copy = (await getJob(deps, again.value.jobId))!;
+  expect([copy.stage, copy.geometry.sheets.flat().length]).toEqual(['draft', 40]);
+  const listed = await listJobs(deps, { show: 'open', page: 1 });
+  expect(listed.rows.map((r) => r.id)).toContain(copy.id);
+  expect(listed.rows.map((r) => r.id)).not.toContain(id);
+});
+
+test.each<[string, () => Promise<{ bytes: Uint8Array; more?: object }>, RegExp]>([
+  ['no picture', async () => ({ bytes: Buffer.from('hello') }), /no picture that can be read/],
+  [
+    'a picture of one colour',
+    async () => ({
+      bytes: await sharp({ create: { width: 50, height: 50, channels: 3, background: '#fff' } })
+        .png()
+        .toBuffer(),
+    }),
+    /[Nn]othing stands out/,
+  ],
+  ['a picture cut off', async () => ({ bytes: art.subarray(0, art.length / 2) }), /cut off or broken/],
+  [
+    'one too large for the sheet',
+    async () => ({ bytes: art, more: { recipe: { size: { widthMm: 400 } } } }),
+    /One piece needs/,
+  ],
+])('%s is refused with a reason, and nothing is kept', async (_, given, words) => {
+  const { total } = await listJobs(deps, { show: 'all', page: 1 });
+  const { bytes, more = {} } = await given();
+  const made = await createJob(deps, 'KT', { bytes, name: 'x' }, input(more));
+  expect(made.ok).toBe(false);
+  expect(JSON.stringify(made)).toMatch(words);
+  expect((await listJobs(deps, { show: 'all', page: 1 })).total).toBe(total);
+});
+
+test('sent twice under one number it is one job', async () => {
+  const request = crypto.randomUUID();
+  const send = () =>
+    createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input({ name: 'once' }), request);
+  const [a, b] = await Promise.all([send(), send()]);
+  expect(a).toEqual(b);
+  expect((await listJobs(deps, { show: 'all', page: 1 })).rows.filter((r) => r.name === 'once')).toHaveLength(
+    1,
+  );
+});

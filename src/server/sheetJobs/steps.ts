@@ -1,0 +1,188 @@
+import { eq, max, sql } from 'drizzle-orm';
+import { z } from 'zod';
+
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import { dateIn } from '@/clock/dates';
+import { sheetCuts, sheetJobs } from '@/db/schema';
+import type { CutMade, JobFrozenAs } from '@/db/stored/sheetJobs';
+import { keep } from '@/server/base/act';
+import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import type { Stamp } from '@/server/base/step';
+import { fileMapOf } from '@/server/sessions/sheets';
+import { getSetup } from '@/server/setups/repository';
+import type { Setup } from '@/server/setups/setup';
+import { shopZone } from '@/server/shop/zone';
+
+import { laidOut, sheetOf } from './createJob';
+import type { JobStage, SheetJob } from './job';
+import { getJob } from './repository';
+import { changeJobSchema } from './shapes';
+
+/* Steps of a sheet job: one at a time, on a locked row, by whoever saw its newest version. */
+
+type Done<T = null> = Promise<Outcome<T, UseCaseRefusal>>;
+
+const WRONG_STAGE: Readonly<Record<JobStage, string>> = {
+  draft: 'This job is not frozen yet. Freeze it first, then print and cut it.',
+  frozen: 'This job is frozen: what is printed stays what it is. Make a copy of it to change something.',
+  closed: 'This job is closed. Make a copy of it to print it again.',
+};
+
+async function onJob<T>(
+  deps: Deps,
+  actor: Actor,
+  jobId: string,
+  { act, allowed, request, version }: Stamp & { readonly act: string; readonly allowed: readonly JobStage[] },
+  work: (inner: Deps, job: SheetJob) => Promise<Outcome<T, UseCaseRefusal>>,
+): Done<T> {
+  return keep(deps, actor, { act: `sheet job ${act}`, subjectId: jobId, request }, async (inner) => {
+    await inner.db.select({ id: sheetJobs.id }).from(sheetJobs).where(eq(sheetJobs.id, jobId)).for('update');
+    const job = await getJob(inner, jobId);
+    if (!job) return refuse({ code: 'not-found', what: 'job' });
+    if (version !== undefined && version !== job.version)
+      return refuse({
+        code: 'stale',
+        message: 'Somebody changed this job in the meantime. Look at it as it is now, then try again.',
+      });
+    if (!allowed.includes(job.stage)) return refuse({ code: 'refused', message: WRONG_STAGE[job.stage] });
+    const done = await work(inner, job);
+    if (done.ok)
+      await inner.db
+        .update(sheetJobs)
+        .set({ version: sql`${sheetJobs.version} + 1` })
+        .where(eq(sheetJobs.id, jobId));
+    return done;
+  });
+}
+
+/** Changes a draft: its name, how it is laid out, its bleed, what is done to its line. */
+export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unknown, stamp: Stamp = {}): Done {
+  const parsed = changeJobSchema.safeParse(change);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { name, bleedMm, kind, layout } = parsed.data;
+  const step = { ...stamp, act: 'change', allowed: ['draft'] as const };
+  return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const setup = (await getSetup(inner, job.setupId))!;
+    const pieces = job.geometry.pieces.map((p) => ({
+      ...p,
+      bleedMm: bleedMm ?? p.bleedMm,
+      kind: kind ?? p.kind,
+    }));
+    const laid = laidOut(pieces, layout ?? job.geometry.layout, sheetOf(setup));
+    if (!laid.ok) return laid;
+    await inner.db
+      .update(sheetJobs)
+      .set({ name: name ?? job.name, geometry: laid.value })
+      .where(eq(sheetJobs.id, jobId));
+    return accept(null);
+  });
+}
+
+/** What a cut file carries of what stands for a setup today. */
+const carriedNow = ({ standing }: Setup): CutMade => ({
+  correction: standing.fileTransform,
+  standingId: standing.id,
+});
+
+/** Freezes a job as it is printed; its first cut file carries what stands for the setup now. */
+export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'freeze', allowed: ['draft'] as const };
+  return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const setup = (await getSetup(inner, job.setupId))!;
+    if (JSON.stringify(sheetOf(setup)) !== JSON.stringify(job.geometry.sheet))
+      return refuse({
+        code: 'stale',
+        message:
+          'The sheet, the marks or the printable area of this setup were changed since this job was laid out. Lay it out anew (change anything), look at it, then freeze it.',
+      });
+    const frozenAs: JobFrozenAs = {
+      rig: setup.name,
+      media: setup.media,
+      address: `${inner.origin}/j/${job.number}`,
+      madeOn: dateIn(inner.now(), 'd MMMM yyyy', (await shopZone(inner)).zone),
+      fileMap: fileMapOf(setup),
+    };
+    await inner.db
+      .update(sheetJobs)
+      .set({ stage: 'frozen', frozenAs, frozenBy: actor, frozenAt: inner.now() })
+      .where(eq(sheetJobs.id, jobId));
+    await addCut(inner, actor, jobId, carriedNow(setup));
+    return accept(null);
+  });
+}
+
+async function addCut(inner: Deps, actor: Actor, jobId: string, made: CutMade): Promise<void> {
+  const [last] = await inner.db
+    .select({ revision: max(sheetCuts.revision) })
+    .from(sheetCuts)
+    .where(eq(sheetCuts.jobId, jobId));
+  await inner.db.insert(sheetCuts).values({
+    ...{ jobId, revision: (last?.revision ?? 0) + 1, made },
+    ...{ madeBy: actor, madeAt: inner.now() },
+  });
+}
+
+export const cutAgainSchema = z.object({ jobId: z.uuid(), correction: z.enum(['standing', 'none']) });
+
+/** The cut file once more for the same print: with what stands for the setup today, or as laid out. */
+export function cutAgain(
+  deps: Deps,
+  actor: Actor,
+  { jobId, correction }: z.output<typeof cutAgainSchema>,
+  stamp: Stamp = {},
+): Done {
+  const step = { ...stamp, act: 'cut again', allowed: ['frozen'] as const };
+  return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const setup = (await getSetup(inner, job.setupId))!;
+    const made: CutMade =
+      correction === 'standing' ? carriedNow(setup) : { correction: null, standingId: null };
+    const last = job.cuts.at(-1);
+    if (last && JSON.stringify(last.correction) === JSON.stringify(made.correction))
+      return refuse({
+        code: 'refused',
+        message: `Cut file ${last.revision} carries just that already: nothing has changed since.`,
+      });
+    await addCut(inner, actor, jobId, made);
+    return accept(null);
+  });
+}
+
+/** Done with it: its files can still be had, nothing of it changes any more. */
+export function closeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'close', allowed: ['frozen'] as const };
+  return onJob(deps, actor, jobId, step, async (inner) => {
+    await inner.db
+      .update(sheetJobs)
+      .set({ stage: 'closed', closedBy: actor, closedAt: inner.now() })
+      .where(eq(sheetJobs.id, jobId));
+    return accept(null);
+  });
+}
+
+export const copyJobSchema = z.object({ jobId: z.uuid(), copies: z.int().min(1).max(20_000).nullable() });
+
+/** The same again under a new number, as a draft, laid out on the setup's sheet of today. */
+export async function copyJob(
+  deps: Deps,
+  actor: Actor,
+  { jobId, copies }: z.output<typeof copyJobSchema>,
+  { request }: Stamp = {},
+): Done<{ readonly jobId: string }> {
+  return keep(deps, actor, { act: 'copy sheet job', subjectId: jobId, request }, async (inner) => {
+    const job = await getJob(inner, jobId);
+    const setup = job && (await getSetup(inner, job.setupId));
+    if (!job || !setup) return refuse({ code: 'not-found', what: 'job' });
+    const laid = laidOut(job.geometry.pieces, { ...job.geometry.layout, copies }, sheetOf(setup));
+    if (!laid.ok) return laid;
+    const [row] = await inner.db
+      .insert(sheetJobs)
+      .values({
+        ...{ setupId: job.setupId, name: job.name, stage: 'draft' },
+        ...{ artSha256: job.art.sha256, artName: job.art.name, recipe: job.recipe, geometry: laid.value },
+        ...{ startedBy: actor, startedAt: inner.now() },
+      })
+      .returning({ id: sheetJobs.id });
+    return accept({ jobId: row!.id });
+  });
+}
