@@ -10,7 +10,7 @@ const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove:
 const RUN_STEPS = { new: 'Plan', release: 'Release', run: 'Follow', summary: 'Sum up' };
 
 /** Places under Jobs that are no run. */
-const TOOLS = ['outline', 'check'];
+const TOOLS = ['sheets', 'outline', 'check'];
 
 interface Knot {
   readonly key: string;

@@ -8,7 +8,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { LINE_KINDS, type JobLayout, type LineKind } from '@/core/sheetJob';
-import { fieldLength, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
+import { fieldLength, lengthRefusalText, lengthText, parseLength, type LengthUnit } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -141,7 +141,7 @@ export function SheetDesk({
       </div>
       {neededMm !== null && (
         <p className="small-print mt-2 mb-0">
-          This rig needs {fieldLength(neededMm, unit)} {unit} hidden: 95 of 100 cuts stay within it.{' '}
+          This rig needs {lengthText(neededMm, unit)} hidden: 95 of 100 cuts stay within it.{' '}
           {laid.bleedMm > 0 && laid.bleedMm < neededMm && 'This bleed is less than that.'}
         </p>
       )}

@@ -13,6 +13,7 @@ import { setupCheck } from '@/server/setups/checkContext';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import type { SheetJob } from '@/server/sheetJobs/job';
+import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
 import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
@@ -20,7 +21,7 @@ import { Rows } from '@/ui/Rows';
 import { CloseJob, CopyJob, CutAgain, Freeze } from './JobActs';
 import { SheetDesk } from './SheetDesk';
 import { SheetPicture } from './SheetPicture';
-import { jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
+import { findingsOnce, jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
 
 /** So many sheets of a job are drawn; the print file has all of them. */
 const SHEETS_DRAWN = 6;
@@ -38,10 +39,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   const box = boxOf(piece!);
   const check = setupCheck(setup);
   const findings = jobFindings(geometry, check.context, check.context.neededMm);
-  const label = {
-    ...{ number: job.frozenAs ? job.label : `${job.label} DRAFT`, name: job.name },
-    ...{ date: job.frozenAs?.madeOn ?? 'not frozen', qr: [[true]] },
-  };
+  const label = labelOf(job);
   const art = {
     href: `/api/sheet-jobs/${job.id}/picture.png?version=${job.version}`,
     ...{ widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 },
@@ -88,10 +86,10 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
             <section className="panel">
               <h2>Before it is printed</h2>
               <ul className="mb-0">
-                {findings.map((f, i) => (
-                  <li key={i}>
+                {findingsOnce(findings).map((f) => (
+                  <li key={f.message}>
                     {f.severity === 'stop' && <strong>Stop: </strong>}
-                    {f.message} {f.fix}
+                    {f.message} {f.fix} {f.times > 1 && <span className="soft">({f.times} places)</span>}
                   </li>
                 ))}
               </ul>

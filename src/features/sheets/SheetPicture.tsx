@@ -24,10 +24,10 @@ export function SheetPicture({
 }) {
   return (
     <svg
-      className="paper"
+      className="sheet-picture"
       viewBox={`0 0 ${widthMm} ${heightMm}`}
       width="100%"
-      style={{ maxHeight: '72vh', background: '#fff' }}
+      style={{ maxHeight: '72vh' }}
       role="img"
       aria-label={words}
     >
@@ -45,6 +45,7 @@ export function SheetPicture({
           </clipPath>
         ))}
       </defs>
+      <rect width={widthMm} height={heightMm} fill="#fff" stroke="var(--rp-rule)" />
       {view.placed.map(({ matrix }, i) => (
         <g key={i} clipPath={`url(#box-${i})`}>
           <use href="#piece" transform={matrix} />

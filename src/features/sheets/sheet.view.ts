@@ -75,6 +75,19 @@ export function jobFindings(
   );
 }
 
+/** Findings that say the same of several copies, once, with how many there are. */
+export function findingsOnce(
+  findings: readonly Finding[],
+): readonly (Finding & { readonly times: number })[] {
+  const once = new Map<string, Finding & { times: number }>();
+  for (const f of findings) {
+    const same = once.get(f.message);
+    if (same) same.times += 1;
+    else once.set(f.message, { ...f, times: 1 });
+  }
+  return [...once.values()];
+}
+
 /** The one sentence at the top. */
 export function jobAnswer(
   job: { readonly label: string; readonly stage: 'draft' | 'frozen' | 'closed' },

@@ -49,4 +49,7 @@ export async function loadDemo(db: Queryable, today = new Date()): Promise<void>
   // Something to go on with: a sheet that was printed, cut and half read this morning.
   await shop.drift(desk, { shiftXMm: 0.31, shiftYMm: 0.14 });
   await shop.halfRead(desk, 0, 'KT', 4);
+  // Labels of the apiary: a batch that is on its jars, and one that waits to be printed.
+  await shop.labels(honey, 23, 'KT', 24, true);
+  await shop.labels(honey, 2, 'KT', 18, false);
 }

@@ -29,6 +29,9 @@ import { checkYMm, undoneAt } from '@/server/runs/run';
 import { keepSlip } from '@/server/runs/runEvents';
 import { makeSectionFile } from '@/server/runs/runFiles';
 import { startRun } from '@/server/runs/startRun';
+import { createJob } from '@/server/sheetJobs/createJob';
+import { newJobSchema } from '@/server/sheetJobs/shapes';
+import { closeJob, freezeJob } from '@/server/sheetJobs/steps';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { closeSession } from '@/server/sessions/closeSession';
 import { finishReading } from '@/server/sessions/finishReading';
@@ -38,6 +41,7 @@ import { saveReading } from '@/server/sessions/readings';
 import { assess, currentPass } from '@/server/sessions/session';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
 
+import { jarLabel } from './demoArt';
 import { type DemoRig, PLUMB } from './demoRigs';
 import { type DemoRun, rollOf } from './demoRuns';
 
@@ -185,6 +189,29 @@ export class Shop {
     await finishReading(this.deps, who, sessionId);
     await closeSession(this.deps, who, sessionId);
     return (await getSession(this.deps, sessionId))!.outcome;
+  }
+
+  /** A sheet of labels, from artwork to a frozen pair; cut and closed, or still to be printed. */
+  async labels(
+    setupId: string,
+    daysAgo: number,
+    who: string,
+    copies: number,
+    closed: boolean,
+  ): Promise<void> {
+    this.setDay(daysAgo);
+    const job = newJobSchema.parse({
+      ...{ setupId, name: 'honey-jar labels', bleedMm: 0, kind: 'kiss-cut' },
+      recipe: { size: { widthMm: 46 }, borderMm: 1.5 },
+      layout: { copies, gapMm: 3 },
+    });
+    const art = { bytes: await jarLabel(), name: 'jar-label.png' };
+    const made = await createJob(this.deps, who, art, job);
+    if (!made.ok) throw new Error(`demo labels: ${JSON.stringify(made.refusal)}`);
+    this.tick(240);
+    await freezeJob(this.deps, who, made.value.jobId);
+    this.tick(3600);
+    if (closed) await closeJob(this.deps, who, made.value.jobId);
   }
 
   async halfRead(setupId: string, daysAgo: number, who: string, stations: number): Promise<void> {

@@ -1,4 +1,3 @@
-import QRCode from 'qrcode';
 import sharp from 'sharp';
 
 import { inFrame } from '@/core/daily';
@@ -13,22 +12,10 @@ import type { Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 
 import type { JobCut, SheetJob } from './job';
+import { labelOf } from './label';
 import { artOf } from './repository';
 
 /* The files of a job, made from its frozen geometry alone: the same today and in a year. */
-
-/** Number, name, date and code as they stand on the print; a draft says that it is one. */
-function labelOf(job: SheetJob) {
-  const code = QRCode.create(job.frozenAs?.address ?? job.label, { errorCorrectionLevel: 'M' }).modules;
-  return {
-    number: job.frozenAs ? job.label : `${job.label} DRAFT`,
-    name: job.name,
-    date: job.frozenAs?.madeOn ?? 'not frozen',
-    qr: Array.from({ length: code.size }, (_, r) =>
-      Array.from({ length: code.size }, (_, c) => Boolean(code.get(r, c))),
-    ),
-  };
-}
 
 interface PrintedPicture {
   readonly bytes: Buffer;
