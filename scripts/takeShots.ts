@@ -73,12 +73,16 @@ async function shop(page: Page, shot: Shot): Promise<void> {
   await page.getByRole('link', { name: 'Roll rig', exact: true }).click();
   await page.getByText('The machine shows now').waitFor();
   await shot('rig');
+  await page.getByRole('link', { name: 'All charts' }).click();
+  await page.getByRole('link', { name: 'shift along' }).click();
+  await page.getByRole('img', { name: /^shift along/ }).waitFor();
+  await shot('charts');
+  await page.goBack();
+  await page.goBack();
+  await page.getByText('The machine shows now').waitFor();
   await page.getByRole('link', { name: 'clear film, reversed' }).first().click();
   await page.getByRole('heading', { name: /^Before clear film/ }).waitFor();
   await shot('setup');
-  await page.getByRole('link', { name: 'Change over to it' }).click();
-  await page.getByRole('heading', { name: /now gets/ }).waitFor();
-  await shot('change-over');
   await page.goto(`${base}/correct`);
   const desk = page.locator('#for-setup option', { hasText: 'Deck-plan' }).first();
   await page.locator('#for-setup').selectOption((await desk.getAttribute('value'))!);
@@ -125,7 +129,6 @@ async function calibration(page: Page, shot: Shot): Promise<void> {
   await shot('prove');
   await page.getByRole('button', { name: /^Close/ }).click();
   await page.waitForURL(/logbook\//);
-  await shot('session');
   await page.goto(`${base}/logbook`);
   await shot('logbook');
 }
@@ -179,6 +182,13 @@ async function artwork(page: Page, shot: Shot): Promise<void> {
   });
   await page.getByRole('heading', { name: /^One line and 2 holes/ }).waitFor();
   await shot('outline');
+  await page.goto(`${base}/jobs`);
+  await page
+    .getByRole('link', { name: /honey-jar labels/ })
+    .first()
+    .click();
+  await page.getByRole('heading', { name: /is frozen/ }).waitFor();
+  await shot('sheet');
   await page.keyboard.press('m');
   await page.waitForTimeout(400);
   await shot('mark-help');

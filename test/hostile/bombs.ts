@@ -15,7 +15,7 @@ export const BOMBS: Readonly<Record<string, () => string>> = {
     svg(`<path transform="scale(${'1'.repeat(40_000)}x)" d="M1 1L9 9"/>`),
   'svg: 2,000 thin arcs': () =>
     svg(many(2000, (i) => `<path d="M0 0A${1e5 + i} 0.001 ${i % 180} 1 1 9 ${i % 9}"/>`)),
-  'svg: 20,000 large circles': () => svg(many(20_000, (i) => `<circle cx="${i}" cy="0" r="${1e5 + i}"/>`)),
+  'svg: 5,000 large circles': () => svg(many(5_000, (i) => `<circle cx="${i}" cy="0" r="${1e5 + i}"/>`)),
   'svg: 5,000 ellipses': () =>
     svg(many(5000, (i) => `<ellipse cx="5" cy="5" rx="${9e4 + i}" ry="${0.5 + i}"/>`)),
   'svg: one path of 10 MB': () => svg(`<path d="M0 0${'l1 2-2 1'.repeat(1_250_000)}"/>`),
@@ -37,8 +37,8 @@ export const BOMBS: Readonly<Record<string, () => string>> = {
     dxf(
       `0\nLWPOLYLINE\n8\n0\n90\n300000\n70\n1\n${many(300_000, (i) => vertex(i % 1000, (i * 7) % 900, 0.9))}`,
     ),
-  'dxf: 100,000 polylines without an end': () =>
-    dxf(many(100_000, (i) => `0\nPOLYLINE\n8\n0\n66\n1\n0\nVERTEX\n8\n0\n10\n${i}\n20\n0\n`)),
+  'dxf: 30,000 polylines without an end': () =>
+    dxf(many(30_000, (i) => `0\nPOLYLINE\n8\n0\n66\n1\n0\nVERTEX\n8\n0\n10\n${i}\n20\n0\n`)),
   'dxf: a block of blocks of blocks': () =>
     dxf(
       '0\nINSERT\n2\nB9\n10\n0\n20\n0\n',
@@ -48,14 +48,14 @@ export const BOMBS: Readonly<Record<string, () => string>> = {
           `0\nBLOCK\n2\nB${i}\n10\n0\n20\n0\n${i === 0 ? '0\nLINE\n10\n0\n20\n0\n11\n1\n21\n1\n' : `0\nINSERT\n2\nB${i - 1}\n70\n30\n71\n30\n44\n1\n45\n1\n`}0\nENDBLK\n`,
       ),
     ),
-  'dxf: a spline of 20,000 controls': () =>
+  'dxf: a spline of 5,000 controls': () =>
     dxf(
-      `0\nSPLINE\n8\n0\n70\n0\n71\n3\n${many(20_004, (i) => `40\n${Math.max(0, Math.min(20_001, i - 3))}\n`)}${many(20_000, (i) => `10\n${(i * 37) % 500}\n20\n${(i * 91) % 500}\n`)}`,
+      `0\nSPLINE\n8\n0\n70\n0\n71\n3\n${many(5_004, (i) => `40\n${Math.max(0, Math.min(5_001, i - 3))}\n`)}${many(5_000, (i) => `10\n${(i * 37) % 500}\n20\n${(i * 91) % 500}\n`)}`,
     ),
   'dxf: layers with one name in thirty-one letters': () =>
     dxf(
       many(
-        60_000,
+        15_000,
         (i) => `0\nLINE\n8\n${'layer-of-the-same-long-beginning-'}${i}\n10\n0\n20\n0\n11\n${i % 50}\n21\n5\n`,
       ),
     ),
