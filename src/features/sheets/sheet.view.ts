@@ -1,7 +1,7 @@
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
 import { compose, translation, type Affine, type Rect } from '@/core/geometry';
 import { boxOf, jobDrawing, type JobGeometry } from '@/core/sheetJob';
-import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import { lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
 export interface SheetView {
@@ -105,7 +105,7 @@ export function jobAnswer(
   if (stop) return `${capital(many)}, and it would be spoiled: ${stop.message}`;
   const [piece] = geometry.sheets[0] ?? [];
   const size = piece
-    ? ` Each takes ${plainLength(piece.box.x1 - piece.box.x0, unit)} × ${lengthText(piece.box.y1 - piece.box.y0, unit)}.`
+    ? ` Each takes ${lengthText(piece.box.x1 - piece.box.x0, unit)} × ${lengthText(piece.box.y1 - piece.box.y0, unit)}.`
     : '';
   return `${capital(many)}.${size} Look at it, then freeze it for printing.`;
 }

@@ -2,7 +2,6 @@ import { z } from 'zod';
 
 import { CUT_FORMATS, type CutFormat } from '@/core/formats/file';
 import { formatsIn } from '@/core/daily';
-import { PICTURE_LIMIT_BYTES } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
 import type { Actor, Deps } from '@/server/base/deps';
 import { download } from '@/server/base/download';
@@ -14,11 +13,9 @@ import { cutFileOf, piecePreview, printPdf } from '@/server/sheetJobs/jobFiles';
 import { getJob } from '@/server/sheetJobs/repository';
 import { newJobSchema } from '@/server/sheetJobs/shapes';
 
-import { formWithin } from './scriptRequest';
+import { jsonOf, pictureForm } from './scriptTrace';
 
 /* POST /api/sheet-jobs and the files of a job; shapes in docs/api.md. */
-
-const FORM_BYTES = 262_144;
 
 /** A picture and what is to become of it: a draft of a job. */
 export async function newJobForScript(deps: Deps, actor: Actor, request: Request): Promise<Response> {
@@ -27,24 +24,9 @@ export async function newJobForScript(deps: Deps, actor: Actor, request: Request
     (request.headers.has('cookie') || request.headers.has('sec-fetch-site'))
   )
     return apiError(403, 'no-origin', 'What is kept says where it comes from, in the header “Origin”.');
-  const form = await formWithin(request, PICTURE_LIMIT_BYTES + FORM_BYTES);
-  if (form === 'too-large')
-    return apiError(
-      413,
-      'too-large',
-      `A picture may have at most ${PICTURE_LIMIT_BYTES / 1048576} MB.`,
-      'image',
-    );
-  if (form === 'not-a-form')
-    return apiError(400, 'not-multipart', 'Send multipart/form-data with “image” and “job”.');
-  const image = form.get('image');
-  if (!(image instanceof File))
-    return apiError(
-      400,
-      'no-file',
-      'Put the picture (PNG, JPEG, TIFF or WebP) into the field “image”.',
-      'image',
-    );
+  const sent = await pictureForm(request, 'job');
+  if (sent instanceof Response) return sent;
+  const { form, image } = sent;
   const number = requestNumberSchema.optional().safeParse(form.get('request') ?? undefined);
   const job = newJobSchema.safeParse(jsonOf(form.get('job')));
   if (!number.success) return apiError(400, 'invalid-field', number.error.issues[0]!.message, 'request');
@@ -63,14 +45,6 @@ export async function newJobForScript(deps: Deps, actor: Actor, request: Request
   if (refusal.code === 'not-found')
     return apiError(404, 'no-such-setup', 'No setup of that id is in this shop.', 'setupId');
   return apiError(refusal.code === 'too-large' ? 413 : 422, refusal.code, refusal.message, 'image');
-}
-
-function jsonOf(text: unknown): unknown {
-  try {
-    return typeof text === 'string' ? JSON.parse(text) : null;
-  } catch {
-    return null;
-  }
 }
 
 const querySchema = z.object({

@@ -7,28 +7,13 @@ import { pairs, traceOptionsSchema } from './scriptArtwork';
 import { formWithin } from './scriptRequest';
 
 /** What the fields and the borders between them may take beside the picture. */
-const FORM_BYTES = 65_536;
+const FORM_BYTES = 262_144;
 
 /** POST /api/trace: a picture to its outlines. */
 export async function traceForScript(request: Request): Promise<Response> {
-  const form = await formWithin(request, PICTURE_LIMIT_BYTES + FORM_BYTES);
-  if (form === 'too-large')
-    return apiError(
-      413,
-      'too-large',
-      `A picture may have at most ${PICTURE_LIMIT_BYTES / 1048576} MB.`,
-      'image',
-    );
-  if (form === 'not-a-form')
-    return apiError(400, 'not-multipart', 'Send multipart/form-data with “image” and “options”.');
-  const image = form.get('image');
-  if (!(image instanceof File))
-    return apiError(
-      400,
-      'no-file',
-      'Put the picture (PNG, JPEG, TIFF or WebP) into the field “image”.',
-      'image',
-    );
+  const sent = await pictureForm(request, 'options');
+  if (sent instanceof Response) return sent;
+  const { form, image } = sent;
   const text = form.get('options') ?? '{}';
   const options = traceOptionsSchema.safeParse(jsonOf(text));
   if (!options.success) {
@@ -66,7 +51,29 @@ export async function traceForScript(request: Request): Promise<Response> {
   return Response.json({ ...rest, paths: paths.map((p) => ({ ...p, points: pairs(p.points) })) });
 }
 
-function jsonOf(text: unknown): unknown {
+/** A form with a picture in “image” and a field of JSON beside it; what is wrong with it as an answer. */
+export async function pictureForm(
+  request: Request,
+  beside: string,
+): Promise<Response | { readonly form: FormData; readonly image: File }> {
+  const form = await formWithin(request, PICTURE_LIMIT_BYTES + FORM_BYTES);
+  if (form === 'too-large')
+    return apiError(
+      413,
+      'too-large',
+      `A picture may have at most ${PICTURE_LIMIT_BYTES / 1048576} MB.`,
+      'image',
+    );
+  if (form === 'not-a-form')
+    return apiError(400, 'not-multipart', `Send multipart/form-data with “image” and “${beside}”.`);
+  const image = form.get('image');
+  return image instanceof File
+    ? { form, image }
+    : apiError(400, 'no-file', 'Put the picture (PNG, JPEG, TIFF or WebP) into the field “image”.', 'image');
+}
+
+/** What a field of JSON says; null where it is none. */
+export function jsonOf(text: unknown): unknown {
   try {
     return typeof text === 'string' ? JSON.parse(text) : null;
   } catch {

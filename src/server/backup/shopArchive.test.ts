@@ -62,10 +62,14 @@ test('a shop of the version before is carried over: every row the same, files by
 });
 
 test('wiped and restored: every table’s checksum as before, and numbers go on after the last', async () => {
+  // A picture of a sheet job, byte by byte.
+  await client.query(
+    `insert into artworks (sha256, bytes, width_px, height_px, kept_at) select 'art', decode(string_agg(lpad(to_hex(i), 2, '0'), ''), 'hex'), 16, 16, now() from generate_series(0, 255) i`,
+  );
   const text = await archive();
   const sums = await tableSums(client);
   await client.query(
-    'truncate sessions, runs, setups, rigs, machines, proof_sheets, acts, file_contents cascade',
+    'truncate sessions, runs, setups, rigs, machines, proof_sheets, acts, file_contents, artworks cascade',
   );
   expect(await tableSums(client)).not.toEqual(sums);
   const rows = await restoreShop(client, linesOf(text));

@@ -26,17 +26,20 @@ interface Table {
   /** As SQL names it, schema and all. */
   readonly name: string;
   readonly order: string;
+  /** It holds pictures: its rows are taken one by one. */
+  readonly large: boolean;
 }
 
 /** Every table of the shop, those that others refer to first. */
 async function tablesOf(client: ClientBase): Promise<Table[]> {
-  const found = await client.query<{ name: string; order: string; refers: string[] }>(
+  const found = await client.query<Table & { refers: string[] }>(
     `
     select format('%I.%I', n.nspname, c.relname) as name,
            coalesce((select string_agg(format('%I', a.attname), ', ' order by k.ord)
                      from pg_index i cross join unnest(i.indkey) with ordinality k(col, ord)
                      join pg_attribute a on a.attrelid = c.oid and a.attnum = k.col
                      where i.indrelid = c.oid and i.indisprimary), 'ctid') as "order",
+           exists (select 1 from pg_attribute b where b.attrelid = c.oid and b.atttypid = 'bytea'::regtype) as large,
            coalesce((select array_agg(distinct format('%I.%I', fn.nspname, fc.relname))
                      from pg_constraint f join pg_class fc on fc.oid = f.confrelid
                      join pg_namespace fn on fn.oid = fc.relnamespace
@@ -79,7 +82,9 @@ export async function* shopLines(client: ClientBase, at: Date): Lines {
         `declare reading no scroll cursor for select to_json(t)::text as row from ${table.name} t order by ${table.order}`,
       );
       for (;;) {
-        const page = await client.query<{ row: string }>(`fetch ${ROWS_AT_ONCE} from reading`);
+        const page = await client.query<{ row: string }>(
+          `fetch ${table.large ? 1 : ROWS_AT_ONCE} from reading`,
+        );
         if (page.rows.length === 0) break;
         rows += page.rows.length;
         yield page.rows.map(({ row }) => line(row)).join('');
