@@ -159,7 +159,7 @@ export function evenReadings(
 }
 
 /** Names of what the quick look said, apart from those of the sheet's stations. */
-export const EVEN_PREFIX = 'E';
+const EVEN_PREFIX = 'E';
 
 /** Which ring of the row was kept, as `ringReading` counts them. */
 export const ringOf = ({ ring, between }: Pick<RingPick, 'ring' | 'between'>): number =>

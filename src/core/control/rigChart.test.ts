@@ -183,7 +183,7 @@ test('a thinned record keeps its ends, its extremes and a signal wherever there 
       const of = kept.map((i) => list[i]!);
       expect([Math.min(...of), Math.max(...of)]).toEqual([Math.min(...list), Math.max(...list)]);
       if (at < list.length) expect(kept).toContain(at);
-      expect(kept.length).toBeLessThanOrEqual(Math.max(2 * parts, 5 * parts));
+      expect(kept.length).toBeLessThanOrEqual(5 * parts);
     }),
   );
 });

@@ -43,7 +43,7 @@ const rollKit = z.object({
 
 const word = z.string().default('');
 
-const recipe = z.object({
+export const recipe = z.object({
   tray: word,
   face: word,
   paperType: word,

@@ -5,7 +5,7 @@ import { LINE_KINDS, type JobGeometry } from '@/core/sheetJob';
 
 import { codec } from './codec';
 import { affine, finite, point, positive, rect } from './pieces';
-import { markKit } from './setups';
+import { markKit, recipe as printRecipe } from './setups';
 
 /* JSON columns of sheet jobs. */
 
@@ -65,6 +65,8 @@ const frozenAs = z.object({
   address: z.string(),
   /** The date that stands on it. */
   madeOn: z.string(),
+  /** How its medium was printed then. */
+  recipe: printRecipe,
   /** File → sheet, as its cut files lie; null: as the sheet does. */
   fileMap: affine.nullable(),
 });

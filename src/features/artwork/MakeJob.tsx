@@ -8,7 +8,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { CutLineRecipe } from '@/core/artwork';
-import { newNumber } from '@/features/forms/keeping';
+import { keeping, type ActionResult } from '@/features/forms/keeping';
 
 /** From a cut line to a job: the same picture and recipe, laid out on a setup's sheet. */
 export function MakeJob({
@@ -30,18 +30,13 @@ export function MakeJob({
   const make = (): void =>
     start(async () => {
       setSaid('');
-      const form = new FormData();
-      form.set('image', file);
-      form.set('job', JSON.stringify({ setupId, name, recipe }));
-      form.set('request', newNumber());
-      const answer = await fetch('/api/sheet-jobs', { method: 'POST', body: form }).catch(() => null);
-      if (!answer) return setSaid('No answer: try again when the connection is back.');
-      const told = (await answer.json().catch(() => null)) as {
-        id?: string;
-        error?: { message: string };
-      } | null;
-      if (told?.id) router.push(`/jobs/sheets/${told.id}`);
-      else setSaid(told?.error?.message ?? 'This did not work. Try again.');
+      const job = { setupId, name, recipe };
+      // Pressed again after no answer it is the same job; without initials it asks and goes on.
+      const made = await keeping(['sheet job', file.name, file.size, job], ({ request }) =>
+        sendJob(file, job, request),
+      );
+      if (made.ok) router.push(`/jobs/sheets/${made.value.id}`);
+      else setSaid(made.message);
     });
   if (setups.length === 0) return null;
   return (
@@ -89,4 +84,28 @@ export function MakeJob({
       )}
     </form>
   );
+}
+
+/** Sends the picture; what came of it as a form's action would say it. Throws when no answer came. */
+async function sendJob(
+  file: File,
+  job: object,
+  request: string,
+): Promise<ActionResult<{ readonly id: string }>> {
+  const form = new FormData();
+  form.set('image', file);
+  form.set('job', JSON.stringify(job));
+  form.set('request', request);
+  const answer = await fetch('/api/sheet-jobs', { method: 'POST', body: form });
+  const told = (await answer.json().catch(() => null)) as {
+    id?: string;
+    error?: { code: string; message: string };
+  } | null;
+  if (told?.id) return { ok: true, value: { id: told.id } };
+  return {
+    ok: false,
+    said: told?.error?.code === 'no-initials' ? 'who' : 'refused',
+    message: told?.error?.message ?? 'This did not work. Try again.',
+    fields: {},
+  };
 }

@@ -56,7 +56,7 @@ test.each<[string, () => void, RegExp]>([
     () => {
       global.fetch = jest.fn().mockRejectedValue(new TypeError('away'));
     },
-    /connection is back/,
+    /not kept twice/,
   ],
 ])('%s is said, and what was typed stays', async (_, how, words) => {
   how();
@@ -64,6 +64,22 @@ test.each<[string, () => void, RegExp]>([
   await user.click(screen.getByRole('button', { name: 'Lay it out' }));
   expect(await screen.findByRole('alert')).toHaveTextContent(words);
   expect(screen.getByLabelText('Name')).toHaveValue('ferry badge.v2');
+});
+
+test('pressed again after no answer it goes out under the number it had', async () => {
+  global.fetch = jest
+    .fn()
+    .mockRejectedValueOnce(new TypeError('away'))
+    .mockResolvedValue({ json: () => Promise.resolve({ id: 'k' }) });
+  render(<MakeJob file={file} recipe={RECIPE} setups={SETUPS} chosen={null} />);
+  await user.type(screen.getByLabelText('Name'), ' twice');
+  const press = () => user.click(screen.getByRole('button', { name: 'Lay it out' }));
+  await press();
+  await screen.findByRole('alert');
+  const first = sent().get('request');
+  await press();
+  await waitFor(() => expect(push).toHaveBeenCalledWith('/jobs/sheets/k'));
+  expect(sent().get('request')).toBe(first);
 });
 
 test('without a setup there is nothing to make it on', () => {

@@ -12,14 +12,16 @@ import { Page } from '../frame/Page';
 
 import { expectedItems } from '@/ui/planWords';
 import { Rows } from '@/ui/Rows';
-import { listJobs } from '@/server/sheetJobs/repository';
+import { JOBS_A_PAGE, listJobs } from '@/server/sheetJobs/repository';
 
-import { SheetJobs } from './SheetJobs';
+import { SHEET_STAGE_WORDS, SheetJobs } from './SheetJobs';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),
   sort: z.enum(RUN_SORTS).catch('newest'),
   page: z.coerce.number().int().min(1).max(100_000).catch(1),
+  /** Which page of the sheet jobs. */
+  sheets: z.coerce.number().int().min(1).max(100_000).catch(1),
 });
 
 const STAGE_WORDS: Readonly<Record<RunStage, string>> = {
@@ -36,15 +38,17 @@ export async function JobsPage({
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   await preferences();
-  const { show, sort, page } = filterSchema.parse(await searchParams);
+  const { show, sort, page, sheets } = filterSchema.parse(await searchParams);
   const deps = requestDeps();
-  const [{ rows, total }, open, any, sheetJobs] = await Promise.all([
+  const [{ rows, total }, open, any, sheetJobs, openSheets] = await Promise.all([
     listRuns(deps, { show, sort, page }),
     listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
     anyRun(deps),
-    listJobs(deps, { show, page: 1 }),
+    listJobs(deps, { show, page: sheets }),
+    listJobs(deps, { show: 'open', page: 1 }),
   ]);
   const first = open.rows[0];
+  const waiting = openSheets.rows[0];
   const address = (by: object): string => `/jobs?${new URLSearchParams({ show, sort, ...by }).toString()}`;
   const link = (by: object, words: string, current: boolean) => (
     <Link
@@ -61,9 +65,11 @@ export async function JobsPage({
         <h1 className="answer">
           {first
             ? `${open.total === 1 ? 'One run is' : `${open.total} runs are`} open: ${first.label} ${first.name} has ${first.done} of ${first.sections} sections cut.`
-            : any
-              ? 'No run is open. Plan the next one.'
-              : 'A long run drifts. Plan it in sections, follow it, and correct as it goes.'}
+            : waiting
+              ? `${openSheets.total === 1 ? 'One sheet job is' : `${openSheets.total} sheet jobs are`} open: ${waiting.label} ${waiting.name} is ${SHEET_STAGE_WORDS[waiting.stage]}.`
+              : any || sheetJobs.total > 0
+                ? 'No job is open. Lay out a sheet, or plan a run.'
+                : 'A long run drifts. Plan it in sections, follow it, and correct as it goes.'}
         </h1>
         <span className="d-flex gap-2 flex-wrap flex-shrink-0">
           <Link href="/jobs/outline" className="btn btn-plain">
@@ -77,7 +83,13 @@ export async function JobsPage({
           </Link>
         </span>
       </div>
-      <SheetJobs rows={sheetJobs.rows} total={sheetJobs.total} />
+      <SheetJobs rows={sheetJobs.rows}>
+        <Pager
+          page={sheets}
+          pages={Math.ceil(sheetJobs.total / JOBS_A_PAGE)}
+          href={(p) => address({ sheets: String(p) })}
+        />
+      </SheetJobs>
       {any && (
         <section className="panel">
           <h2>Runs on rolls</h2>

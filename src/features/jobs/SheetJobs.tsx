@@ -1,17 +1,25 @@
 import Link from 'next/link';
+import type { ReactNode } from 'react';
 
 import { dateText } from '@/clock/dates';
 import type { JobStage, SheetJobRow } from '@/server/sheetJobs/job';
 import { Rows } from '@/ui/Rows';
 
-const STAGE_WORDS: Readonly<Record<JobStage, string>> = {
+export const SHEET_STAGE_WORDS: Readonly<Record<JobStage, string>> = {
   draft: 'to be looked at and frozen',
   frozen: 'to be printed and cut',
   closed: 'closed',
 };
 
 /** Sheet jobs, newest first. */
-export function SheetJobs({ rows, total }: { rows: readonly SheetJobRow[]; total: number }) {
+export function SheetJobs({
+  rows,
+  children,
+}: {
+  rows: readonly SheetJobRow[];
+  /** Earlier and later pages. */
+  children: ReactNode;
+}) {
   if (rows.length === 0) return null;
   return (
     <section className="panel mb-3">
@@ -45,18 +53,14 @@ export function SheetJobs({ rows, total }: { rows: readonly SheetJobRow[]; total
               <td>
                 {dateText(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
               </td>
-              <td>{STAGE_WORDS[r.stage]}</td>
+              <td>{SHEET_STAGE_WORDS[r.stage]}</td>
               <td className="num">{r.copies}</td>
               <td className="num">{r.sheets}</td>
             </tr>
           ))}
         </tbody>
       </Rows>
-      {total > rows.length && (
-        <p className="small-print mb-0">
-          The newest {rows.length} of {total}.
-        </p>
-      )}
+      {children}
     </section>
   );
 }

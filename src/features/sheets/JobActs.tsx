@@ -23,16 +23,14 @@ export const Freeze = ({ job }: OfJob) => (
   <PendingButton
     main
     words="Freeze it for printing"
-    onPress={() => press(['freeze', job.id], job.version, (stamp) => freezeSheetJob(job.id, stamp) as never)}
+    onPress={() => press(['freeze', job.id], job.version, (stamp) => freezeSheetJob(job.id, stamp))}
   />
 );
 
 export const CloseJob = ({ job }: OfJob) => (
   <PendingButton
     words="Done: close it"
-    onPress={() =>
-      press(['close job', job.id], job.version, (stamp) => closeSheetJob(job.id, stamp) as never)
-    }
+    onPress={() => press(['close job', job.id], job.version, (stamp) => closeSheetJob(job.id, stamp))}
   />
 );
 
@@ -42,10 +40,8 @@ export const CutAgain = ({ job, correction }: OfJob & { correction: 'standing' |
       correction === 'standing' ? 'Cut file again, for today’s correction' : 'Cut file without any correction'
     }
     onPress={() =>
-      press(
-        ['cut again', job.id, correction],
-        job.version,
-        (stamp) => cutSheetJobAgain({ jobId: job.id, correction }, stamp) as never,
+      press(['cut again', job.id, correction], job.version, (stamp) =>
+        cutSheetJobAgain({ jobId: job.id, correction }, stamp),
       )
     }
   />
@@ -55,10 +51,8 @@ export const CopyJob = ({ job, copies }: OfJob & { copies: number | null }) => (
   <PendingButton
     words="The same again"
     onPress={() =>
-      press(
-        ['copy job', job.id, job.version],
-        undefined,
-        (stamp) => copySheetJob({ jobId: job.id, copies }, stamp) as never,
+      press(['copy job', job.id, job.version], undefined, (stamp) =>
+        copySheetJob({ jobId: job.id, copies }, stamp),
       )
     }
   />

@@ -4,14 +4,13 @@ import { notFound } from 'next/navigation';
 import { formatsIn } from '@/core/daily';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
 import { boxOf, jobScene } from '@/core/sheetJob';
-import { fixed, type LengthUnit } from '@/core/units';
+import { fixed } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { Recipe } from '@/features/pieces/Recipe';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { setupCheck } from '@/server/setups/checkContext';
 import { getSetup } from '@/server/setups/repository';
-import type { Setup } from '@/server/setups/setup';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
@@ -113,7 +112,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
               </section>
             </>
           ) : (
-            <FrozenPair job={job} setup={setup} unit={unit} />
+            <FrozenPair job={job} />
           )}
           <section className="panel">
             <h2>Again</h2>
@@ -127,7 +126,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
 }
 
 /** What a frozen job is printed and cut with. */
-function FrozenPair({ job, setup }: { job: SheetJob; setup: Setup; unit: LengthUnit }) {
+function FrozenPair({ job }: { job: SheetJob }) {
   const file = (name: string, query = ''): string => `/api/sheet-jobs/${job.id}/${name}${query}`;
   const { sheetWidthMm: x1, sheetHeightMm: y1 } = job.geometry.sheet;
   const formats = formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 });
@@ -139,7 +138,7 @@ function FrozenPair({ job, setup }: { job: SheetJob; setup: Setup; unit: LengthU
         <a className="btn btn-main" href={file('print.pdf')}>
           Print file, PDF
         </a>
-        <Recipe recipe={setup.recipe} />
+        <Recipe recipe={job.frozenAs!.recipe} />
         <p className="small-print mt-2 mb-0">
           At 100 %, no fitting, no borderless enlarging. Before loading: marks whole, right face, ink dry.
         </p>

@@ -18,7 +18,7 @@ const MOST_OFF = 0.05;
 
 const lengthMm = finite.min(1, 'At least 1 mm.').max(60_000, 'At most 60 m.');
 
-export const lengthInputSchema = z.object({
+const lengthInputSchema = z.object({
   passId: z.uuid(),
   from: z.string().min(1).max(8),
   to: z.string().min(1).max(8),

@@ -22,7 +22,7 @@ import type { Setup } from '@/server/setups/setup';
 
 import type { NewJob } from './shapes';
 
-export const ONE_PIECE = 'A';
+const ONE_PIECE = 'A';
 
 /** The sheet that a setup prints and cuts. */
 export const sheetOf = ({ sheetWidthMm, sheetHeightMm, workArea, marks }: Setup): JobSheet => ({

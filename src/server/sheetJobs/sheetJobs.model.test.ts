@@ -1,7 +1,9 @@
+import { eq } from 'drizzle-orm';
 import fc from 'fast-check';
 import sharp from 'sharp';
 
 import { accept } from '@/core/outcome';
+import { setups } from '@/db/schema';
 import { inTransaction } from '@/db/transaction';
 import { addRig } from '@/server/rigs/writeRig';
 import { getSetup } from '@/server/setups/repository';
@@ -77,6 +79,8 @@ async function carryOut({ act, who, behind, figure }: Press, job: SheetJob) {
       const setup = (await getSetup(deps, setupId))!;
       const fileTransform = { a11: 1, a12: 0, a21: 0, a22: 1, tx: figure / 10, ty: 0 };
       return inTransaction(deps.db, async (tx) => {
+        // As every step on a setup does: one after the other.
+        await tx.select().from(setups).where(eq(setups.id, setupId)).for('update');
         await replaceStanding(
           { ...deps, db: tx },
           who,

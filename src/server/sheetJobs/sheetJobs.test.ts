@@ -1,15 +1,17 @@
+import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 
 import { readCutFile } from '@/core/formats/file';
 import { flatten } from '@/core/formats/drawing';
 import { applyAffine, type Affine } from '@/core/geometry';
+import { setups } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';
 import { getSetup } from '@/server/setups/repository';
 import { replaceStanding, standingOf } from '@/server/setups/standing';
 import { jobFile } from '@/server/api/scriptSheetJobs';
 import { freshDeps } from '@test/database';
 
-import { createJob } from './createJob';
+import { createJob, sheetOf } from './createJob';
 import { getJob, jobOfNumber, listJobs } from './repository';
 import { newJobSchema } from './shapes';
 import { changeJob, closeJob, copyJob, cutAgain, freezeJob } from './steps';
@@ -96,10 +98,18 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   for (const format of ['svg', 'dxf', 'hpgl'])
     for (const { x, y } of await linesOf(id, format))
       expect(middles.some(([mx, my]) => Math.hypot(mx! - x, my! - y) < 0.05)).toBe(true);
-  // The setup changes; what is printed and cut does not.
-  const setup = (await getSetup(deps, setupId))!;
-  expect(setup.sheetWidthMm).toBe(210);
-  expect(await linesOf(id, 'dxf')).toEqual(await linesOf(id, 'dxf'));
+  // The setup gets another sheet; what is printed and cut does not change, and a draft of before is not frozen unseen.
+  const before = await linesOf(id, 'dxf');
+  const late = await copyJob(deps, 'KT', { jobId: id, copies: 2 });
+  if (!late.ok) throw new Error('copy');
+  const width = (sheetWidthMm: number) =>
+    deps.db.update(setups).set({ sheetWidthMm }).where(eq(setups.id, setupId));
+  await width(300);
+  expect(sheetOf((await getSetup(deps, setupId))!)).not.toEqual(frozen.geometry.sheet);
+  expect(await linesOf(id, 'dxf')).toEqual(before);
+  expect((await getJob(deps, id))!.geometry).toEqual(frozen.geometry);
+  expect(await freezeJob(deps, 'KT', late.value.jobId)).toMatchObject({ refusal: { code: 'stale' } });
+  await width(210);
 });
 
 test('the print file is one page a sheet at true size, and holds the picture once', async () => {

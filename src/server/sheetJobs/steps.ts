@@ -101,6 +101,7 @@ export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp 
       media: setup.media,
       address: `${inner.origin}/j/${job.number}`,
       madeOn: dateIn(inner.now(), 'd MMMM yyyy', (await shopZone(inner)).zone),
+      recipe: setup.recipe,
       fileMap: fileMapOf(setup),
     };
     await inner.db
