@@ -30,6 +30,17 @@ async function pressesNeeded(page: Page, coarse: boolean): Promise<number> {
   return best.index - middle;
 }
 
+/** Nudges the large picture by keys until it looks like the loupe. */
+export async function matchByKeys(page: Page): Promise<{ readonly coarse: boolean }> {
+  const heading = (await page.locator('h1.answer').textContent()) ?? '';
+  const coarse = heading.includes('cross the cross');
+  const along = heading.includes('along the feed');
+  const presses = await pressesNeeded(page, coarse);
+  const key = along ? (presses > 0 ? 'ArrowUp' : 'ArrowDown') : presses > 0 ? 'ArrowRight' : 'ArrowLeft';
+  for (let i = 0; i < Math.abs(presses); i += 1) await page.keyboard.press(key);
+  return { coarse };
+}
+
 /** The reading desk takes keys once its sums are loaded. */
 export const deskIsReady = (page: Page): Promise<void> =>
   page.locator('fieldset.keys:enabled').first().waitFor();
@@ -39,12 +50,7 @@ export async function readByKeys(page: Page, most = Infinity): Promise<number> {
   let kept = 0;
   await deskIsReady(page);
   while (kept < most) {
-    const heading = (await page.locator('h1.answer').textContent()) ?? '';
-    const coarse = heading.includes('cross the cross');
-    const along = heading.includes('along the feed');
-    const presses = await pressesNeeded(page, coarse);
-    const key = along ? (presses > 0 ? 'ArrowUp' : 'ArrowDown') : presses > 0 ? 'ArrowRight' : 'ArrowLeft';
-    for (let i = 0; i < Math.abs(presses); i += 1) await page.keyboard.press(key);
+    const { coarse } = await matchByKeys(page);
     const before = await soFar(page);
     await page.keyboard.press('Enter');
     if (coarse) {

@@ -5,17 +5,22 @@ import type { OffsetAxis } from '../units';
 
 import type { PassReading } from './assess';
 
-/** A pick at a station, and where its coarse cross was read, as everything later needs it. */
+/**
+ * A pick at a station, and where its coarse cross was read, as everything later needs it. `seenAcuityMm`: what a repeat study
+ * saw of the eye; it counts where it is more than what is assumed.
+ */
 export function passReading(
   station: Station,
   axis: OffsetAxis,
   pick: LinePick,
   coarseMm: number | null = null,
+  seenAcuityMm: number | null = null,
 ): PassReading {
   const comb = axis === 'across' ? station.across : station.along;
+  const acuityMm = Math.max(DEFAULT_ACUITY_OF_STEP * comb.stepMm, seenAcuityMm ?? 0);
   return {
-    observation: pickObservation(station.id, comb, pick),
-    interval: { ...pickIntervalMm(comb, pick), acuityMm: DEFAULT_ACUITY_OF_STEP * comb.stepMm },
+    observation: pickObservation(station.id, comb, pick, acuityMm),
+    interval: { ...pickIntervalMm(comb, pick), acuityMm },
     lengthMm: cutPitchMm(comb),
     coarseMm,
     // Where every station is cut the same way nobody can tell.

@@ -1,6 +1,7 @@
 export {
   chiSquareUpper,
   coverageFactor,
+  fQuantile,
   fUpper,
   normalCdf,
   normalQuantile,

@@ -9,7 +9,16 @@ export { machines, machineSettings, mats, settingChanges, settingValues, tools }
 export { changeOvers, events, rigs } from './rigs';
 export { remediesTried } from './marks';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
-export { corrections, fits, lengths, passes, proofSheets, readings, sessions } from './sessions';
+export {
+  corrections,
+  fits,
+  lengths,
+  passes,
+  proofSheets,
+  readings,
+  repeatReadings,
+  sessions,
+} from './sessions';
 export { media, setups } from './setups';
 export { artworks, sheetCuts, sheetJobs } from './sheetJobs';
 export { acts, shopFacts } from './shop';

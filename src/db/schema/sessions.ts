@@ -172,6 +172,35 @@ export const readings = pgTable(
   ],
 );
 
+/** Combs that were read again, by the same or another person, to learn how well they are read: no part of any fit. */
+export const repeatReadings = pgTable(
+  'repeat_readings',
+  {
+    id: id(),
+    passId: uuid('pass_id')
+      .notNull()
+      .references(() => passes.id),
+    stationId: text('station_id').notNull(),
+    axis: text({ enum: OFFSET_AXES }).notNull(),
+    /** From 1: which time this person reads this comb again. */
+    round: smallint().notNull(),
+    pick: jsonb().notNull(),
+    offsetMm: doublePrecision('offset_mm').notNull(),
+    enteredBy: text('entered_by').notNull(),
+    enteredAt: at('entered_at').notNull(),
+    /** Set when it was taken back; nothing is deleted. */
+    replacedAt: at('replaced_at'),
+  },
+  (t) => [
+    check('repeat_readings_axis', sql`${t.axis} in ('across', 'along')`),
+    check('repeat_readings_round', sql`${t.round} > 0`),
+    uniqueIndex('repeat_readings_current')
+      .on(t.passId, t.stationId, t.axis, t.enteredBy, t.round)
+      .where(sql`replaced_at is null`),
+    index('repeat_readings_entered').on(t.enteredAt),
+  ],
+);
+
 /** Long lengths between stations of a set: how long the print is there, and how long the cut. */
 export const lengths = pgTable(
   'lengths',

@@ -16,6 +16,7 @@ import { clearLength, saveLength } from '@/server/sessions/lengths';
 import { saveEven, saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
+import { keepLook, takeBackLook } from '@/server/sessions/readAgain';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
 
 export async function layOutSheet(
@@ -112,6 +113,38 @@ export async function takeBackLength(
     (deps, actor, given, { request }) => clearLength(deps, actor, given, request),
     stamp,
   );
+}
+
+/** Keeps a look at a comb that is read again. */
+export async function keepAgain(
+  input: unknown,
+  stamp: BrowserStamp,
+): Promise<ActionResult<{ readonly round: number }>> {
+  const done = await acting(
+    'read again',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => keepLook(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/calibrate', 'layout');
+  return done;
+}
+
+/** Takes the newest look of whoever asks back. */
+export async function takeBackAgain(
+  passId: string,
+  stamp: BrowserStamp,
+): Promise<ActionResult<{ readonly taken: string }>> {
+  const done = await acting(
+    'take look back',
+    idSchema,
+    passId,
+    (deps, actor, given, { request }) => takeBackLook(deps, actor, given, request),
+    stamp,
+  );
+  if (done.ok) revalidatePath('/calibrate', 'layout');
+  return done;
 }
 
 const TakeBack = z.object({ passId: idSchema, comb: combSchema });

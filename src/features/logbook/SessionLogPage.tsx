@@ -1,3 +1,4 @@
+import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { dateText } from '@/clock/dates';
@@ -214,6 +215,11 @@ function AsTables({ session }: { session: Session }) {
           </a>
         ))}
       </p>
+      {!session.discarded && (
+        <p className="small-print mt-3 mb-0">
+          How well was it read? <Link href={`/calibrate/${session.id}/again`}>Read some of it again</Link>
+        </p>
+      )}
     </section>
   );
 }

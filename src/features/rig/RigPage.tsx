@@ -18,6 +18,7 @@ import { settingHistory } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
 import type { Rig } from '@/server/setups/setup';
 import { foundOf } from '@/server/watch/foundTerms';
+import { newestStudy } from '@/server/sessions/readAgain';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
@@ -30,6 +31,7 @@ import { EventForm } from './EventForm';
 import { Notes } from './Notes';
 import { OffTheBench } from './OffTheBench';
 import { rigView, type RigView, type SetupRowView } from './rig.view';
+import { Readers } from './Readers';
 import { SameMachines } from './SameMachines';
 import { termBands } from './terms.view';
 import { TermsChart } from './TermsChart';
@@ -69,6 +71,7 @@ export async function RigPage({
   const seen = first
     ? provedEffects(first.settings, (await setupRecord(deps, first, deps.now())).changes)
     : [];
+  const readBy = await newestStudy(deps, rig.id, deps.now());
   return (
     <Page
       title={rig.name}
@@ -145,6 +148,7 @@ export async function RigPage({
             unit={unit}
           />
           {first && <SeenEffects settings={first.settings} seen={seen} />}
+          {readBy && <Readers record={readBy} unit={unit} />}
           {first && (
             <EventForm
               asksAfter={rig.checkAfter.events}

@@ -5,6 +5,7 @@ import {
   corrections,
   driftEstimates,
   lengths,
+  repeatReadings,
   rigs,
   runChecks,
   runEvents,
@@ -101,25 +102,27 @@ async function* list(name: string, source: AsyncIterable<readonly unknown[]>): C
   yield ']';
 }
 
+/** Rows of a table as they were entered. */
+const enteredPages = (deps: Deps, table: typeof lengths | typeof repeatReadings) =>
+  pages(
+    table.enteredAt,
+    table.id,
+    (after, order) =>
+      deps.db
+        .select()
+        .from(table)
+        .where(after)
+        .orderBy(...order)
+        .limit(ROWS_AT_ONCE),
+    (row) => ({ at: row.enteredAt, id: row.id }),
+  );
+
 /** The whole log as one document: sessions with fits and corrections, setting changes, events, runs. */
 export async function* documentOfLog(deps: Deps): Chunks {
   yield '{"format":"red-plumb-log-1","units":"mm, rad"';
   yield* list('readings', exportRows(deps));
-  yield* list(
-    'lengths',
-    pages(
-      lengths.enteredAt,
-      lengths.id,
-      (after, order) =>
-        deps.db
-          .select()
-          .from(lengths)
-          .where(after)
-          .orderBy(...order)
-          .limit(ROWS_AT_ONCE),
-      (row) => ({ at: row.enteredAt, id: row.id }),
-    ),
-  );
+  yield* list('lengths', enteredPages(deps, lengths));
+  yield* list('readAgain', enteredPages(deps, repeatReadings));
   yield* list('fits', fitPages(deps));
   yield* list(
     'corrections',

@@ -15,7 +15,7 @@ const READINGS_TO_TELL = 6;
  * null while too little is read, and for strips and checks of one place.
  */
 export function kindsOfFault(session: Session, pass: Pass): KindOfFault[] | null {
-  if (session.kind !== 'calibration' || passReadings(pass).length < READINGS_TO_TELL) return null;
+  if (session.kind !== 'calibration' || passReadings(session, pass).length < READINGS_TO_TELL) return null;
   const alike = (other: Pass): boolean =>
     other.position <= pass.position &&
     JSON.stringify([other.settingsAtCut, other.fileTransform]) ===
@@ -24,21 +24,21 @@ export function kindsOfFault(session: Session, pass: Pass): KindOfFault[] | null
   const { shiftMm } = loadScatterOf(session.setup, marks, session.record.loads);
   return diagnose(
     { marks: marks?.count ?? 0, registrationSdMm: Math.max(LEAST_SCATTER_MM, shiftMm) },
-    session.passes.filter((p) => alike(p) && p.readings.length > 0).map(sheetOf),
+    session.passes.filter((p) => alike(p) && p.readings.length > 0).map((p) => sheetOf(session, p)),
   );
 }
 
 /** Loads are never taken to differ by less: the log may only have been lucky. */
 const LEAST_SCATTER_MM = 0.01;
 
-function sheetOf(pass: Pass): DiagnosedSheet {
+function sheetOf(session: Session, pass: Pass): DiagnosedSheet {
   const nominal = barLengthsMm(pass.sheet.geometry);
   const { barAcrossMm, barAlongMm } = pass;
   return {
     load: String(pass.load),
     job: pass.sheet.label,
     fresh: false,
-    stations: passReadings(pass).map(({ observation: o }): DiagnosedStation => {
+    stations: passReadings(session, pass).map(({ observation: o }): DiagnosedStation => {
       const across = o.axis === 'across';
       return {
         ...{ x: o.xMm, y: o.yMm },

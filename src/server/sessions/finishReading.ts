@@ -89,6 +89,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         pass.lengths.map((l) => l.id),
         settings,
         session.setup.toleranceMm,
+        ...(session.acuityMm === null ? [] : [session.acuityMm]),
       ]),
     )
     .digest('hex');
@@ -103,7 +104,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
       widest: a.ladder.widest!,
       inputs: {
         fingerprint,
-        observations: withoutBacklash(passReadings(pass), a.backlash).map((r) => r.observation),
+        observations: withoutBacklash(passReadings(session, pass), a.backlash).map((r) => r.observation),
         setAside: pass.readings.filter((r) => r.setAsideBy !== null),
         workArea: pass.sheet.geometry.spec.workArea,
         settings,
@@ -112,6 +113,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         pooling: a.pooling,
         estimate: a.pooling === 'joined' || pass.lengths.length > 0 ? a.estimate : null,
         fromLog: a.fromLog,
+        acuityMm: session.acuityMm,
         lengths: pass.lengths,
         backlash: a.backlash,
       },

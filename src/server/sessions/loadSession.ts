@@ -18,6 +18,7 @@ import type { Deps } from '@/server/base/deps';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { getSetup } from '@/server/setups/repository';
 import type { Pass, Session, StoredCorrection } from './session';
+import { newestStudy } from './readAgain';
 import { getSheet } from './sheets';
 
 export async function getSession(deps: Deps, sessionId: string): Promise<Session | null> {
@@ -32,6 +33,8 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
   // One after another: in a transaction there is one connection.
   const list: Pass[] = [];
   for (const p of passRows) list.push(await loadPass(deps, p));
+  const study = await newestStudy(deps, setup!.rigId, row.startedAt);
+  const acuityMm = study?.study.acuityMm ?? null;
   return {
     id: row.id,
     number: row.number,
@@ -44,7 +47,8 @@ export async function getSession(deps: Deps, sessionId: string): Promise<Session
       toleranceMm: row.toleranceThenMm ?? setup!.toleranceMm,
     },
     passes: list,
-    record: await setupRecord(deps, setup!, row.startedAt),
+    record: await setupRecord(deps, setup!, row.startedAt, acuityMm),
+    acuityMm,
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedBy: row.closedBy,

@@ -117,6 +117,8 @@ export interface Session {
   readonly passes: readonly Pass[];
   /** What the sessions before this one tell of the rig: how much loads differ, what its settings do. */
   readonly record: SetupRecord;
+  /** Acuity of this rig's readers as their newest repeat study before this session saw it; null: as assumed. */
+  readonly acuityMm: number | null;
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly closedBy: string | null;
@@ -147,12 +149,12 @@ export const currentPass = (session: Session): Pass => session.passes.at(-1)!;
 export const previousPass = (session: Session): Pass | null => session.passes.at(-2) ?? null;
 
 /** The readings that count: what the operator set aside stays in the log only. */
-export function passReadings(pass: Pass): PassReading[] {
+export function passReadings({ acuityMm }: Pick<Session, 'acuityMm'>, pass: Pass): PassReading[] {
   return pass.readings.flatMap((r) => {
     if (r.setAsideBy !== null) return [];
     if (isOther(r)) return [otherPassReading(r)];
     const station = pass.stations.find((s) => s.id === r.stationId);
-    return station && 'line' in r.pick ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
+    return station && 'line' in r.pick ? [passReading(station, r.axis, r.pick, r.coarseMm, acuityMm)] : [];
   });
 }
 
@@ -215,7 +217,7 @@ export function assess(session: Session, pass: Pass): Assessment | null {
 
 const assessed = (session: Session, pass: Pass): Assessment | null =>
   assessPass(
-    passReadings(pass),
+    passReadings(session, pass),
     settingsAtCut(session, pass).filter((s) => s.directionKnown),
     pass.sheet.geometry.spec.workArea,
     session.setup.toleranceMm,

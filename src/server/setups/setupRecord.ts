@@ -63,16 +63,24 @@ interface ReadSet {
 
 /**
  * The sets that a rig cut, of what was worked out before a moment: for a session that started then it stays what it was.
- * Readings of one place alone tell no shift at the middle of the sheet and are left out.
+ * Readings of one place alone tell no shift at the middle of the sheet and are left out. `acuityMm`: with which acuity
+ * readings are reckoned now: residuals of what was reckoned with another say nothing about the eye.
  */
-export async function setupRecord(deps: Deps, setup: Setup, before: Date): Promise<SetupRecord> {
+export async function setupRecord(
+  deps: Deps,
+  setup: Setup,
+  before: Date,
+  acuityMm: number | null = null,
+): Promise<SetupRecord> {
   const { rows } = await deps.db.execute<
     Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
       Record<'events' | 'events_now' | 'load' | 'widest', string> & { readonly at: Date | string }
   >(sql`
     select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
-      w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof') as eye,
+      w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, case when (f.inputs->>'acuityMm')::float8 is not distinct from ${acuityMm}::float8
+        then json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof')
+        else '{"chi2":0,"dof":0}'::json end as eye,
       p.created_at as at,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= ${before}) as events_now

@@ -106,7 +106,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
           />
           <Working
             assessment={a}
-            observations={withoutBacklash(passReadings(pass), a.backlash).map((r) => r.observation)}
+            observations={withoutBacklash(passReadings(session, pass), a.backlash).map((r) => r.observation)}
             workArea={workArea}
             stepMm={pass.sheet.geometry.spec.stepMm}
             unit={unit}

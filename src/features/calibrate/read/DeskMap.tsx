@@ -1,19 +1,12 @@
 import type { ProofSheet } from '@/core/proof';
 import type { LengthUnit } from '@/core/units';
+import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { SheetMap } from '@/ui/SheetMap';
 
 import { CoarsePicture } from './CoarsePicture';
 import { LoupeView } from './CombPicture';
 import { combOf, readOffset, type Hand, type Task } from './readingHand';
 import type { KeptReading } from './useReadings';
-
-/** What a comb shows under the loupe of a simulated rig. */
-export interface SimulatedComb {
-  readonly stationId: string;
-  readonly axis: Task['axis'];
-  readonly landed: readonly number[];
-  readonly coarseMm: number;
-}
 
 /** The sheet with what was read of it, and the simulated loupe below. */
 export function DeskMap({

@@ -82,12 +82,15 @@ export function DeskButtons({
   at,
   ready,
   unit,
+  coarse = true,
   press,
 }: {
   desk: Desk;
   at: AtHand;
   ready: boolean;
   unit: LengthUnit;
+  /** False where the whole lengths are known: no cross is asked for. */
+  coarse?: boolean;
   press: (kind: 'nudge' | 'between' | 'coarse' | 'enter', by?: 1 | -1) => void;
 }) {
   const { hand } = desk;
@@ -113,9 +116,11 @@ export function DeskButtons({
           <Button variant="plain" onClick={() => press('between')} aria-pressed={at.pick.between}>
             between <kbd className="key-hint">b</kbd>
           </Button>
-          <Button variant="plain" onClick={() => press('coarse')}>
-            coarse <kbd className="key-hint">c</kbd>
-          </Button>
+          {coarse && (
+            <Button variant="plain" onClick={() => press('coarse')}>
+              coarse <kbd className="key-hint">c</kbd>
+            </Button>
+          )}
         </>
       )}
       <Button variant="main" onClick={() => press('enter')}>

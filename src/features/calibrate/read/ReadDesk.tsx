@@ -9,12 +9,13 @@ import type { ProofSheet, Station } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
+import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useLater } from '@/ui/useLater';
 
 import { readingIsDone } from '../actions';
 
 import { DeskFigures } from './DeskFigures';
-import { DeskMap, type SimulatedComb } from './DeskMap';
+import { DeskMap } from './DeskMap';
 import { axisWords, DeskButtons, DeskPicture, type AtHand } from './DeskPicture';
 import { enterKeeps, openDesk, pressed, type Press } from './deskState';
 import {
@@ -34,8 +35,6 @@ import { Unsaved } from './Unsaved';
 import { useDeskKeys } from './useDeskKeys';
 import { useReadings, type KeptReading } from './useReadings';
 
-export type { SimulatedComb } from './DeskMap';
-
 const loadSums = () => import('./readingSums');
 
 interface Given {
@@ -51,6 +50,8 @@ interface Given {
   /** Where reading goes on. */
   readonly first: Hand;
   readonly toleranceMm: number;
+  /** Acuity that a repeat study saw; null: as assumed. */
+  readonly acuityMm: number | null;
   readonly unit: LengthUnit;
   readonly simulated: readonly SimulatedComb[] | null;
 }
@@ -166,6 +167,7 @@ export function ReadDesk(given: Given) {
           onGo={(id) => goTo(nextOpenOf(tasks, readings, id))}
           unsaved={line.unsaved}
           toleranceMm={toleranceMm}
+          acuityMm={given.acuityMm}
           unit={unit}
         />
         <Unsaved line={line} />
@@ -215,6 +217,7 @@ function Finish({
   onGo,
   unsaved,
   toleranceMm,
+  acuityMm,
   unit,
 }: {
   sessionId: string;
@@ -229,6 +232,7 @@ function Finish({
   onGo: (stationId: string) => void;
   unsaved: number;
   toleranceMm: number;
+  acuityMm: number | null;
   unit: LengthUnit;
 }) {
   const [finishing, startFinish] = useTransition();
@@ -238,14 +242,14 @@ function Finish({
     if (!sums) return { assessment: null, observations: [] };
     const found = readings.flatMap((r) => {
       const station = sheet.stations.find((s) => s.id === r.stationId);
-      return station ? [passReading(station, r.axis, r.pick, r.coarseMm)] : [];
+      return station ? [passReading(station, r.axis, r.pick, r.coarseMm, acuityMm)] : [];
     });
     const all = [...found, ...others.map(sums.otherPassReading)];
     return {
       assessment: sums.assessPass(all, [], area, toleranceMm),
       observations: all.map((r) => r.observation),
     };
-  }, [sums, readings, others, sheet, area, toleranceMm]);
+  }, [sums, readings, others, sheet, area, toleranceMm, acuityMm]);
   const finish = (): void =>
     startFinish(async () => {
       const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));

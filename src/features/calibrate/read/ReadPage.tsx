@@ -1,12 +1,14 @@
+import Link from 'next/link';
+
 import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
-import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
+import { landing, loadField } from '@/core/rigsim';
 import { atTheEnd, ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
 import { RING_PREFIX } from '@/server/sessions/otherReadings';
-import { seededRandom } from '@/core/random/random';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
+import { simulatedCombs } from '@/server/sessions/simulatedCombs';
 import { assess, currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
 import { STATE_WORDS } from '@/core/verdict';
 
@@ -14,7 +16,7 @@ import { sessionAt } from '../loadSession';
 import { CoarseFirst } from '../CoarseFirst';
 import { EvenFirst } from './EvenFirst';
 import { RingDesk, type RingToRead } from './RingDesk';
-import { ReadDesk, type SimulatedComb } from './ReadDesk';
+import { ReadDesk } from './ReadDesk';
 import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
 import { SessionPage } from '../SessionPage';
@@ -52,6 +54,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
         toleranceMm={session.setup.toleranceMm}
+        acuityMm={session.acuityMm}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
@@ -65,6 +68,13 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         any={pass.readings.length > 0}
         unit={unit}
       />
+      {readings.length > 3 && (
+        <p className="small-print mt-3 mb-0">
+          How well do you read?{' '}
+          <Link href={`/calibrate/${session.id}/again`}>Read some of these combs again</Link>, by yourself or
+          by somebody else: what reading adds to every figure is learnt from that.
+        </p>
+      )}
     </SessionPage>
   );
 }
@@ -92,29 +102,3 @@ async function ringRows(session: Session, pass: Pass): Promise<RingToRead[]> {
 const toOther = ({ stationId, axis, xMm, yMm, offsetMm, uMm, pick }: OtherReading): OtherReading => ({
   ...{ stationId, axis, xMm, yMm, offsetMm, uMm, pick },
 });
-
-/** What the loupe of a simulated rig would show at each comb of this pass. */
-async function simulatedCombs(session: Session, pass: Pass): Promise<SimulatedComb[] | null> {
-  const simulation = await getSimulation(requestDeps(), session.setup.id);
-  if (!simulation) return null;
-  const load = session.number * 16 + pass.load;
-  const sheet = loadField(simulation, pass.settingsAtCut, load);
-  const fieldAt =
-    session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
-  return pass.stations.flatMap((station) => {
-    const field = fieldFrom(simulation, fieldAt(station.centre.y), station);
-    return (['across', 'along'] as const).map((axis) => ({
-      stationId: station.id,
-      axis,
-      landed: landedLines(station[axis], landing(field, pass.fileTransform)),
-      coarseMm: lookAtComb(
-        station[axis],
-        station.scaleCentre,
-        field,
-        seededRandom(simulation.seed),
-        0,
-        pass.fileTransform,
-      ).coarseMm,
-    }));
-  });
-}
