@@ -1,11 +1,15 @@
 import 'server-only';
 
-import { seededRandom } from '@/core/random/random';
+import { normalDeviate, seededRandom } from '@/core/random/random';
+import { cutLineMm } from '@/core/readings';
 import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import type { OffsetAxis } from '@/core/units';
 
+import { DEFAULT_ACUITY_OF_STEP } from '@/core/tolerance';
+
+import type { CombAgain } from './readAgain';
 import type { Pass, Session } from './session';
 
 /** What a comb shows under the loupe of a simulated rig. */
@@ -14,6 +18,22 @@ export interface SimulatedComb {
   readonly axis: OffsetAxis;
   readonly landed: readonly number[];
   readonly coarseMm: number;
+}
+
+/** Cut lines each side of the middle one that a loupe may show. */
+const LINES_EACH_SIDE = 20;
+
+/** What the loupe of a simulated rig shows of a comb that is read again: what was read first, seen by another look. */
+export function simulatedAgain(pass: Pass, { station, axis }: CombAgain, look: number): SimulatedComb[] {
+  const first = pass.readings.find((r) => r.stationId === station.id && r.axis === axis);
+  if (!first) return [];
+  const comb = station[axis];
+  const jitter = DEFAULT_ACUITY_OF_STEP * comb.stepMm * normalDeviate(seededRandom(look));
+  const landed = Array.from(
+    { length: 2 * LINES_EACH_SIDE + 1 },
+    (_, nth) => cutLineMm(comb, nth - LINES_EACH_SIDE) + first.offsetMm + jitter,
+  );
+  return [{ stationId: station.id, axis, landed, coarseMm: first.offsetMm }];
 }
 
 /** What the loupe of a simulated rig would show at each comb of this pass. */

@@ -16,7 +16,7 @@ import {
   type CombAgain,
 } from '@/server/sessions/readAgain';
 import type { Pass, Session } from '@/server/sessions/session';
-import { simulatedCombs } from '@/server/sessions/simulatedCombs';
+import { simulatedAgain } from '@/server/sessions/simulatedCombs';
 import { Rows } from '@/ui/Rows';
 
 import { Page } from '../../frame/Page';
@@ -64,7 +64,7 @@ export async function AgainPage({ params }: { params: Promise<{ id: string }> })
   );
 }
 
-async function Again({
+function Again({
   session,
   pass,
   combs,
@@ -93,7 +93,7 @@ async function Again({
           set={pass.set}
           next={{ ...next.comb, round: next.round, done: next.done, of: combs.length }}
           mayTakeBack={own > 0}
-          simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
+          simulated={session.setup.simulated ? simulatedAgain(pass, next.comb, looks.length) : null}
           unit={unit}
         />
       ) : (
@@ -107,6 +107,8 @@ async function Again({
     </div>
   );
 }
+
+const TIMES: Readonly<Record<number, string>> = { 1: 'once', 2: 'twice' };
 
 /** What the looks say so far. */
 function StudyPanel({
@@ -156,7 +158,7 @@ function StudyPanel({
           ))}
           <p className="small-print">
             {usedWords(study, unit)} From {study.used} of {study.of} looks: {study.combs} combs,{' '}
-            {study.who.join(', ')}, {study.repeats === 1 ? 'once' : `${study.repeats} times`} each.
+            {study.who.join(', ')}, {TIMES[study.repeats] ?? `${study.repeats} times`} each.
           </p>
         </>
       ) : (
