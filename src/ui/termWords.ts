@@ -1,5 +1,13 @@
 import type { TermName } from '@/core/fit';
-import { angleFigure, fixed, offsetText, type LengthUnit } from '@/core/units';
+import { angleFigure, fixed, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
+
+/** Terms that one axis alone tells: how it is shifted and stretched along itself; null: both were read. */
+export function tellsTerm(axis: OffsetAxis | null, term: TermName): boolean {
+  if (axis === null) return true;
+  return axis === 'across'
+    ? term === 'shiftXMm' || term === 'scaleAcross'
+    : term === 'shiftYMm' || term === 'scaleAlong';
+}
 
 /** What the terms of a fit are called. */
 export const TERM_WORDS: Readonly<Record<TermName, string>> = {

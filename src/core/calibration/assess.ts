@@ -25,10 +25,12 @@ import {
 } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
 import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
+import type { OffsetAxis } from '../units';
 import { plumbState, type PlumbState } from '../verdict';
 
 import { backlashOf, withoutBacklash, type BacklashTold } from './backlash';
 import { joinLengths, type LengthRow } from './lengths';
+import { axisR95, fitOneAxis, onlyAxisOf, planOf, settingsOf, withoutSlant } from './oneAxis';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
 
@@ -47,7 +49,7 @@ export interface PassReading {
 }
 
 /** How much of the sheet the readings speak for. */
-export type Scope = 'one-place' | 'shift-only' | 'whole-area';
+export type Scope = 'one-place' | 'shift-only' | 'one-axis' | 'whole-area';
 
 export interface Assessment {
   readonly ladder: LadderFit;
@@ -61,9 +63,13 @@ export interface Assessment {
   readonly fromLog: FromLog | null;
   readonly plan: CorrectionPlan;
   readonly scope: Scope;
+  /** The axis that was read where only one was; null when both were. */
+  readonly axis: OffsetAxis | null;
+  /** Of one axis alone: along that axis. */
   readonly r95Mm: number;
   readonly worstName: string;
-  readonly state: PlumbState;
+  /** Null while only one axis was read: nobody knows yet. */
+  readonly state: PlumbState | null;
   /** Typical standard uncertainty of one reading, mm. */
   readonly readingNoiseMm: number;
   /** How much loads differ, and who says so: part of every figure of cuts to come. */
@@ -78,7 +84,7 @@ export interface Assessment {
  * Everything that one pass says: the ladder, what to change, what 95 of 100 cuts stay within, and the state.
  *
  * With a single station the radius comes from the picks' own intervals (see `intervalEstimate`): rounding is
- * not normal and two picks are too few to pretend it is. Null until both axes have been read once.
+ * not normal and two picks are too few to pretend it is. Where only one axis was read, that one alone is told.
  */
 export function assessPass(
   asRead: readonly PassReading[],
@@ -93,11 +99,22 @@ export function assessPass(
   const backlash = backlashOf(asRead);
   const readings = withoutBacklash(asRead, backlash);
   const observations = readings.map((r) => r.observation);
-  const ladder = fitLadder(observations, rectCentre(workArea));
+  const axis = onlyAxisOf(readings);
+  const ladder = axis
+    ? fitOneAxis(observations, axis, rectCentre(workArea))
+    : fitLadder(observations, rectCentre(workArea));
   const fit = widestFit(ladder);
   if (!fit) return null;
   const readingNoiseMm = Math.max(...observations.map((o) => o.uMm));
   const withEye = { ...fit, noise: noiseWithRecord(fit, load.eye) };
+  if (axis)
+    return assessAxis(
+      axis,
+      { ladder, fit, withEye, readings, readingNoiseMm, backlash },
+      settings,
+      workArea,
+      load,
+    );
   const sharpened = joinLengths(withEye, observations, lengths);
   const { fit: estimate, pooling } = poolFits(sharpened, expected);
   // What stations and lengths leave untold is assumed, not read: no record is compared with that.
@@ -117,6 +134,7 @@ export function assessPass(
         : fit,
     fromLog,
     plan,
+    axis: null,
     scope: spot !== null ? 'one-place' : estimate.model === 'shift' ? 'shift-only' : 'whole-area',
     r95Mm,
     worstName: plan.before.name,
@@ -124,6 +142,29 @@ export function assessPass(
     readingNoiseMm,
     scatter: load,
     backlash,
+    misread: misreadOf(readings, fit),
+  };
+}
+
+/** The same of one axis alone. */
+function assessAxis(
+  axis: OffsetAxis,
+  told: Pick<Assessment, 'ladder' | 'fit' | 'readingNoiseMm' | 'backlash'> & {
+    readonly withEye: ModelFit;
+    readonly readings: readonly PassReading[];
+  },
+  settings: readonly MachineSetting[],
+  workArea: Rect,
+  load: ToldScatter,
+): Assessment {
+  const { ladder, fit, withEye, readings, readingNoiseMm, backlash } = told;
+  // How it turns with every load, one axis cannot tell from how it leans.
+  const estimate = load.turnRad > 0 ? withoutSlant(withEye) : withEye;
+  const plan = planOf(planCorrection(estimate, settingsOf(settings, axis), workArea, load, readingNoiseMm));
+  return {
+    ...{ ladder, fit, estimate, pooling: 'alone', told: fit, fromLog: null, plan },
+    ...{ scope: 'one-axis', axis, r95Mm: axisR95(plan, axis, workArea) },
+    ...{ worstName: plan.before.name, state: null, readingNoiseMm, scatter: load, backlash },
     misread: misreadOf(readings, fit),
   };
 }

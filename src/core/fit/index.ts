@@ -13,7 +13,7 @@ export {
 } from './fitLadder';
 export { fitModel } from './fitModel';
 export { leastSquares, type LeastSquares } from './leastSquares';
-export { intervalDof, noiseWithRecord, type EyeOnRecord } from './noise';
+export { intervalDof, noiseUsed, noiseWithRecord, type EyeOnRecord } from './noise';
 export { predictOffset, type PredictedOffset } from './predictOffset';
 export { robustFit } from './robustFit';
 export { shrinkForCorrection, type ShrunkFit } from './shrink';

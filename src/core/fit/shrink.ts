@@ -22,7 +22,9 @@ const LINEAR_TERMS = { shift: 0, rigid: 1, similarity: 2, affine: 4, projective:
  * The shift at the work-area centre is kept as fitted.
  */
 export function shrinkForCorrection(fit: FieldEstimate): ShrunkFit {
-  const terms = LINEAR_TERMS[fit.model];
+  // What was not looked at has no doubt of its own: it is nought and stays so.
+  const looked = [0, 1, 2, 3].filter((i) => fit.covarianceKnownU[i]![i]! > 0).length;
+  const terms = Math.min(LINEAR_TERMS[fit.model], looked);
   if (terms < 3) return { field: fit.field, kept: 1, wald: null };
   const { b11, b12, b21, b22 } = fit.field;
   const beta = Matrix.columnVector([b11, b12, b21, b22]);

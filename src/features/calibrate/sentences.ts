@@ -1,7 +1,15 @@
 import type { Assessment } from '@/core/calibration';
 import type { CorrectionPlan } from '@/core/correction';
 import { decompose, fieldToTransform, TERM_NAMES, type TermName, type TermRow } from '@/core/fit';
-import { angleFigure, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
+import {
+  angleFigure,
+  fixed,
+  lengthText,
+  offsetText,
+  placesOfStep,
+  type LengthUnit,
+  type OffsetAxis,
+} from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import type { SetupSetting } from '@/server/setups/setup';
 import type { Changeable } from '@/core/setup';
@@ -47,6 +55,34 @@ export function typingNote(setting: SetupSetting, from: number, to: number): str
 export const movesWords = (xMm: number, yMm: number, unit: LengthUnit): string =>
   `Moves the cut ${shiftWords(xMm, yMm, unit)}.`;
 
+/** What is known so far, in a word or two. */
+export const stateWords = ({ state, axis }: Pick<Assessment, 'state' | 'axis'>): string =>
+  state ? STATE_WORDS[state] : `${axis === 'along' ? 'Along the feed' : 'Across'} only`;
+
+/** The axis that was read, and the one that was not. */
+const axesOf = (axis: OffsetAxis): readonly [string, string] =>
+  axis === 'across' ? ['across', 'along the feed'] : ['along the feed', 'across'];
+
+/** What to do when only one axis was read. */
+function oneAxisAnswer(
+  a: Assessment,
+  axis: OffsetAxis,
+  typed: readonly string[],
+  file: boolean,
+  unit: LengthUnit,
+): string {
+  const { plan } = a;
+  const [read, other] = axesOf(axis);
+  const where = `Read ${read} only: there the cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}`;
+  if (plan.decision === 'leave')
+    return `${where}, which is no more than reading and loading scatter. Leave it alone ${read}, and read ${other} too.`;
+  if (typed.length > 0)
+    return `${where}. Type ${listed(typed)}, cut the next set, and read it ${read}; then ${other}.`;
+  return file
+    ? `${where}. Use the corrected cut file for the next set, and read it ${read}; then ${other}.`
+    : `${where}. Nothing that can be typed moves it ${read} alone: read ${other} too.`;
+}
+
 /** The one sentence at the top of Correct. */
 export function correctAnswer(
   a: Assessment,
@@ -60,7 +96,7 @@ export function correctAnswer(
   const suspects = a.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`);
   if (suspects.length > 0)
     return `Look at ${listed(suspects)} again: ${suspects.length > 1 ? 'they do' : 'it does'} not go with the other readings. As they stand, the cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}, and 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
-  if (plan.decision === 'leave')
+  if (plan.decision === 'leave' && !a.axis)
     return `Leave it alone. ${where}, which is no more than reading and loading scatter; 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
   const linear = rows
     .filter((r) => r.real && !r.term.startsWith('shift'))
@@ -80,6 +116,7 @@ export function correctAnswer(
       return `${setting.name} ${settingFigure(setting, c.to)}${sign}`;
     });
   const file = changeable === 'settings-and-file' || changeable === 'file';
+  if (a.axis) return oneAxisAnswer(a, a.axis, typed, file, unit);
   if (typed.length === 0 && !file)
     return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed or border hides it on 95 of 100 cuts, ${lengthText(plan.bleed.of99Mm, unit)} on 99.`;
   if (typed.length === 0)
@@ -114,6 +151,10 @@ function linearWords(row: TermRow, unit: LengthUnit): string {
 
 /** The one sentence at the top of Prove, once it has been read. */
 export function proveAnswer(a: Assessment, toleranceMm: number, unit: LengthUnit): string {
+  if (!a.state) {
+    const [read, other] = axesOf(a.axis ?? 'across');
+    return `95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)} of their print ${read}, allowed ${lengthText(toleranceMm, unit)}. Read ${other} too: only both say whether the rig is plumb.`;
+  }
   const within = `95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}`;
   const allowed = `allowed ${lengthText(toleranceMm, unit)}`;
   const place =

@@ -5,7 +5,8 @@ import type { PassPoint } from '@/ui/PassChart';
 export function passPoints(session: Session): PassPoint[] {
   return session.passes.flatMap((pass, i) => {
     const a = assess(session, pass);
-    if (!a) return [];
+    // How far one axis alone is off is another figure.
+    if (!a?.state) return [];
     const label =
       i === 0 && pass.purpose === 'measure'
         ? 'as found'

@@ -35,8 +35,10 @@ export function closeSession(
     const assessment = pass ? assess(session, pass) : null;
     const strip = session.kind === 'roll-proof';
     // What was measured before a correction says nothing about the rig after it.
-    const unproved = pass !== undefined && pass !== currentPass(session);
-    const told = strip || unproved ? null : assessment;
+    const older = pass !== undefined && pass !== currentPass(session);
+    // One axis alone is no verdict on the rig.
+    const told = strip || older || !assessment?.state ? null : assessment;
+    const unproved = older || (assessment !== null && !assessment.state && corrected(session));
     if (pass?.correction && pass.correction.done === null)
       await inner.db
         .update(corrections)
@@ -60,6 +62,10 @@ export function closeSession(
     return accept(null);
   });
 }
+
+/** A correction of this session was carried out. */
+const corrected = ({ passes }: Session): boolean =>
+  passes.some((p) => p.correction?.done && p.correction.done !== 'leave');
 
 /** What the setup’s settings shall show and its files carry after this session. */
 async function letStand(

@@ -12,10 +12,12 @@ const READINGS_TO_TELL = 6;
 
 /**
  * What kind of fault a pass shows, most probable first, together with what was read before it of the same settings and file;
- * null while too little is read, and for strips and checks of one place.
+ * null while too little or one axis alone is read, and for strips and checks of one place.
  */
 export function kindsOfFault(session: Session, pass: Pass): KindOfFault[] | null {
-  if (session.kind !== 'calibration' || passReadings(session, pass).length < READINGS_TO_TELL) return null;
+  const read = passReadings(session, pass);
+  if (session.kind !== 'calibration' || read.length < READINGS_TO_TELL) return null;
+  if (new Set(read.map((r) => r.observation.axis)).size < 2) return null;
   const alike = (other: Pass): boolean =>
     other.position <= pass.position &&
     JSON.stringify([other.settingsAtCut, other.fileTransform]) ===

@@ -27,7 +27,7 @@ import { keepFound } from '@/server/watch/foundTerms';
 
 const TOO_FEW: UseCaseRefusal = {
   code: 'refused',
-  message: 'Read both combs of at least one station first.',
+  message: 'Read at least one comb first.',
 };
 
 export interface ReadingDone {
@@ -114,6 +114,7 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
         estimate: a.pooling === 'joined' || pass.lengths.length > 0 ? a.estimate : null,
         fromLog: a.fromLog,
         acuityMm: session.acuityMm,
+        axis: a.axis,
         lengths: pass.lengths,
         backlash: a.backlash,
       },
@@ -122,7 +123,8 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
     })
     .returning({ id: fits.id });
   const widest = a.ladder.models[a.ladder.widest!];
-  if (session.kind !== 'roll-proof' && widest.status === 'ok')
+  // Of one axis alone nothing is put beside what whole loads found.
+  if (session.kind !== 'roll-proof' && widest.status === 'ok' && !a.axis)
     await keepFound(
       deps,
       { id: pass.id, sessionId: session.id, setupId: session.setup.id, position: pass.position },

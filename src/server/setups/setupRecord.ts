@@ -91,7 +91,7 @@ export async function setupRecord(
     ) s
     join ${passes} p on p.session_id = s.id
     join lateral (
-      select * from ${fits} where pass_id = p.id and created_at < ${before} and widest <> 'shift'
+      select * from ${fits} where pass_id = p.id and created_at < ${before} and widest <> 'shift' and inputs->>'axis' is null
       order by created_at desc limit 1
     ) f on true
     -- A stored fit is large: it is unpacked once ("offset 0" keeps the planner from doing it three times).

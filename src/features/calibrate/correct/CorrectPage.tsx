@@ -1,8 +1,6 @@
 import { atTheEnd, withoutBacklash } from '@/core/calibration';
-import { bleedCurve, type SettingChange } from '@/core/correction';
-import type { SetupSetting } from '@/server/setups/setup';
+import { bleedCurve } from '@/core/correction';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
-import { STATE_WORDS } from '@/core/verdict';
 import { preferences } from '@/server/base/context';
 import {
   assess,
@@ -14,12 +12,10 @@ import {
   waysOf,
 } from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
-import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { howToType } from '@/ui/settingWords';
 import { SpreadMaps } from '@/ui/SpreadMaps';
 
 import { ActButton } from '@/features/pieces/ActButton';
-import { CorrectDesk, type SettingView } from './CorrectDesk';
+import { CorrectDesk } from './CorrectDesk';
 import { sessionAt } from '../loadSession';
 import { CoarseFirst } from '../CoarseFirst';
 import { BacklashNote } from '../BacklashNote';
@@ -29,19 +25,18 @@ import {
   correctAnswer,
   movesWords,
   registrationWords,
-  settingFigure,
   shiftWords,
-  stretchWords,
+  stateWords,
   termWidth,
-  typingNote,
   whereTermsGo,
 } from '../sentences';
 import { kindsOfFault } from '@/server/sessions/faults';
 import { scatterWords } from '@/ui/scatterWords';
-import { TERM_WORDS, termText } from '@/ui/termWords';
+import { TERM_WORDS, tellsTerm, termText } from '@/ui/termWords';
 import { SessionPage } from '../SessionPage';
 import { FunnelFigure } from './FunnelFigure';
 import { KindsNotice, KindsPanel } from './KindsPanel';
+import { settingView } from './settingView';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText, type LengthUnit } from '@/core/units';
@@ -55,7 +50,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const a = assess(session, pass)!;
   const { plan } = a;
   const workArea = pass.sheet.geometry.spec.workArea;
-  const rows = termTable(a.told, workArea, a.readingNoiseMm);
+  const rows = termTable(a.told, workArea, a.readingNoiseMm).filter((r) => tellsTerm(a.axis, r.term));
   const settings = session.setup.settings;
   const views = plan.settings.changes.map((c) => settingView(c, settings));
   const pushes = pushesAtHand(session).map((p) =>
@@ -78,7 +73,11 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const suspects = a.ladder.suspects.map(({ stationId, axis }) => ({ stationId, axis }));
   const without = suspects.length > 0 ? assessWithout(session, pass, suspects) : null;
   return (
-    <SessionPage session={session} ratio={a.r95Mm / session.setup.toleranceMm} words={STATE_WORDS[a.state]}>
+    <SessionPage
+      session={session}
+      ratio={a.axis ? null : a.r95Mm / session.setup.toleranceMm}
+      words={stateWords(a)}
+    >
       <h1 className="answer">{correctAnswer(a, settings, rows, unit, session.setup.changeable)}</h1>
       <div className="two">
         <div className="stack">
@@ -88,22 +87,24 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             after={leave ? plan.field : after}
             unit={unit}
           />
-          <SpreadMaps
-            workArea={workArea}
-            toleranceMm={session.setup.toleranceMm}
-            before={{ bias: plan.field, covariance: plan.covariance, load: plan.load, shares: plan.shares }}
-            after={
-              leave || stays
-                ? null
-                : {
-                    bias: after,
-                    covariance: ways[0] === 'file' ? plan.covariance : plan.covarianceTyped,
-                    load: plan.load,
-                    shares: plan.shares,
-                  }
-            }
-            unit={unit}
-          />
+          {!a.axis && (
+            <SpreadMaps
+              workArea={workArea}
+              toleranceMm={session.setup.toleranceMm}
+              before={{ bias: plan.field, covariance: plan.covariance, load: plan.load, shares: plan.shares }}
+              after={
+                leave || stays
+                  ? null
+                  : {
+                      bias: after,
+                      covariance: ways[0] === 'file' ? plan.covariance : plan.covarianceTyped,
+                      load: plan.load,
+                      shares: plan.shares,
+                    }
+              }
+              unit={unit}
+            />
+          )}
           <Working
             assessment={a}
             observations={withoutBacklash(passReadings(session, pass), a.backlash).map((r) => r.observation)}
@@ -156,13 +157,18 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             settings={views}
             pushes={pushes}
             moves={movesWords(moved.x, moved.y, unit)}
-            after={{
-              settings: lengthText(plan.afterSettings.r95Mm, unit),
-              both: lengthText(plan.afterBoth.r95Mm, unit),
-              file: lengthText(plan.afterFile.r95Mm, unit),
-              'machine-page': '',
-              push: '',
-            }}
+            // What both axes would be within, one alone does not say.
+            after={
+              a.axis
+                ? NO_FIGURES
+                : {
+                    settings: lengthText(plan.afterSettings.r95Mm, unit),
+                    both: lengthText(plan.afterBoth.r95Mm, unit),
+                    file: lengthText(plan.afterFile.r95Mm, unit),
+                    'machine-page': '',
+                    push: '',
+                  }
+            }
             unit={unit}
           />
           <TermsPanel rows={rows} parts={parts} leave={leave} unit={unit} />
@@ -184,26 +190,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   );
 }
 
-function settingView(c: SettingChange, settings: readonly SetupSetting[]): SettingView {
-  const setting = settings.find((s) => s.id === c.settingId)!;
-  return {
-    id: c.settingId,
-    name: setting.name,
-    unit: UNIT_WORDS[setting.unit],
-    from: settingFigure(setting, c.from),
-    to: settingFigure(setting, c.to),
-    changed: c.from !== c.to,
-    how: howToType(setting.words),
-    note:
-      [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
-      null,
-    clamped: c.clamped
-      ? `It would need more than the machine takes; the rest stays.`
-      : c.questioned
-        ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
-        : null,
-  };
-}
+const NO_FIGURES = { settings: '', both: '', file: '', 'machine-page': '', push: '' };
 
 /** Why nothing is to be typed. */
 function LeavePanel({

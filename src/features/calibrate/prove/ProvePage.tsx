@@ -1,7 +1,7 @@
 import { sheetFormats } from '@/server/sessions/sheets';
 import { bleedCurve, type Pooling } from '@/core/correction';
 import { acceptance, type Acceptance } from '@/core/diagnosis';
-import { STATE_WORDS, type PlumbState } from '@/core/verdict';
+import type { PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
@@ -16,7 +16,7 @@ import { BleedPanel } from '@/features/pieces/BleedPanel';
 import { ActButton } from '@/features/pieces/ActButton';
 import { sessionAt } from '../loadSession';
 import { passPoints } from '@/features/pieces/passPoints';
-import { proveAnswer, shiftWords } from '../sentences';
+import { proveAnswer, shiftWords, stateWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
 import { acceptanceWords } from './acceptance.view';
@@ -42,8 +42,8 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
   return (
     <SessionPage
       session={session}
-      ratio={read ? a.r95Mm / session.setup.toleranceMm : null}
-      words={read ? STATE_WORDS[a.state] : 'to be proved'}
+      ratio={read && a.state ? a.r95Mm / session.setup.toleranceMm : null}
+      words={read ? stateWords(a) : 'to be proved'}
     >
       {read ? (
         <>
@@ -81,19 +81,25 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
               <section className="panel">
                 <div className="rig-card">
                   <PlumbGlyph
-                    ratio={a.r95Mm / session.setup.toleranceMm}
+                    ratio={a.state ? a.r95Mm / session.setup.toleranceMm : null}
                     size={150}
-                    label={STATE_WORDS[a.state]}
+                    label={stateWords(a)}
                   />
                   <div>
-                    <StateTag state={a.state} />
+                    {a.state ? (
+                      <StateTag state={a.state} />
+                    ) : (
+                      <span className="tag tag-none">{stateWords(a)}</span>
+                    )}
                     <p className="mt-2 mb-1">
                       The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
                     </p>
                     <p className="small-print mb-0">
                       {a.scope === 'whole-area'
                         ? `Worst at the ${a.worstName}, scatter from load to load included.`
-                        : 'Only what was read is known: other places may differ.'}
+                        : a.axis
+                          ? 'Only this axis was read.'
+                          : 'Only what was read is known: other places may differ.'}
                     </p>
                   </div>
                 </div>
@@ -141,13 +147,29 @@ function Next({
   session: Session;
   /** Every setting did what it says, as far as the proof tells. */
   known: boolean;
-  state: PlumbState;
+  /** Null: only one axis was read. */
+  state: PlumbState | null;
   whole: boolean;
 }) {
   const quick = session.kind === 'quick-check';
   const plumb = state === 'plumb';
   // What did not hold replaces nothing by itself.
   const choose = state === 'out-of-plumb' && !quick;
+  if (!state)
+    return (
+      <section className="panel stack">
+        <ActButton act="reread" session={stateOf(session)} words="Read the other axis too" main />
+        {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again on this axis" />}
+        <ActButton act="close" session={stateOf(session)} words="Close it: what stood before stands" />
+        {!quick && (
+          <ActButton
+            act="accept"
+            session={stateOf(session)}
+            words="Close it: what was typed stands, one axis proved"
+          />
+        )}
+      </section>
+    );
   return (
     <section className="panel stack">
       <ActButton

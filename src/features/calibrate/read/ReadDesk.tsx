@@ -7,7 +7,7 @@ import { passReading, type OtherReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
 import type { ProofSheet, Station } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
-import type { LengthUnit } from '@/core/units';
+import type { LengthUnit, OffsetAxis } from '@/core/units';
 import { keeping } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useLater } from '@/ui/useLater';
@@ -42,6 +42,8 @@ interface Given {
   readonly passId: string;
   readonly sheet: ProofSheet;
   readonly set: 1 | 2;
+  /** The axis that is read by itself; null: both. */
+  readonly only: OffsetAxis | null;
   readonly initial: readonly KeptReading[];
   /** What was read another way: it counts with the combs. */
   readonly others: readonly OtherReading[];
@@ -58,11 +60,11 @@ interface Given {
 
 /** Reading by keys: the picture is moved until it looks like the loupe, and kept. */
 export function ReadDesk(given: Given) {
-  const { passId, sheet, set, initial, changes, first, toleranceMm, unit, simulated } = given;
+  const { passId, sheet, set, only, initial, changes, first, toleranceMm, unit, simulated } = given;
   const sums = useLater(loadSums);
   const line = useReadings(passId, initial, changes, sums?.readLine ?? null);
   const { readings, keep, takeBack } = line;
-  const tasks = useMemo(() => tasksOf(sheet, set), [sheet, set]);
+  const tasks = useMemo(() => tasksOf(sheet, set, only), [sheet, set, only]);
   const [desk, setDesk] = useState(() => openDesk(first));
   const task = tasks[desk.hand.task]!;
   const under = { comb: combOf(task), unit };
@@ -162,6 +164,7 @@ export function ReadDesk(given: Given) {
           readings={readings}
           others={given.others}
           combs={tasks.length}
+          kept={tasks.filter((t) => keptOf(readings, t) !== null).length}
           stations={sheet.stations.filter((s) => s.set === set)}
           here={task.station.id}
           onGo={(id) => goTo(nextOpenOf(tasks, readings, id))}
@@ -212,6 +215,7 @@ function Finish({
   readings,
   others,
   combs,
+  kept,
   stations,
   here,
   onGo,
@@ -226,6 +230,8 @@ function Finish({
   readings: readonly KeptReading[];
   others: readonly OtherReading[];
   combs: number;
+  /** Of these, read. */
+  kept: number;
   stations: readonly Station[];
   /** The station under the eye. */
   here: string;
@@ -255,11 +261,11 @@ function Finish({
       const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
       if (done?.ok === false) setRefused(done.message);
     });
-  const all = readings.length >= combs;
+  const all = kept >= combs;
   return (
     <>
       <h2>
-        So far, {readings.length} of {combs} combs
+        So far, {kept} of {combs} combs
         {others.length > 0 && `, ${others.length} read another way`}
       </h2>
       {sums ? (
@@ -267,7 +273,7 @@ function Finish({
       ) : (
         <p className="soft mb-0">Adding up …</p>
       )}
-      {sums && assessment && (
+      {sums && assessment && !assessment.axis && (
         <sums.NextToRead {...{ assessment, observations, stations, area, here, unit, onGo }} />
       )}
       <Button

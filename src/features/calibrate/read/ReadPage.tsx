@@ -5,14 +5,15 @@ import { predictOffset } from '@/core/fit';
 import { landing, loadField } from '@/core/rigsim';
 import { atTheEnd, ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
+import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
 import { RING_PREFIX } from '@/server/sessions/otherReadings';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
 import { assess, currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
-import { STATE_WORDS } from '@/core/verdict';
 
 import { sessionAt } from '../loadSession';
+import { stateWords } from '../sentences';
 import { CoarseFirst } from '../CoarseFirst';
 import { EvenFirst } from './EvenFirst';
 import { RingDesk, type RingToRead } from './RingDesk';
@@ -21,7 +22,15 @@ import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
 import { SessionPage } from '../SessionPage';
 
-export async function ReadPage({ params }: { params: Promise<{ id: string }> }) {
+export async function ReadPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const { axis } = await searchParams;
+  const only = OFFSET_AXES.find((a) => a === axis) ?? null;
   const session = await sessionAt((await params).id, 'read');
   const { unit } = await preferences();
   const pass = currentPass(session);
@@ -35,8 +44,8 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
   return (
     <SessionPage
       session={session}
-      ratio={assessment ? assessment.r95Mm / session.setup.toleranceMm : null}
-      words={assessment ? STATE_WORDS[assessment.state] : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
+      ratio={assessment?.state ? assessment.r95Mm / session.setup.toleranceMm : null}
+      words={assessment ? stateWords(assessment) : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
       {pass.readings.length === 0 && session.kind !== 'roll-proof' && (
         <EvenFirst passId={pass.id} stations={pass.stations.length} unit={unit} />
@@ -44,7 +53,8 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
       <CoarseFirst ends={ends} at="read" unit={unit} />
       {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
       <ReadDesk
-        key={pass.id}
+        key={`${pass.id} ${only}`}
+        only={only}
         sessionId={session.id}
         passId={pass.id}
         sheet={pass.sheet.geometry}
@@ -52,7 +62,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         initial={readings}
         others={others}
         changes={session.changes}
-        first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset)}
+        first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset, only)}
         toleranceMm={session.setup.toleranceMm}
         acuityMm={session.acuityMm}
         unit={unit}
@@ -68,6 +78,7 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         any={pass.readings.length > 0}
         unit={unit}
       />
+      <Axes sessionId={session.id} only={only} />
       {readings.length > 3 && (
         <p className="small-print mt-3 mb-0">
           How well do you read?{' '}
@@ -76,6 +87,31 @@ export async function ReadPage({ params }: { params: Promise<{ id: string }> }) 
         </p>
       )}
     </SessionPage>
+  );
+}
+
+const AXES = [
+  [null, 'Both axes'],
+  ['across', 'Across only'],
+  ['along', 'Along the feed only'],
+] as const;
+
+/** One axis can be read, typed and proved by itself. */
+function Axes({ sessionId, only }: { sessionId: string; only: OffsetAxis | null }) {
+  return (
+    <nav aria-label="Axes to read" className="d-flex flex-wrap align-items-center gap-2 mt-3">
+      <span className="small-print">Combs to read:</span>
+      {AXES.map(([axis, words]) => (
+        <Link
+          key={words}
+          className={`btn btn-plain btn-small${axis === only ? ' active' : ''}`}
+          aria-current={axis === only ? 'true' : undefined}
+          href={`/calibrate/${sessionId}/read${axis ? `?axis=${axis}` : ''}`}
+        >
+          {words}
+        </Link>
+      ))}
+    </nav>
   );
 }
 

@@ -5,7 +5,7 @@ import type { LengthUnit } from '@/core/units';
 
 import { MisreadNote } from '../MisreadNote';
 import { termWidth } from '../sentences';
-import { TERM_WORDS, termText } from '@/ui/termWords';
+import { TERM_WORDS, tellsTerm, termText } from '@/ui/termWords';
 
 /** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
 const ENOUGH_TO_SUSPECT = 6;
@@ -21,13 +21,16 @@ export function SoFar({
   unit: LengthUnit;
 }) {
   if (!assessment) return <p className="soft mb-0">Both combs of one station give the shift.</p>;
+  const { axis } = assessment;
   const known: Readonly<Record<string, readonly TermName[]>> = {
     shift: ['shiftXMm', 'shiftYMm'],
     rigid: ['shiftXMm', 'shiftYMm', 'turnRad'],
     similarity: ['shiftXMm', 'shiftYMm', 'turnRad', 'scaleAcross', 'scaleAlong'],
     affine: TERM_NAMES,
   };
-  const rows = termTable(assessment.fit, area, assessment.readingNoiseMm);
+  const rows = termTable(assessment.fit, area, assessment.readingNoiseMm).filter((r) =>
+    tellsTerm(axis, r.term),
+  );
   return (
     <>
       <table className="rows rows-tight">
@@ -48,6 +51,12 @@ export function SoFar({
           ))}
         </tbody>
       </table>
+      {axis && (
+        <p className="small-print mt-2 mb-0">
+          Only {axis === 'across' ? 'across' : 'along the feed'} is read: it can be corrected by itself, the
+          other axis after it.
+        </p>
+      )}
       <MisreadNote misread={assessment.misread} />
       {assessment.fit.dof >= ENOUGH_TO_SUSPECT && assessment.ladder.suspects.length > 0 && (
         <p className="notice mt-2 mb-0">

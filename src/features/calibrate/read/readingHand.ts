@@ -9,7 +9,7 @@ import {
   type LineComb,
   type RoughOffset,
 } from '@/core/readings';
-import { signedLengthFigure, toMm, type LengthUnit, type OffsetAxis } from '@/core/units';
+import { OFFSET_AXES, signedLengthFigure, toMm, type LengthUnit, type OffsetAxis } from '@/core/units';
 
 import type { KeptReading } from './useReadings';
 
@@ -81,12 +81,11 @@ export function lengthsOf(task: Task, hand: Hand, rough: RoughOffset | null): nu
   return known === null ? 0 : nearestLengths(combOf(task), line, between, known);
 }
 
-/** The combs of a set in the order they are read. */
-export const tasksOf = (sheet: ProofSheet, set: 1 | 2): Task[] =>
-  readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] => [
-    { station, axis: 'across' },
-    { station, axis: 'along' },
-  ]);
+/** The combs of a set in the order they are read: of both axes, or of one. */
+export const tasksOf = (sheet: ProofSheet, set: 1 | 2, only: OffsetAxis | null = null): Task[] =>
+  readingOrder(sheet.stations.filter((s) => s.set === set)).flatMap((station): Task[] =>
+    OFFSET_AXES.filter((axis) => only === null || axis === only).map((axis) => ({ station, axis })),
+  );
 
 export const keptOf = (readings: readonly KeptReading[], t: Task): KeptReading | null =>
   readings.find((r) => r.stationId === t.station.id && r.axis === t.axis) ?? null;
@@ -124,8 +123,9 @@ export function firstHand(
   set: 1 | 2,
   readings: readonly KeptReading[],
   predict: Predict,
+  only: OffsetAxis | null = null,
 ): Hand {
-  const tasks = tasksOf(sheet, set);
+  const tasks = tasksOf(sheet, set, only);
   const open = tasks.findIndex((t) => keptOf(readings, t) === null);
   return handAt(Math.max(0, open), tasks, readings, predict);
 }

@@ -1,0 +1,29 @@
+import type { SettingChange } from '@/core/correction';
+import { UNIT_WORDS } from '@/core/correction/unitWords';
+import type { SetupSetting } from '@/server/setups/setup';
+import { howToType } from '@/ui/settingWords';
+
+import { settingFigure, stretchWords, typingNote } from '../sentences';
+import type { SettingView } from './CorrectDesk';
+
+/** A setting as Correct shows it: from, to, how it is typed, and what to mind. */
+export function settingView(c: SettingChange, settings: readonly SetupSetting[]): SettingView {
+  const setting = settings.find((s) => s.id === c.settingId)!;
+  return {
+    id: c.settingId,
+    name: setting.name,
+    unit: UNIT_WORDS[setting.unit],
+    from: settingFigure(setting, c.from),
+    to: settingFigure(setting, c.to),
+    changed: c.from !== c.to,
+    how: howToType(setting.words),
+    note:
+      [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||
+      null,
+    clamped: c.clamped
+      ? `It would need more than the machine takes; the rest stays.`
+      : c.questioned
+        ? 'This moves the cut far more than there is to correct, against another setting. See first what one step of it does.'
+        : null,
+  };
+}
