@@ -1,3 +1,4 @@
+export { atPageEnd, type OwnPagePicks } from './ownPage';
 export { sizeFindings, type Extent, type Sizes } from './sizes';
 export {
   deedOf,

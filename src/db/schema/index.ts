@@ -8,6 +8,7 @@ export { foundTerms } from './foundTerms';
 export { machines, machineSettings, mats, settingChanges, settingValues, tools } from './machines';
 export { changeOvers, events, rigs } from './rigs';
 export { remediesTried } from './marks';
+export { ownPages } from './ownPages';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';
 export {
   corrections,

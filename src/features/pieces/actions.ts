@@ -3,12 +3,14 @@
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
+import type { OffsetAxis } from '@/core/units';
 import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { preferences } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { changeOver, type changeOverSchema } from '@/server/rigs/changeOver';
 import { firstEdgeSchema, sayFirstEdge } from '@/server/setups/history';
+import { keepOwnPage, takeBackOwnPage } from '@/server/setups/ownPage';
 import { startSession } from '@/server/sessions/startSession';
 
 /** “The machine shows them all.” */
@@ -56,4 +58,28 @@ export async function startOnSetup(
   );
   if (!started.ok) return started;
   redirect(`/calibrate/${started.value.sessionId}`);
+}
+
+/** Keeps a run of the machine's own calibration. */
+export async function ownPageWasRun(
+  input: unknown,
+  stamp: BrowserStamp,
+): Promise<ActionResult<{ readonly atEnd: readonly OffsetAxis[] }>> {
+  return actingForAll(
+    'own page',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => keepOwnPage(deps, actor, given, request),
+    stamp,
+  );
+}
+
+export async function ownPageTakenBack(id: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return actingForAll(
+    'take own page back',
+    idSchema,
+    id,
+    (deps, actor, given, { request }) => takeBackOwnPage(deps, actor, given, request),
+    stamp,
+  );
 }

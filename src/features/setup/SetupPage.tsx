@@ -11,6 +11,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { isProved, loadBench, type BenchSetup } from '@/server/setups/bench';
 import { expectedNow } from '@/server/setups/expectedNow';
+import { ownPagesOf } from '@/server/setups/ownPage';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
@@ -23,6 +24,7 @@ import { sizeWords } from '@/ui/sizeWords';
 import { Word } from '@/ui/Word';
 
 import { AboutSetup } from './AboutSetup';
+import { OwnPages } from './OwnPages';
 import { RemoveSetup } from './RemoveSetup';
 import { findingsOf, nextWords, setupAnswer, SOURCE_WORDS } from './setup.view';
 import { StandAgain } from './StandAgain';
@@ -46,6 +48,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const record = await setupRecord(deps, setup, deps.now());
   const scatter = loadScatterOf(setup, setup.marks, record.loads);
   const next = await expectedNow(deps, setup, record, scatter);
+  const runs = await ownPagesOf(deps, setup.id);
   const wrong = toType(setup.settings).length > 0;
   return (
     <Page
@@ -73,6 +76,9 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
       <div className="two mt-3">
         <div className="stack">
           <Standing setup={setup} entries={standing} unit={unit} />
+          {(setup.changeable === 'machine-page' || runs.length > 0) && (
+            <OwnPages setupId={setup.id} medium={setup.media} runs={runs} />
+          )}
           {onBench && onBench.history.length > 1 && <Record bench={onBench} unit={unit} />}
         </div>
         <div className="stack side">

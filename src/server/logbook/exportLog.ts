@@ -5,6 +5,7 @@ import {
   corrections,
   driftEstimates,
   lengths,
+  ownPages,
   repeatReadings,
   rigs,
   runChecks,
@@ -123,6 +124,21 @@ export async function* documentOfLog(deps: Deps): Chunks {
   yield* list('readings', exportRows(deps));
   yield* list('lengths', enteredPages(deps, lengths));
   yield* list('readAgain', enteredPages(deps, repeatReadings));
+  yield* list(
+    'ownPages',
+    pages(
+      ownPages.at,
+      ownPages.id,
+      (after, order) =>
+        deps.db
+          .select()
+          .from(ownPages)
+          .where(after)
+          .orderBy(...order)
+          .limit(ROWS_AT_ONCE),
+      (row) => row,
+    ),
+  );
   yield* list('fits', fitPages(deps));
   yield* list(
     'corrections',

@@ -3,13 +3,14 @@
 import { type CorrectionWay } from '@/core/setup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
-import { useState, useTransition } from 'react';
+import { useState, useTransition, type ComponentProps } from 'react';
 
 import type { LengthUnit } from '@/core/units';
 import type { SessionState } from '@/server/sessions/session';
 
 import type { BleedPoint } from '@/core/correction/bleedCurve';
 import { BleedPanel } from '@/features/pieces/BleedPanel';
+import { OwnPageForm } from '@/features/pieces/OwnPageForm';
 import { ActButton } from '@/features/pieces/ActButton';
 import { correctionIsDone } from '../actions';
 import { FileDrop } from './FileDrop';
@@ -64,6 +65,7 @@ export function CorrectDesk({
   ways,
   bleed,
   after,
+  ownPage,
   unit,
 }: {
   session: SessionState;
@@ -78,6 +80,8 @@ export function CorrectDesk({
   ways: readonly CorrectionWay[];
   bleed: readonly BleedPoint[];
   after: Readonly<Record<CorrectionWay, string>>;
+  /** Where a run of the machine's own page is kept. */
+  ownPage: ComponentProps<typeof OwnPageForm>;
   unit: LengthUnit;
 }) {
   const [way, setWay] = useState<CorrectionWay>(ways[0] ?? 'settings');
@@ -131,13 +135,7 @@ export function CorrectDesk({
           {typing && <p className="small-print">{moves}</p>}
         </>
       )}
-      {way === 'machine-page' && (
-        <p>
-          No figure and no file is in your hands on this rig. Run the calibration on the machine’s own page,
-          as its manual says, while the sheet stays loaded; then cut the next set and read it here. It tells
-          whether it worked.
-        </p>
-      )}
+      {way === 'machine-page' && <RunItsPage {...ownPage} />}
       {way === 'file' && <p>Leave the machine’s figures as they are and cut with the corrected file.</p>}
       {ways.length > 1 && (
         <fieldset className="choice">
@@ -202,6 +200,23 @@ export function CorrectDesk({
       <h2>{TITLES[way]}</h2>
       {body}
     </section>
+  );
+}
+
+/** The machine does it by itself: what was picked on its page is noted, and the proof tells. */
+function RunItsPage(ownPage: ComponentProps<typeof OwnPageForm>) {
+  return (
+    <>
+      <p>
+        No figure and no file is in your hands on this rig. Run the calibration on the machine’s own page, as
+        its manual says, while the sheet stays loaded; then cut the next set and read it here. It tells
+        whether it worked.
+      </p>
+      <details className="working mb-3">
+        <summary>What was picked on its page</summary>
+        <OwnPageForm {...ownPage} />
+      </details>
+    </>
   );
 }
 

@@ -1,7 +1,8 @@
 import { atTheEnd, withoutBacklash } from '@/core/calibration';
 import { bleedCurve } from '@/core/correction';
 import { termTable, zeroField, type AffineField } from '@/core/fit';
-import { preferences } from '@/server/base/context';
+import { preferences, requestDeps } from '@/server/base/context';
+import { ownPagesOf } from '@/server/setups/ownPage';
 import {
   assess,
   assessWithout,
@@ -62,6 +63,8 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   });
   const leave = plan.decision === 'leave';
   const kinds = kindsOfFault(session, pass);
+  const runs =
+    session.setup.changeable === 'machine-page' ? await ownPagesOf(requestDeps(), session.setup.id) : [];
   const ways = waysOf(session.setup, plan);
   const inFile = ways.includes('both') || ways[0] === 'file';
   // Nothing is corrected by what is only run, pushed or lived with.
@@ -155,6 +158,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             sheetLabel={pass.sheet.label}
             leave={leave}
             settings={views}
+            ownPage={{ setupId: session.setup.id, medium: session.setup.media, before: runs.at(-1) ?? null }}
             pushes={pushes}
             moves={movesWords(moved.x, moved.y, unit)}
             // What both axes would be within, one alone does not say.

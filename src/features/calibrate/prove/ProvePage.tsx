@@ -3,7 +3,8 @@ import { bleedCurve, type Pooling } from '@/core/correction';
 import { acceptance, type Acceptance } from '@/core/diagnosis';
 import type { PlumbState } from '@/core/verdict';
 import { fixed, placesOfStep } from '@/core/units';
-import { preferences } from '@/server/base/context';
+import { preferences, requestDeps } from '@/server/base/context';
+import { ownPagesOf, type OwnPage } from '@/server/setups/ownPage';
 import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
 import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/PassChart';
@@ -21,6 +22,7 @@ import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
 import { acceptanceWords } from './acceptance.view';
 import { LogNote } from '../LogNote';
+import { ownPageNotes } from './ownPage.view';
 import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
@@ -122,7 +124,7 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
           </div>
         </>
       ) : (
-        <Before session={session} />
+        <Before session={session} run={await runOfSession(session)} />
       )}
     </SessionPage>
   );
@@ -204,8 +206,15 @@ function Next({
   );
 }
 
+/** The run of the machine's own page that is to be proved; null when none was noted in this session. */
+async function runOfSession({ setup, startedAt }: Session): Promise<OwnPage | null> {
+  if (setup.changeable !== 'machine-page') return null;
+  const last = (await ownPagesOf(requestDeps(), setup.id)).at(-1);
+  return last && last.at >= startedAt ? last : null;
+}
+
 /** “Do not unload yet”: the second set is cut on the same sheet. */
-function Before({ session }: { session: Session }) {
+function Before({ session, run }: { session: Session; run: OwnPage | null }) {
   const pass = currentPass(session);
   const previous = previousPass(session);
   const typed = session.setup.settings
@@ -218,6 +227,12 @@ function Before({ session }: { session: Session }) {
         Do not unload yet. {previous?.correction?.done === 'file' ? '' : `The machine shows ${typed}: `}cut
         set B on the same sheet, then read it.
       </h1>
+      {run &&
+        ownPageNotes(run, session.setup.media).map((words) => (
+          <p key={words} className="notice">
+            {words}
+          </p>
+        ))}
       <div className="two">
         <div style={{ maxWidth: 400 }}>
           <SheetMap

@@ -1,0 +1,19 @@
+import { atPageEnd } from '@/core/setup';
+import type { OwnPage } from '@/server/setups/ownPage';
+
+/** What to mind of a run of the machine's own page before it is proved. */
+export function ownPageNotes(run: OwnPage, media: string): string[] {
+  const ends = atPageEnd(run);
+  return [
+    ...(ends.length > 0
+      ? [
+          `The pick ${ends.map((a) => (a === 'across' ? 'across' : 'along the feed')).join(' and ')} was the last on the machine’s page: run it once more before this set is cut.`,
+        ]
+      : []),
+    ...(run.medium.trim().toLowerCase() === media.trim().toLowerCase()
+      ? []
+      : [
+          `The machine’s page was printed on ${run.medium}; the proof counts on ${media}, which is what is cut.`,
+        ]),
+  ];
+}

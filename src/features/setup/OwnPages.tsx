@@ -1,0 +1,163 @@
+import { extent, line, scaleLinear, scaleUtc } from 'd3';
+
+import { dateText } from '@/clock/dates';
+import { atPageEnd } from '@/core/setup';
+import { OwnPageForm } from '@/features/pieces/OwnPageForm';
+import type { OwnPage } from '@/server/setups/ownPage';
+import { Rows } from '@/ui/Rows';
+
+import { TakeBackRun } from './TakeBackRun';
+
+/** The machine's own calibration: what was picked over time, in its own numbers. */
+export function OwnPages({
+  setupId,
+  medium,
+  runs,
+}: {
+  setupId: string;
+  medium: string;
+  runs: readonly OwnPage[];
+}) {
+  const last = runs.at(-1) ?? null;
+  return (
+    <section className="panel">
+      <h2>The machine’s own calibration</h2>
+      {runs.length > 1 && <Picks runs={runs} />}
+      {runs.length > 0 && (
+        <Rows label="Runs of the machine’s own calibration">
+          <thead>
+            <tr>
+              <th scope="col">when</th>
+              <th scope="col">on</th>
+              <th scope="col">coarse</th>
+              <th scope="col" className="num">
+                across
+              </th>
+              <th scope="col" className="num">
+                along
+              </th>
+              <th scope="col">it said</th>
+              <th scope="col">
+                <span className="visually-hidden">take back</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {runs.toReversed().map((run) => (
+              <tr key={run.id}>
+                <td>
+                  <span className="text-nowrap">{dateText(run.at, 'd MMM yyyy')}</span>
+                  <br />
+                  <span className="small-print">{run.by}</span>
+                </td>
+                <td>{run.medium}</td>
+                <td>{run.coarse}</td>
+                {(['across', 'along'] as const).map((axis) => (
+                  <td key={axis} className="num mono">
+                    {own(run[axis])}
+                    {atPageEnd(run).includes(axis) && (
+                      <>
+                        <br />
+                        <span className="small-print">end of the page</span>
+                      </>
+                    )}
+                  </td>
+                ))}
+                <td>{run.answer}</td>
+                <td className="text-end">
+                  <TakeBackRun id={run.id} when={dateText(run.at, 'd MMM yyyy')} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Rows>
+      )}
+      <details className="working" open={runs.length === 0}>
+        <summary>Note a run of it</summary>
+        <OwnPageForm setupId={setupId} medium={medium} before={last} />
+      </details>
+    </section>
+  );
+}
+
+/** A number as the machine's page has it, with a true minus. */
+const own = (v: number): string => String(v).replace('-', '−');
+
+const BOX = { width: 540, height: 190, left: 44, right: 96, top: 12, bottom: 30 };
+const SERIES = [
+  ['across', 'across', undefined],
+  ['along', 'along the feed', '6 3'],
+] as const;
+
+/** Both picks over time; the page's ends are drawn where they were. */
+function Picks({ runs }: { runs: readonly OwnPage[] }) {
+  const last = runs.at(-1)!;
+  const x = scaleUtc(extent(runs, (r) => r.at) as [Date, Date], [BOX.left + 8, BOX.width - BOX.right]);
+  const ends = [Math.min(...runs.map((r) => r.lowest)), Math.max(...runs.map((r) => r.highest))];
+  const y = scaleLinear(ends, [BOX.height - BOX.bottom, BOX.top]);
+  return (
+    <svg
+      className="paper mb-2"
+      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+      width="100%"
+      role="img"
+      aria-label="Both picks over time, in the machine’s own numbers. The figures are in the table below."
+    >
+      {[...new Set([last.lowest, 0, last.highest])].map((v) => (
+        <g key={v}>
+          <path
+            d={`M${BOX.left} ${y(v)}H${BOX.width - BOX.right}`}
+            stroke={v === 0 ? 'var(--rp-plumb)' : 'var(--rp-ink-soft)'}
+            strokeDasharray={v === 0 ? undefined : '1.5 4'}
+          />
+          <text x={BOX.left - 6} y={y(v) + 4} textAnchor="end" className="mono" style={{ fontSize: 13 }}>
+            {own(v)}
+          </text>
+        </g>
+      ))}
+      {SERIES.map(([axis, words, dash]) => (
+        <g key={axis} stroke="var(--rp-cut)" fill="none">
+          <path
+            d={line<OwnPage>(
+              (r) => x(r.at),
+              (r) => y(r[axis]),
+            )(runs)!}
+            strokeWidth="2"
+            strokeDasharray={dash}
+          />
+          {runs.map((r) => (
+            <circle
+              key={r.id}
+              cx={x(r.at)}
+              cy={y(r[axis])}
+              r="3.4"
+              fill="var(--rp-paper)"
+              strokeWidth="1.8"
+            />
+          ))}
+          <text
+            x={BOX.width - BOX.right + 8}
+            y={y(last[axis]) + ((axis === 'across') === last.across >= last.along ? -3 : 13)}
+            stroke="none"
+            fill="var(--rp-ink)"
+            style={{ fontSize: 13 }}
+          >
+            {words}
+          </text>
+        </g>
+      ))}
+      {[runs[0]!, last].map((r, i) => (
+        <text
+          key={r.id}
+          x={i ? BOX.width - BOX.right : BOX.left}
+          y={BOX.height - 8}
+          textAnchor={i ? 'end' : 'start'}
+          className="soft"
+          style={{ fontSize: 13 }}
+        >
+          {dateText(r.at, 'd MMM yyyy')}
+        </text>
+      ))}
+    </svg>
+  );
+}
