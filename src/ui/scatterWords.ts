@@ -1,4 +1,4 @@
-import type { ToldScatter } from '@/core/correction';
+import type { RegistrationScatter, ToldScatter } from '@/core/correction';
 import { angleFigure, lengthText, type LengthUnit } from '@/core/units';
 
 /** Which scatter of loads the figures of cuts to come count, and who says so. */
@@ -14,4 +14,17 @@ export function scatterWords(
   return from === 'log'
     ? `Loads differ by ${much}, from ${loads} loads on record: ${counted}.`
     : `Loads are assumed to differ by ${much} until more of this rig are on record (${loads} so far): ${counted}.`;
+}
+
+/** Of what loads differ by, what reading the marks makes up, and what is left for loading. */
+export function registeredWords(
+  { sdMm, lowMm, highMm, pairs }: RegistrationScatter,
+  shiftMm: number,
+  unit: LengthUnit,
+): string {
+  const loading = Math.sqrt(Math.max(0, shiftMm ** 2 - sdMm ** 2));
+  const most = highMm < shiftMm / 2 ? ' Loading is most of it: mind how the sheet is laid in.' : '';
+  const marks =
+    lowMm > shiftMm / 2 ? ' Reading the marks is most of it: see that they are clean and evenly lit.' : '';
+  return `Registered again without unloading, the cut moves by ${lengthText(sdMm, unit)} (${lengthText(lowMm, unit)} to ${lengthText(highMm, unit)}, from ${pairs} sheets registered twice); that leaves ${lengthText(loading, unit)} to loading.${most}${marks}`;
 }

@@ -9,6 +9,7 @@ export {
 } from './planCorrection';
 export { expectedAfter, poolFits, type Expected, type Pooling } from './pool';
 export { effectUOf, provedEffects, type ChangeOnRecord, type ProvedEffect } from './provedEffects';
+export { registrationScatter, type RegisteredTwice, type RegistrationScatter } from './registerAgain';
 export { scatterOfLoads, type LoadOnRecord, type ToldScatter } from './loadScatter';
 export { bleedCurve, bleedFor, shareHidden, type BleedPoint } from './bleedCurve';
 export {

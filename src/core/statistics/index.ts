@@ -1,4 +1,5 @@
 export {
+  chiSquareQuantile,
   chiSquareUpper,
   coverageFactor,
   fQuantile,

@@ -15,6 +15,7 @@ import {
   declareDirections,
   discardIt,
   openItAgain,
+  registerOnceMore,
   roundAgain,
   sheetIsCut,
 } from './sessionActs';
@@ -23,6 +24,7 @@ const ACTS = {
   cut: sheetIsCut,
   again: roundAgain,
   reread: backToReading,
+  register: registerOnceMore,
   directions: declareDirections,
   close: closeIt,
   accept: closeAndAccept,

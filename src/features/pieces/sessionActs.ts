@@ -9,6 +9,7 @@ import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { idSchema } from '@/server/base/shapes';
 import type { Stamp } from '@/server/base/step';
+import { registerAgain } from '@/server/sessions/applyCorrection';
 import { closeSession, discardSession, undoClose } from '@/server/sessions/closeSession';
 import { goRoundAgain, reopenReading } from '@/server/sessions/finishReading';
 import { markPrinted } from '@/server/sessions/printSheet';
@@ -43,6 +44,11 @@ export async function sheetIsCut(sessionId: string, stamp: BrowserStamp): Promis
 
 export async function roundAgain(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
   return stepTo('round again', sessionId, stamp, goRoundAgain, `${sessionPath(sessionId)}/correct`);
+}
+
+/** Set B is cut on the same load with nothing changed. */
+export async function registerOnceMore(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {
+  return stepTo('register again', sessionId, stamp, registerAgain, `${sessionPath(sessionId)}/prove`);
 }
 
 export async function backToReading(sessionId: string, stamp: BrowserStamp): Promise<ActionResult> {

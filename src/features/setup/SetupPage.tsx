@@ -1,6 +1,7 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
+import { registrationScatter } from '@/core/correction';
 import { toType, unprovedTools } from '@/core/setup';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
@@ -19,7 +20,7 @@ import { standingHistory, type StandingEntry } from '@/server/setups/standing';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { RecordChart } from '@/ui/RecordChart';
-import { scatterWords } from '@/ui/scatterWords';
+import { registeredWords, scatterWords } from '@/ui/scatterWords';
 import { sizeWords } from '@/ui/sizeWords';
 import { Word } from '@/ui/Word';
 
@@ -47,6 +48,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const standing = await standingHistory(deps, setup.id);
   const record = await setupRecord(deps, setup, deps.now());
   const scatter = loadScatterOf(setup, setup.marks, record.loads);
+  const marks = registrationScatter(record.registered);
   const next = await expectedNow(deps, setup, record, scatter);
   const runs = await ownPagesOf(deps, setup.id);
   const wrong = toType(setup.settings).length > 0;
@@ -90,7 +92,10 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
           <AboutSetup
             setup={setup}
             onBench={onBench}
-            loads={scatterWords(scatter, unit)}
+            loads={[
+              scatterWords(scatter, unit),
+              ...(marks ? [registeredWords(marks, scatter.shiftMm, unit)] : []),
+            ].join(' ')}
             next={next && nextWords(next, unit)}
             unit={unit}
           />

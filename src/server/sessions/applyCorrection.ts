@@ -8,7 +8,7 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { corrections, sessions, setups } from '@/db/schema';
 
 import { onSession, type Stamp } from '@/server/base/step';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Actor, Deps, Done, UseCaseRefusal } from '@/server/base/deps';
 import { typeValue } from '@/server/rigs/machineValues';
 import { lockRig } from '@/server/rigs/writeRig';
 import { getSetup, getSimulation } from '@/server/setups/repository';
@@ -16,6 +16,7 @@ import { type Setup } from '@/server/setups/setup';
 import {
   currentPass,
   fileTransformOf,
+  mayRegisterAgain,
   pushesAtHand,
   waysOf,
   type Pass,
@@ -55,6 +56,26 @@ export function applyCorrection(
     // A push changes one thing: its set is cut with the file that the set before was cut with.
     const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
     return openProof(inner, session, pass, after, file);
+  });
+}
+
+/** “Register again without unloading”: the second set is cut on the same load with nothing changed. */
+export function registerAgain(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
+  const step = { ...stamp, act: 'register again', allowed: ['correct'] as const };
+  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+    const pass = currentPass(session);
+    if (!mayRegisterAgain(session))
+      return refuse({
+        code: 'refused',
+        message: 'Only a rig with marks registers, and only while set B of the sheet is not cut yet.',
+      });
+    if (pass.correction)
+      await inner.db
+        .update(corrections)
+        .set({ done: 'leave', doneBy: actor, doneAt: deps.now() })
+        .where(eq(corrections.id, pass.correction.id));
+    const opened = await openProof(inner, session, pass, session.setup, pass.fileTransform);
+    return opened.ok ? accept(null) : opened;
   });
 }
 

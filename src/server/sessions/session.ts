@@ -176,6 +176,13 @@ export function settingsAtCut({ setup, record }: Session, pass: Pass): Setup['se
 export const unknownOf = (settings: Setup['settings']): Setup['settings'] =>
   settings.filter((s) => !s.directionKnown);
 
+/** Whether the second set of the sheet can be cut on the same load with nothing changed, after registering again. */
+export function mayRegisterAgain(session: Session): boolean {
+  const { set, sheet } = currentPass(session);
+  const { marks, secondSet } = sheet.geometry.spec;
+  return session.kind === 'calibration' && marks !== null && set === 1 && secondSet;
+}
+
 /** What to type into them to learn it, from what stood there when the newest set was cut. */
 export const pushesAtHand = (session: Session): Push[] =>
   pushesOf(unknownOf(settingsAtCut(session, currentPass(session))), session.setup.workArea);

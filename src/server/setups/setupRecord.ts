@@ -7,6 +7,7 @@ import {
   type ChangeOnRecord,
   type LoadOnRecord,
   type LoadScatter,
+  type RegisteredTwice,
   type ToldScatter,
 } from '@/core/correction';
 import {
@@ -21,7 +22,7 @@ import { compose, rectCentre } from '@/core/geometry';
 import type { LoadTold } from '@/core/record';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
-import { events, fits, passes, sessions } from '@/db/schema';
+import { corrections, events, fits, passes, sessions } from '@/db/schema';
 import { fitCovariance, fitEye, fitField, fitNoise, passFile, settingsAtCut } from '@/db/stored/sessions';
 
 import type { Deps } from '@/server/base/deps';
@@ -41,6 +42,8 @@ export interface SetupRecord {
   readonly told: readonly ToldOnRecord[];
   /** Something was done to the rig since the last of them. */
   readonly eventSince: boolean;
+  /** Sets of one load, each registered by itself. */
+  readonly registered: readonly RegisteredTwice[];
 }
 
 /** A load on record, and what the machine showed when it was cut. */
@@ -58,6 +61,8 @@ interface ReadSet {
   /** The model tells all six terms. */
   readonly full: boolean;
   readonly events: string;
+  /** What it proposed was left alone. */
+  readonly left: boolean;
   readonly at: Date;
 }
 
@@ -74,14 +79,17 @@ export async function setupRecord(
 ): Promise<SetupRecord> {
   const { rows } = await deps.db.execute<
     Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-      Record<'events' | 'events_now' | 'load' | 'widest', string> & { readonly at: Date | string }
+      Record<'events' | 'events_now' | 'load' | 'widest', string> & {
+        readonly at: Date | string;
+        readonly done: string | null;
+      }
   >(sql`
     select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
       w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, case when (f.inputs->>'acuityMm')::float8 is not distinct from ${acuityMm}::float8
         then json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof')
         else '{"chi2":0,"dof":0}'::json end as eye,
-      p.created_at as at,
+      p.created_at as at, (select done from ${corrections} where fit_id = f.id) as done,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= ${before}) as events_now
     from (
@@ -106,6 +114,7 @@ export async function setupRecord(
     })),
     changes: sets.flatMap((set, i) => changeBetween(setup, sets[i - 1], set)),
     told: toldBy(setup, loads),
+    registered: sets.flatMap((set, i) => registeredTwice(setup, sets[i - 1], set)),
     eventSince: rows.length > 0 && rows.at(-1)!.events !== rows.at(-1)!.events_now,
   };
 }
@@ -113,7 +122,10 @@ export async function setupRecord(
 function readSet(
   setup: Setup,
   row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-    Record<'events' | 'load' | 'widest', string> & { readonly at: Date | string },
+    Record<'events' | 'load' | 'widest', string> & {
+      readonly at: Date | string;
+      readonly done: string | null;
+    },
 ): ReadSet {
   const field = fieldToTransform(fitField.read(row.field));
   const whole = row.file === null ? field : compose(field, passFile.read(row.file));
@@ -127,6 +139,7 @@ function readSet(
     typed: settingsAtCut.read(row.settings),
     full: row.widest === 'affine' || row.widest === 'projective',
     events: row.events,
+    left: row.done === 'leave',
     at: new Date(row.at),
   };
 }
@@ -207,6 +220,19 @@ function changeBetween(setup: Setup, before: ReadSet | undefined, after: ReadSet
       by,
       moved: addFields(after.whole, before.whole, -1),
       covariance: after.covariance.map((row, i) => row.map((v, j) => v + before.covariance[i]![j]!)),
+    },
+  ];
+}
+
+/** How far the second set of a load lies from the first, where nothing was changed but that it was registered again. */
+function registeredTwice(setup: Setup, before: ReadSet | undefined, after: ReadSet): RegisteredTwice[] {
+  if (before?.load !== after.load || !before.left) return [];
+  const [first, second] = [ownOf(setup, before), ownOf(setup, after)];
+  return [
+    {
+      xMm: second.shiftXMm - first.shiftXMm,
+      yMm: second.shiftYMm - first.shiftYMm,
+      varMm2: first.shiftUMm ** 2 + second.shiftUMm ** 2,
     },
   ];
 }

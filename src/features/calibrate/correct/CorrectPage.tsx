@@ -7,10 +7,12 @@ import {
   assess,
   assessWithout,
   currentPass,
+  mayRegisterAgain,
   passReadings,
   pushesAtHand,
   stateOf,
   waysOf,
+  type Session,
 } from '@/server/sessions/session';
 import { OffsetField } from '@/ui/OffsetField';
 import { SpreadMaps } from '@/ui/SpreadMaps';
@@ -54,9 +56,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const rows = termTable(a.told, workArea, a.readingNoiseMm).filter((r) => tellsTerm(a.axis, r.term));
   const settings = session.setup.settings;
   const views = plan.settings.changes.map((c) => settingView(c, settings));
-  const pushes = pushesAtHand(session).map((p) =>
-    settingView({ ...p, movesXMm: 0, movesYMm: 0, clamped: false, questioned: false }, settings),
-  );
+  const pushes = pushesAtHand(session).map((p) => settingView({ ...p, ...MOVES_NOTHING }, settings));
   const moved = plan.settings.changes.reduce((sum, c) => ({ x: sum.x + c.movesXMm, y: sum.y + c.movesYMm }), {
     x: 0,
     y: 0,
@@ -187,13 +187,30 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
             <Word of="load scatter">Load scatter</Word>: {scatterWords(a.scatter, unit, a.fromLog !== null)}
           </p>
           <p className="small-print m-0">{registrationWords(pass.sheet.geometry.spec.marks?.count ?? 0)}</p>
-          <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
+          <OtherSteps session={session} />
         </div>
       </div>
     </SessionPage>
   );
 }
 
+/** What can be done instead of correcting. */
+function OtherSteps({ session }: { session: Session }) {
+  return (
+    <>
+      {mayRegisterAgain(session) && (
+        <ActButton
+          act="register"
+          session={stateOf(session)}
+          words="Change nothing: register again without unloading, cut set B"
+        />
+      )}
+      <ActButton act="reread" session={stateOf(session)} words="Back to the readings" />
+    </>
+  );
+}
+
+const MOVES_NOTHING = { movesXMm: 0, movesYMm: 0, clamped: false, questioned: false };
 const NO_FIGURES = { settings: '', both: '', file: '', 'machine-page': '', push: '' };
 
 /** Why nothing is to be typed. */

@@ -1,15 +1,13 @@
-import { sheetFormats } from '@/server/sessions/sheets';
 import { bleedCurve, type Pooling } from '@/core/correction';
 import { acceptance, type Acceptance } from '@/core/diagnosis';
 import type { PlumbState } from '@/core/verdict';
-import { fixed, placesOfStep } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
+import { sheetFormats } from '@/server/sessions/sheets';
 import { ownPagesOf, type OwnPage } from '@/server/setups/ownPage';
 import { assess, currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
 import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { SheetMap } from '@/ui/SheetMap';
 import { scatterWords } from '@/ui/scatterWords';
 import { StateTag } from '@/ui/StateTag';
 
@@ -21,8 +19,8 @@ import { proveAnswer, shiftWords, stateWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
 import { Word } from '@/ui/Word';
 import { acceptanceWords } from './acceptance.view';
+import { BeforeProof } from './BeforeProof';
 import { LogNote } from '../LogNote';
-import { ownPageNotes } from './ownPage.view';
 import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
@@ -124,7 +122,14 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
           </div>
         </>
       ) : (
-        <Before session={session} run={await runOfSession(session)} />
+        <BeforeProof
+          session={session}
+          state={stateOf(session)}
+          pass={pass}
+          previous={previousPass(session)}
+          formats={sheetFormats(pass.sheet, session.setup)}
+          run={await runOfSession(session)}
+        />
       )}
     </SessionPage>
   );
@@ -211,90 +216,4 @@ async function runOfSession({ setup, startedAt }: Session): Promise<OwnPage | nu
   if (setup.changeable !== 'machine-page') return null;
   const last = (await ownPagesOf(requestDeps(), setup.id)).at(-1);
   return last && last.at >= startedAt ? last : null;
-}
-
-/** “Do not unload yet”: the second set is cut on the same sheet. */
-function Before({ session, run }: { session: Session; run: OwnPage | null }) {
-  const pass = currentPass(session);
-  const previous = previousPass(session);
-  const typed = session.setup.settings
-    .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
-    .join(' and ');
-  const inFile = pass.fileTransform !== null;
-  return (
-    <>
-      <h1 className="answer">
-        Do not unload yet. {previous?.correction?.done === 'file' ? '' : `The machine shows ${typed}: `}cut
-        set B on the same sheet, then read it.
-      </h1>
-      {run &&
-        ownPageNotes(run, session.setup.media).map((words) => (
-          <p key={words} className="notice">
-            {words}
-          </p>
-        ))}
-      <div className="two">
-        <div style={{ maxWidth: 400 }}>
-          <SheetMap
-            widthMm={pass.sheet.geometry.spec.sheetWidthMm}
-            heightMm={pass.sheet.geometry.spec.sheetHeightMm}
-            height={350}
-            named
-            unit="mm"
-            stations={pass.stations.map((s) => ({
-              id: s.id,
-              xMm: s.centre.x,
-              yMm: s.centre.y,
-              dxMm: null,
-              dyMm: null,
-              current: false,
-            }))}
-          />
-        </div>
-        <div className="stack side">
-          <section className="panel">
-            <h2>Cut set B</h2>
-            <div className="d-flex flex-wrap gap-2 mb-2">
-              {sheetFormats(pass.sheet, session.setup).map((format) => (
-                <a
-                  key={format}
-                  className="btn btn-plain"
-                  href={`/api/proof-sheets/${pass.sheet.label}.${format}?layer=cut&set=${pass.set}&pass=${pass.id}`}
-                  download
-                >
-                  {format.toUpperCase()} to cut{inFile ? ', corrected' : ''}
-                </a>
-              ))}
-            </div>
-            <p className="small-print">
-              {inFile
-                ? 'This file carries the part of the correction that the settings do not: cut it as it is.'
-                : 'The file is as drawn: the settings carry the correction.'}
-            </p>
-            <ActButton act="cut" session={stateOf(session)} words="Set B is cut: read it" main />
-            <p className="caution mb-0 mt-3">
-              Hands stay out of moving machines. Unloaded already? Load it again just as before; the proof
-              then includes that loading.
-            </p>
-          </section>
-          <section className="panel stack">
-            <p className="small-print mb-0">
-              Without a proof nobody knows whether the correction holds. Say what shall stand until one is
-              made.
-            </p>
-            <ActButton
-              act="accept"
-              session={stateOf(session)}
-              words="Close without proof: the new correction stands"
-            />
-            <ActButton
-              act="close"
-              session={stateOf(session)}
-              words="Close without proof: what stood before stands"
-            />
-          </section>
-        </div>
-      </div>
-    </>
-  );
 }
