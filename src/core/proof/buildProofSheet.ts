@@ -6,7 +6,14 @@ import { halfLinesOf } from '../readings';
 import { OFFSET_AXES } from '../units';
 
 import { barsFor } from './bars';
-import { BAR_STRIP_MM, STATION, TITLE_STRIP_MM, labelGrainMm, stationReach } from './layout';
+import {
+  BAR_STRIP_MM,
+  STATION,
+  TITLE_STRIP_MM,
+  labelGrainMm,
+  stationReach,
+  type StationReach,
+} from './layout';
 import { RING, ringsRoom, type RingChoice, type RingRowDrawn } from './rings';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
@@ -77,7 +84,11 @@ export function stationsThatFit(
   };
 }
 
-function station(spec: ProofSpec, set: StationSet, index: number, centre: Point): Station {
+/** What of a sheet its stations go by. */
+type OfStation = Pick<ProofSpec, 'stepMm' | 'unit' | 'seed' | 'columns' | 'rows' | 'bothWays' | 'rings'> &
+  Partial<Pick<ProofSpec, 'secondSet'>>;
+
+function station(spec: OfStation, set: StationSet, index: number, centre: Point): Station {
   const perSet = spec.columns * spec.rows;
   const serial = 2 * ((set - 1) * perSet + index);
   const comb = { stepMm: spec.stepMm, halfLines: halfLinesOf(spec.stepMm) };
@@ -97,8 +108,15 @@ function station(spec: ProofSpec, set: StationSet, index: number, centre: Point)
   };
 }
 
+/** One station by itself, wherever it stands: the only one of its set. */
+export const loneStation = (centre: Point, of: Pick<ProofSpec, 'stepMm' | 'unit' | 'seed'>): Station =>
+  station({ ...of, columns: 1, rows: 1 }, 1, 0, centre);
+
+/** How much room it takes about its middle. */
+export const loneStationReach = (stepMm: number): StationReach => stationReach(stepMm);
+
 /** The two rows under a station, staggered like its combs and apart from them. */
-function ringRows(spec: ProofSpec, rings: RingChoice, serial: number, centre: Point): RingRowDrawn[] {
+function ringRows(spec: OfStation, rings: RingChoice, serial: number, centre: Point): RingRowDrawn[] {
   const reach = reachOf(spec.stepMm, rings);
   const combs = spec.columns * spec.rows * (spec.secondSet ? 4 : 2);
   return OFFSET_AXES.map((axis, i) => ({
@@ -120,7 +138,7 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2;
  * Staggering is subtractive dither (Schuchman 1964; from memory): without it a nearly plumb rig shows
  * the same rounding error at every station, and averaging does not help.
  */
-function phaseMm(spec: ProofSpec, serial: number): number {
+function phaseMm(spec: Pick<ProofSpec, 'unit' | 'stepMm' | 'seed'>, serial: number): number {
   const grain = labelGrainMm(spec.unit);
   const levels = Math.round(spec.stepMm / grain);
   const share = (spec.seed * GOLDEN * GOLDEN + serial * GOLDEN) % 1;

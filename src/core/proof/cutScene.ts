@@ -20,7 +20,8 @@ export function cutScene(sheet: ProofSheet, number: string, set: StationSet): Sc
   };
 }
 
-function stationCuts(station: Station): Mark[] {
+/** The cut lines of one station: combs, rings, coarse cross and window. */
+export function stationCuts(station: Station): Mark[] {
   const { centre, scaleCentre } = station;
   const arm = STATION.crossCutMm;
   return [

@@ -2,10 +2,12 @@ export {
   PROOF_VERSION,
   buildProofSheet,
   layoutAreaOf,
+  loneStation,
+  loneStationReach,
   proofRefusalText,
   stationsThatFit,
 } from './buildProofSheet';
-export { cutScene } from './cutScene';
+export { cutScene, stationCuts } from './cutScene';
 export { COMB_STEPS, STATION } from './layout';
 export { barLengthsMm } from './bars';
 export {
@@ -19,5 +21,12 @@ export {
   type RingChoice,
   type RingRowDrawn,
 } from './rings';
-export { combPoint, labelText, ORIENTATION_WORDS, printScene, type SheetTitle } from './printScene';
+export {
+  combPoint,
+  labelText,
+  ORIENTATION_WORDS,
+  printScene,
+  stationMarks,
+  type SheetTitle,
+} from './printScene';
 export type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';

@@ -118,7 +118,8 @@ function orientationCorner(at: Point): Mark[] {
   ];
 }
 
-function stationMarks(station: Station, unit: LengthUnit): Mark[] {
+/** What is printed of one station. */
+export function stationMarks(station: Station, unit: LengthUnit): Mark[] {
   const { centre, scaleCentre } = station;
   return [
     { kind: 'ring', centre, radiusMm: discMiddle(), widthMm: discWidth(), ink: 'print' },

@@ -60,6 +60,8 @@ export interface ProofSheet {
   readonly stations: readonly Station[];
   /** How long its check bars are, mm: a round figure in its unit; nothing on sheets of before this was kept. */
   readonly bars?: CheckBars | undefined;
+  /** The label of the job in whose waste it was printed; nothing for a sheet of its own. */
+  readonly printedOn?: string | undefined;
   /** How its cut files lie: file → sheet, frozen with it; null or nothing: as the sheet itself. */
   readonly fileMap?: Affine | null | undefined;
 }

@@ -17,3 +17,4 @@ export {
   type PairRefusal,
   type PlacedPiece,
 } from './pair';
+export { WITNESS_LAYER, witnessSheet, witnessStation } from './witness';

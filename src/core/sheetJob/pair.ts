@@ -6,6 +6,8 @@ import { planSheet, type SheetLayout } from '../layout/sheet';
 import { clearZone, markPlaces, markScene, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 
+import { witnessLayer, witnessMarks, witnessPaths, witnessPlace, witnessStation } from './witness';
+
 /* A sheet job: pieces of artwork with their cut lines, laid out by rule, and the pair of print and cut file made of them. */
 
 export const PAIR_VERSION = 'pair-1';
@@ -33,6 +35,8 @@ export interface JobLayout {
   readonly gapMm: number;
   readonly centre: boolean;
   readonly mayTurn: boolean;
+  /** A station of the proof sheet in the waste of each sheet, where there is room for it; nothing: none. */
+  readonly witness?: boolean | undefined;
 }
 
 /** The sheet as its setup has it. */
@@ -61,6 +65,8 @@ export interface JobGeometry {
   readonly sheets: readonly (readonly PlacedPiece[])[];
   /** Where number and code of the job stand. */
   readonly label: Rect;
+  /** The middle of each sheet's witness; null where it has no room. */
+  readonly witness?: readonly (Point | null)[] | undefined;
 }
 
 /** Room for the job's number and its code, mm; it may stand upright. */
@@ -143,15 +149,24 @@ export function layOutJob(
       code: 'no-room',
       ...{ widthMm: large.x1 - large.x0, heightMm: large.y1 - large.y0, room: sheet.area },
     });
+  const placed = sheets.map((list) =>
+    list.map((p): PlacedPiece => {
+      const box = boxes.get(p.item)!;
+      const at = { x0: p.x, y0: p.y, x1: p.x + p.widthMm, y1: p.y + p.heightMm };
+      return { piece: p.item, map: placing(box, p, p.turnDeg), box: at };
+    }),
+  );
+  const witness = layout.witness
+    ? placed.map((list) => witnessPlace(sheet.area, [...marks, label, ...list.map((p) => p.box)]))
+    : undefined;
   return accept({
-    ...{ version: PAIR_VERSION, sheet, layout, pieces, label },
-    sheets: sheets.map((list) =>
-      list.map((p): PlacedPiece => {
-        const box = boxes.get(p.item)!;
-        const at = { x0: p.x, y0: p.y, x1: p.x + p.widthMm, y1: p.y + p.heightMm };
-        return { piece: p.item, map: placing(box, p, p.turnDeg), box: at };
-      }),
-    ),
+    version: PAIR_VERSION,
+    sheet,
+    layout,
+    pieces,
+    label,
+    sheets: placed,
+    ...(witness && { witness }),
   });
 }
 
@@ -197,7 +212,9 @@ export interface JobLabel {
 }
 
 /** Marks and label of one of its sheets; the pictures come under them. */
-export function jobScene({ sheet, label, sheets }: JobGeometry, words: JobLabel, index: number): Scene {
+export function jobScene(geometry: JobGeometry, words: JobLabel, index: number): Scene {
+  const { sheet, label, sheets } = geometry;
+  const station = witnessStation(geometry, index);
   const of = sheets.length > 1 ? `, sheet ${index + 1} of ${sheets.length}` : '';
   const upright = label.y1 - label.y0 > label.x1 - label.x0;
   const along = LABEL.codeMm + 1.2;
@@ -212,6 +229,7 @@ export function jobScene({ sheet, label, sheets }: JobGeometry, words: JobLabel,
     title: `Red Plumb job ${words.number}${of}`,
     marks: [
       ...(sheet.marks ? markScene(sheet.marks, sheet) : []),
+      ...(station ? witnessMarks(station) : []),
       ...codeMarks(words.qr, { x: label.x0 + 0.2, y: label.y0 + 0.2 }, LABEL.codeMm),
       text(5.9, `${words.number}${of}`, 2.9, true),
       text(3.1, words.name.slice(0, 24), 2),
@@ -229,7 +247,9 @@ const LINE_COLOURS: Readonly<Record<LineKind, string>> = {
 };
 
 /** The cut lines of one of its sheets, sheet frame; inner lines before what holds them, kinds in the order of `LINE_KINDS`. */
-export function jobDrawing({ sheet, pieces, sheets }: JobGeometry, index: number): Drawing {
+export function jobDrawing(geometry: JobGeometry, index: number): Drawing {
+  const { sheet, pieces, sheets } = geometry;
+  const station = witnessStation(geometry, index);
   const kinds = LINE_KINDS.filter((kind) => pieces.some((p) => p.kind === kind));
   const paths = kinds.flatMap((kind) =>
     sheets[index]!.flatMap(({ piece, map }) => {
@@ -250,8 +270,12 @@ export function jobDrawing({ sheet, pieces, sheets }: JobGeometry, index: number
   return {
     page: { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
     unitMm: 1,
-    layers: kinds.map((name) => ({ name, colour: LINE_COLOURS[name] })),
-    paths,
+    layers: [
+      ...(station ? [witnessLayer] : []),
+      ...kinds.map((name) => ({ name, colour: LINE_COLOURS[name] })),
+    ],
+    // The witness first: what is cut of the pieces may loosen the sheet.
+    paths: [...(station ? witnessPaths(station, LINE_KINDS.length + 1) : []), ...paths],
   };
 }
 

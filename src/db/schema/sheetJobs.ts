@@ -13,6 +13,7 @@ import {
 } from 'drizzle-orm/pg-core';
 
 import { at, id } from './columns';
+import { sessions } from './sessions';
 import { setups } from './setups';
 
 const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' });
@@ -80,4 +81,25 @@ export const sheetCuts = pgTable(
     madeAt: at('made_at').notNull(),
   },
   (t) => [uniqueIndex('sheet_cuts_revision').on(t.jobId, t.revision)],
+);
+
+/** Witnesses that were read: which sheet, of which cut file, and the check that its readings are kept in. */
+export const witnesses = pgTable(
+  'witnesses',
+  {
+    id: id(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => sheetJobs.id),
+    revision: integer().notNull(),
+    /** From 0. */
+    sheet: integer().notNull(),
+    sessionId: uuid('session_id')
+      .notNull()
+      .unique()
+      .references(() => sessions.id),
+    startedBy: text('started_by').notNull(),
+    startedAt: at('started_at').notNull(),
+  },
+  (t) => [index('witnesses_of_sheet').on(t.jobId, t.revision, t.sheet)],
 );

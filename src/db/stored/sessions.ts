@@ -51,6 +51,7 @@ const sheetOfOldest = z.object({
   spec,
   bars: z.object({ across: positive, along: positive }).optional(),
   stations: z.array(station).min(1),
+  printedOn: z.string().optional(),
   fileMap: affine.nullable().optional(),
 });
 

@@ -40,6 +40,7 @@ const geometry: z.ZodType<JobGeometry> = z.object({
     gapMm: finite,
     centre: z.boolean(),
     mayTurn: z.boolean(),
+    witness: z.boolean().optional(),
   }),
   pieces: z.array(
     z.object({
@@ -53,6 +54,7 @@ const geometry: z.ZodType<JobGeometry> = z.object({
   ),
   sheets: z.array(z.array(z.object({ piece: z.string(), map: affine, box: rect }))),
   label: rect,
+  witness: z.array(point.nullable()).optional(),
 });
 
 /** How the picture was parted from its background: what the bleed goes by. */

@@ -1,4 +1,4 @@
-import { currentPass, type Session } from '@/server/sessions/session';
+import { currentPass, sheetName, type Session } from '@/server/sessions/session';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
 /** Rig, media and sheet in use; the state so far at the right of it. */
@@ -16,7 +16,7 @@ export function SessionContext({
     <>
       <strong>{session.setup.name}</strong>
       <span className="soft">
-        {session.setup.media}, sheet {pass.sheet.label}
+        {session.setup.media}, {sheetName(pass.sheet)}
         {session.setup.simulated && ', simulated rig'}
       </span>
       <span className="d-inline-flex align-items-center gap-2 ms-auto">

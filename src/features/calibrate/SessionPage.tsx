@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 
-import { currentPass, stateOf, type Session } from '@/server/sessions/session';
+import { currentPass, sheetName, stateOf, type Session } from '@/server/sessions/session';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';
@@ -31,7 +31,7 @@ export function SessionPage({
 }) {
   return (
     <Page
-      title={`${STEP_WORDS[session.stage]} sheet ${currentPass(session).sheet.label}`}
+      title={`${STEP_WORDS[session.stage]} ${sheetName(currentPass(session).sheet)}`}
       context={<SessionContext session={session} ratio={ratio} words={words} />}
     >
       <LiveRefresh address={`/api/sessions/${session.id}/stamp`} stamp={session.changes} />

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
-import { closeSheetJob, copySheetJob, cutSheetJobAgain, freezeSheetJob } from './actions';
+import { closeSheetJob, copySheetJob, cutSheetJobAgain, freezeSheetJob, readWitnessOf } from './actions';
 
 interface OfJob {
   readonly job: { readonly id: string; readonly version: number };
@@ -42,6 +42,22 @@ export const CutAgain = ({ job, correction }: OfJob & { correction: 'standing' |
     onPress={() =>
       press(['cut again', job.id, correction], job.version, (stamp) =>
         cutSheetJobAgain({ jobId: job.id, correction }, stamp),
+      )
+    }
+  />
+);
+
+export const ReadWitness = ({
+  job,
+  revision,
+  sheet,
+  words,
+}: OfJob & { revision: number; sheet: number; words: string }) => (
+  <PendingButton
+    words={words}
+    onPress={() =>
+      press(['witness', job.id, revision, sheet], undefined, (stamp) =>
+        readWitnessOf({ jobId: job.id, revision, sheet }, stamp),
       )
     }
   />

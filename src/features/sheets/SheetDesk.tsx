@@ -145,20 +145,7 @@ export function SheetDesk({
           {laid.bleedMm > 0 && laid.bleedMm < neededMm && 'This bleed is less than that.'}
         </p>
       )}
-      <Tick
-        id="turn"
-        words="pieces may be turned"
-        checked={laid.layout.mayTurn}
-        disabled={!ready}
-        onTick={(mayTurn) => layout({ mayTurn })}
-      />
-      <Tick
-        id="centre"
-        words="in the middle of the sheet"
-        checked={laid.layout.centre}
-        disabled={!ready}
-        onTick={(centre) => layout({ centre })}
-      />
+      <Ticks layout={laid.layout} disabled={!ready} onTick={layout} />
       <div className="d-flex gap-2">
         <Button
           variant="plain"
@@ -178,6 +165,43 @@ export function SheetDesk({
         </span>
       )}
     </section>
+  );
+}
+
+/** What is so or not so of a layout. */
+function Ticks({
+  layout,
+  disabled,
+  onTick,
+}: {
+  layout: JobLayout;
+  disabled: boolean;
+  onTick: (by: Partial<JobLayout>) => void;
+}) {
+  return (
+    <>
+      <Tick
+        id="turn"
+        words="pieces may be turned"
+        checked={layout.mayTurn}
+        disabled={disabled}
+        onTick={(mayTurn) => onTick({ mayTurn })}
+      />
+      <Tick
+        id="centre"
+        words="in the middle of the sheet"
+        checked={layout.centre}
+        disabled={disabled}
+        onTick={(centre) => onTick({ centre })}
+      />
+      <Tick
+        id="witness"
+        words="a witness in the waste, where there is room"
+        checked={layout.witness ?? false}
+        disabled={disabled}
+        onTick={(witness) => onTick({ witness })}
+      />
+    </>
   );
 }
 

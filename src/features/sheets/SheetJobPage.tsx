@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { formatsIn } from '@/core/daily';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
 import { boxOf, jobScene } from '@/core/sheetJob';
-import { fixed } from '@/core/units';
+import { fixed, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { Recipe } from '@/features/pieces/Recipe';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -14,9 +14,11 @@ import { getSetup } from '@/server/setups/repository';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
+import { witnessesOf, type WitnessRead } from '@/server/sheetJobs/witness';
 import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
 
+import { Witnesses } from './Witnesses';
 import { CloseJob, CopyJob, CutAgain, Freeze } from './JobActs';
 import { SheetDesk } from './SheetDesk';
 import { SheetPicture } from './SheetPicture';
@@ -112,7 +114,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
               </section>
             </>
           ) : (
-            <FrozenPair job={job} />
+            <FrozenPair job={job} read={await witnessesOf(deps, job.id)} unit={unit} />
           )}
           <section className="panel">
             <h2>Again</h2>
@@ -126,7 +128,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
 }
 
 /** What a frozen job is printed and cut with. */
-function FrozenPair({ job }: { job: SheetJob }) {
+function FrozenPair({ job, read, unit }: { job: SheetJob; read: readonly WitnessRead[]; unit: LengthUnit }) {
   const file = (name: string, query = ''): string => `/api/sheet-jobs/${job.id}/${name}${query}`;
   const { sheetWidthMm: x1, sheetHeightMm: y1 } = job.geometry.sheet;
   const formats = formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 });
@@ -200,9 +202,10 @@ function FrozenPair({ job }: { job: SheetJob }) {
           in. The machine’s manual comes first.
         </p>
       </section>
+      {job.geometry.witness?.some(Boolean) && <Witnesses job={job} read={read} unit={unit} />}
       {job.stage === 'frozen' && (
         <section className="panel">
-          <h2>3. When it is cut</h2>
+          <h2>When it is cut</h2>
           <CloseJob job={state} />
         </section>
       )}

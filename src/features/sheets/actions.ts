@@ -16,6 +16,24 @@ import {
   cutAgainSchema,
   freezeJob,
 } from '@/server/sheetJobs/steps';
+import { readWitness, witnessSchema } from '@/server/sheetJobs/witness';
+
+/** Begins or goes on reading the witness of a sheet that was cut. */
+export async function readWitnessOf(
+  input: z.input<typeof witnessSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting(
+    'read witness',
+    witnessSchema,
+    input,
+    (deps, actor, given, { request }) => readWitness(deps, actor, given, request),
+    stamp,
+  );
+  if (!done.ok) return done;
+  revalidatePath('/', 'layout');
+  redirect(`/calibrate/${done.value.sessionId}`);
+}
 
 const anew = (jobId: unknown): void => {
   if (idSchema.safeParse(jobId).success) revalidatePath(`/jobs/sheets/${String(jobId)}`);

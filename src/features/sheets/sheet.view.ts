@@ -1,6 +1,6 @@
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
 import { compose, translation, type Affine, type Rect } from '@/core/geometry';
-import { boxOf, jobDrawing, type JobGeometry } from '@/core/sheetJob';
+import { boxOf, jobDrawing, WITNESS_LAYER, type JobGeometry } from '@/core/sheetJob';
 import { lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
@@ -31,10 +31,11 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
       box: { x0: p.box.x0, x1: p.box.x1, y0: page - p.box.y1, y1: page - p.box.y0 },
     })),
     lines: jobDrawing(geometry, index)
-      .paths.map(({ start, segments }) => {
+      .paths.flatMap(({ start, segments, closed }) => {
         const xy = segments.flatMap((s) => (s.kind === 'lines' ? s.xy : []));
+        if (xy.length === 0) return [];
         const points = [start.x, start.y, ...xy].map((v, i) => (i % 2 === 0 ? v : page - v).toFixed(2));
-        return `M${points.join(' ')}Z`;
+        return [`M${points.join(' ')}${closed ? 'Z' : ''}`];
       })
       .join(''),
   };
@@ -51,17 +52,20 @@ export function jobFindings(
 ): Finding[] {
   const [piece] = geometry.pieces;
   const lines = geometry.sheets.flatMap((_, index) =>
-    jobDrawing(geometry, index).paths.map(({ start, segments, layer }): CheckedLine => ({
-      points: [
-        start,
-        ...segments.flatMap((s) =>
-          s.kind === 'lines'
-            ? Array.from({ length: s.xy.length / 2 }, (__, i) => ({ x: s.xy[2 * i]!, y: s.xy[2 * i + 1]! }))
-            : [],
-        ),
-      ],
-      ...{ closed: true, layer },
-    })),
+    jobDrawing(geometry, index)
+      .paths // The witness is ours: its combs are open and close together on purpose.
+      .filter((path) => path.layer !== WITNESS_LAYER)
+      .map(({ start, segments, layer }): CheckedLine => ({
+        points: [
+          start,
+          ...segments.flatMap((s) =>
+            s.kind === 'lines'
+              ? Array.from({ length: s.xy.length / 2 }, (__, i) => ({ x: s.xy[2 * i]!, y: s.xy[2 * i + 1]! }))
+              : [],
+          ),
+        ],
+        ...{ closed: true, layer },
+      })),
   );
   const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
   return (

@@ -142,6 +142,10 @@ export interface SessionState {
 }
 export const stateOf = ({ id, version }: Session): SessionState => ({ id, version });
 
+/** What a sheet is called in a sentence: by its own number, or by that of the job in whose waste it was printed. */
+export const sheetName = ({ label, geometry }: StoredSheet): string =>
+  geometry.printedOn ? `the witness of ${geometry.printedOn}` : `sheet ${label}`;
+
 /** The pass that is being worked on: the newest. */
 export const currentPass = (session: Session): Pass => session.passes.at(-1)!;
 

@@ -45,6 +45,7 @@ export const layoutSchema = z.object({
   gapMm: between('gapMm', 0, 500).default(3),
   centre: z.boolean().default(false),
   mayTurn: z.boolean().default(true),
+  witness: z.boolean().default(true),
 });
 
 const nameSchema = z.string().trim().min(1, 'A job needs a name.').max(80, 'A name has at most 80 letters.');

@@ -42,7 +42,13 @@ beforeAll(async () => {
 afterAll(() => deps.close());
 
 const input = (more: object = {}) =>
-  newJobSchema.parse({ setupId, name: 'jar label', recipe: { size: { widthMm: 48 } }, ...more });
+  newJobSchema.parse({
+    setupId,
+    name: 'jar label',
+    recipe: { size: { widthMm: 48 } },
+    layout: { witness: false },
+    ...more,
+  });
 async function draft(more: object = {}): Promise<string> {
   const made = await createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input(more));
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
