@@ -24,6 +24,18 @@ export {
 export { NEW_ROLL_KIT, rollerRoom, type RollerRoom, type Rollers } from './loading';
 export { outlineDrawing, placedItem, sectionDrawing } from './sectionDrawing';
 export { sectionsOf, type Section, type SectionRoom } from './sections';
+export {
+  STRIP_PLACES,
+  stripPaths,
+  stripRefusalText,
+  stripScene,
+  stripStations,
+  stripXMm,
+  WITNESS_COLOUR,
+  WITNESS_LAYER,
+  type StripPlace,
+  type StripStation,
+} from './witnessStrip';
 export { type Speeds, type Timeline } from './timeline';
 export { roundUp, TYPING_STEPS, typeThese, type TypedFigure } from './typeThese';
 export { planWithCurves, type PlanWithCurves } from './planWithCurves';

@@ -59,6 +59,8 @@ export function sectionDrawing(
   item: Drawing,
   printableWidthMm: number,
   map: Affine | null,
+  /** Lines beside the items, section frame: cut with them and corrected like them. */
+  beside: readonly DrawnPath[] = [],
 ): Drawing {
   const correction: PlaneMap | null = map && invertMap(affineMap(map));
   const paths: DrawnPath[] = [];
@@ -77,9 +79,13 @@ export function sectionDrawing(
       paths.push(correction ? mapPath(placed, correction) : placed);
     }
   }
+  const strip = beside.map((path) => (correction ? mapPath(path, correction) : path));
   return {
-    paths,
-    layers: item.layers,
+    paths: [...strip, ...paths],
+    layers: [
+      ...(beside.length > 0 ? [{ name: beside[0]!.layer, colour: beside[0]!.colour }] : []),
+      ...item.layers,
+    ],
     page: { widthMm: printableWidthMm, heightMm: section.endMm - section.startMm },
     unitMm: item.unitMm,
   };

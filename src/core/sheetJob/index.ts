@@ -17,4 +17,5 @@ export {
   type PairRefusal,
   type PlacedPiece,
 } from './pair';
-export { WITNESS_LAYER, witnessSheet, witnessStation } from './witness';
+export { WITNESS_LAYER } from '../layout/witnessStrip';
+export { witnessSheet, witnessStation } from './witness';

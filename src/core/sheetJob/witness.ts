@@ -3,6 +3,7 @@ import type { DrawnPath } from '../formats/drawing';
 import { sceneToDrawing } from '../formats/file/sceneToDrawing';
 import type { Point, Rect } from '../geometry';
 import { grown, without } from '../layout/sheet/freeSpace';
+import { WITNESS_COLOUR, WITNESS_LAYER } from '../layout/witnessStrip';
 import {
   loneStation,
   loneStationReach,
@@ -22,9 +23,6 @@ import type { JobGeometry, JobSheet } from './pair';
 
 const STEP_MM = 0.1;
 const UNIT = 'mm';
-/** The layer of its lines: cut like a kiss cut, told apart from the job's own. */
-export const WITNESS_LAYER = 'witness';
-const WITNESS_COLOUR = '#7a2f6f';
 /** It keeps this far from everything. */
 const CLEAR_MM = 1;
 

@@ -52,6 +52,8 @@ export const runs = pgTable(
     closedAt: at('closed_at'),
     /** What was predicted, what happened and what it taught; null until it is closed. */
     outcome: jsonb(),
+    /** Where across its witness strip stands, from the printable width's left; null: it has none. */
+    witnessXMm: doublePrecision('witness_x_mm'),
     /** Counts everything that was done on it: open pages look again when it moves. */
     version: integer().notNull().default(1),
   },

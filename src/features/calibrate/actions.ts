@@ -6,7 +6,7 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
 import { accept } from '@/core/outcome';
-import { acting } from '@/features/forms/actionResult';
+import { acting, actingForAll } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { sessionPath } from '@/features/pieces/sessionPath';
 import { idSchema } from '@/server/base/shapes';
@@ -16,6 +16,7 @@ import { clearLength, saveLength } from '@/server/sessions/lengths';
 import { saveEven, saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
+import { saveStripWitness } from '@/server/runs/witnessStrip';
 import { keepLook, takeBackLook } from '@/server/sessions/readAgain';
 import { barSchema, sheetOptionsSchema } from '@/server/sessions/shapes';
 
@@ -111,6 +112,17 @@ export async function takeBackLength(
     LengthBack,
     input,
     (deps, actor, given, { request }) => clearLength(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps a witness of a run's section as a check of its row. */
+export async function keepWitness(input: unknown, stamp: BrowserStamp): Promise<ActionResult> {
+  return actingForAll(
+    'read witness',
+    z.unknown(),
+    input,
+    (deps, actor, given, stamped) => saveStripWitness(deps, actor, given, stamped),
     stamp,
   );
 }

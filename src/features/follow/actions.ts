@@ -13,6 +13,7 @@ import { closeRun, reopenRun } from '@/server/runs/closeRun';
 import { finishSection, markSectionCut, unmarkSectionCut } from '@/server/runs/cutSections';
 import { releaseRun } from '@/server/runs/releaseRun';
 import { keepSlip, laminate, pauseRun, registerAnew, slipSchema, undoEvent } from '@/server/runs/runEvents';
+import { setStrip } from '@/server/runs/witnessStrip';
 import { makeSectionFile } from '@/server/runs/runFiles';
 
 import { index, step } from './step';
@@ -29,6 +30,11 @@ export async function keepCheck(input: { runId: string }, stamp: BrowserStamp): 
   return step('keep check', input?.runId, z.unknown(), input, stamp, (deps, actor, _, given, stamped) =>
     saveCheck(deps, actor, given, stamped),
   );
+}
+
+/** Puts a witness strip beside a run's rows, or leaves it out. */
+export async function putStrip(runId: string, on: boolean, stamp: BrowserStamp): Promise<ActionResult> {
+  return step('witness strip', runId, z.boolean(), on, stamp, setStrip);
 }
 
 export async function takeCheckBack(

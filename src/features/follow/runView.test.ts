@@ -57,6 +57,7 @@ function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = 
     version: 1,
     plan: PLAN,
     itemFile: null,
+    witnessXMm: null,
     startedBy: 'KT',
     startedAt: new Date(0),
     closedAt: null,

@@ -7,7 +7,7 @@ import { runChecks } from '@/db/schema';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
 
-import { CHECK_U_MM, checkYMm, refusedRun } from './run';
+import { CHECK_U_MM, checkYMm, refusedRun, type RunCheck } from './run';
 
 export const offset = z
   .number()
@@ -41,26 +41,33 @@ export async function saveCheck(deps: Deps, actor: Actor, input: unknown, stamp:
     if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
     if (own.state === 'waiting')
       return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then check it.`);
-    if (replaces.length > 0)
-      await inner.db
-        .update(runChecks)
-        .set({ replacedAt: deps.now() })
-        .where(
-          and(currentChecks(runId, replaces), eq(runChecks.section, section), eq(runChecks.place, place)),
-        );
-    await inner.db.insert(runChecks).values({
-      runId,
-      section,
-      place,
-      way,
-      yMm: checkYMm(run.plan, section, place),
-      dxMm,
-      dyMm,
-      uMm: CHECK_U_MM[way],
-      enteredBy: actor,
-      enteredAt: deps.now(),
-    });
+    const yMm = checkYMm(run.plan, section, place);
+    await keepCheck(inner, actor, runId, { section, place, way, yMm, dxMm, dyMm, replaces });
     return accept(null);
+  });
+}
+
+/** Keeps a check and marks what it replaces: for a step that holds the run. */
+export async function keepCheck(
+  inner: Deps,
+  actor: Actor,
+  runId: string,
+  {
+    replaces,
+    ...check
+  }: Pick<RunCheck, 'section' | 'place' | 'way' | 'yMm' | 'dxMm' | 'dyMm'> & {
+    readonly replaces: readonly string[];
+  },
+): Promise<void> {
+  const { section, place, way } = check;
+  if (replaces.length > 0)
+    await inner.db
+      .update(runChecks)
+      .set({ replacedAt: inner.now() })
+      .where(and(currentChecks(runId, replaces), eq(runChecks.section, section), eq(runChecks.place, place)));
+  await inner.db.insert(runChecks).values({
+    ...{ runId, ...check, uMm: CHECK_U_MM[way] },
+    ...{ enteredBy: actor, enteredAt: inner.now() },
   });
 }
 

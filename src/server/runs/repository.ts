@@ -100,6 +100,7 @@ function toRun(
     version: row.version,
     plan: frozenPlanOf.read(row.plan),
     itemFile: null,
+    witnessXMm: row.witnessXMm,
     startedBy: row.startedBy,
     startedAt: row.startedAt,
     closedAt: row.closedAt,

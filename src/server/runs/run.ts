@@ -65,6 +65,8 @@ export interface Run {
   readonly version: number;
   readonly plan: FrozenPlan;
   readonly itemFile: string | null;
+  /** Where across its witness strip stands, section frame; null: it has none. */
+  readonly witnessXMm: number | null;
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly closedAt: Date | null;

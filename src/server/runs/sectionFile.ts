@@ -4,7 +4,14 @@ import type { Drawing } from '@/core/formats/drawing';
 import { readCutFile, writeCutFile, type CutFormat, type FileRefusal } from '@/core/formats/file';
 import { formatsIn, inFrame, sectionMap, type SectionFrame } from '@/core/daily';
 import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
-import { outlineDrawing, placedItem, sectionDrawing } from '@/core/layout';
+import {
+  outlineDrawing,
+  placedItem,
+  sectionDrawing,
+  stripPaths,
+  stripStations,
+  type StripStation,
+} from '@/core/layout';
 import { accept, type Outcome } from '@/core/outcome';
 import { type Applied } from '@/db/stored/runs';
 
@@ -77,11 +84,23 @@ function contentOf(
   const { printableWidthMm } = plan.request;
   // The cut has to follow what the laminate stretched.
   const drift = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
-  const cut = sectionDrawing(imposition, section, plan, drawing, printableWidthMm, drift);
+  const cut = sectionDrawing(
+    imposition,
+    section,
+    plan,
+    drawing,
+    printableWidthMm,
+    drift,
+    stripPaths(witnessesIn(run, index)),
+  );
   const label = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
   const map = frameOf(run, index);
   return writeCutFile(map ? inFrame(cut, map, boxOf(run, index)) : cut, format, label);
 }
+
+/** The witnesses beside a section's rows; none where the run has no strip. */
+export const witnessesIn = ({ plan, witnessXMm }: Run, index: number): StripStation[] =>
+  witnessXMm === null ? [] : stripStations(plan.imposition, plan.sections[index - 1]!, plan, witnessXMm);
 
 /** Which way a section’s files run, and where their zero is. */
 function frameLine({ xRuns, yRuns, zeroXMm, zeroYMm }: SectionFrame): string {

@@ -1,9 +1,11 @@
 import { loadedBy } from '@/core/marks';
+import { stripRefusalText } from '@/core/layout';
 import { lengthText } from '@/core/units';
 import { plumbState, STATE_WORDS } from '@/core/verdict';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
+import { stripIsOpen, stripOf } from '@/server/runs/witnessStrip';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
 
@@ -17,6 +19,7 @@ import { CheckForm } from './CheckForm';
 import { CloseForm } from './RunForms';
 import { Further, JustRead, NextPanel } from './RunPanels';
 import { SectionTable } from './SectionTable';
+import { StripPanel } from './StripPanel';
 import { Word } from '@/ui/Word';
 
 /** The run at the machine: what to load, what was read, what comes next. */
@@ -41,6 +44,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const missMm = slip ? Math.abs(slip.sizeMm) : (next?.outlook.r95Mm ?? null);
   const ratio = missMm === null ? null : missMm / toleranceMm;
   const open = run.stage === 'running';
+  const strip = stripOf(run);
   // While the section that was cut last is still held, reading it comes before the next.
   const bare = slip === null && index !== null && last !== null && unchecked(run).includes(last);
   const checkFirst = slip === null && index !== null && rowsToCheck(run).length > 0;
@@ -124,6 +128,15 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
           )}
           {!checkFirst && checkForm}
           {open && last !== null && <JustRead run={run} section={last} next={next} unit={unit} />}
+          {open && (
+            <StripPanel
+              runId={run.id}
+              on={run.witnessXMm !== null}
+              open={stripIsOpen(run)}
+              why={strip.ok ? null : stripRefusalText(strip.refusal)}
+              section={last}
+            />
+          )}
           {open && <Further run={run} next={next} slip={slip !== null} unit={unit} />}
           {index === null && open && (
             <section className="panel">

@@ -1,0 +1,1 @@
+export { StripPage as default } from '@/features/calibrate/strip/StripPage';

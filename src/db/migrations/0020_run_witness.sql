@@ -1,0 +1,1 @@
+ALTER TABLE "runs" ADD COLUMN "witness_x_mm" double precision;
