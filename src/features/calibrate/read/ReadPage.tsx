@@ -5,7 +5,7 @@ import { predictOffset } from '@/core/fit';
 import { landing, loadField } from '@/core/rigsim';
 import { atTheEnd, ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
-import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
+import { OFFSET_AXES } from '@/core/units';
 import { RING_PREFIX } from '@/server/sessions/otherReadings';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
@@ -15,6 +15,7 @@ import { assess, currentPass, featuresOf, isOther, type Pass, type Session } fro
 import { sessionAt } from '../loadSession';
 import { stateWords } from '../sentences';
 import { CoarseFirst } from '../CoarseFirst';
+import { Axes } from './Axes';
 import { EvenFirst } from './EvenFirst';
 import { RingDesk, type RingToRead } from './RingDesk';
 import { ReadDesk } from './ReadDesk';
@@ -87,31 +88,6 @@ export async function ReadPage({
         </p>
       )}
     </SessionPage>
-  );
-}
-
-const AXES = [
-  [null, 'Both axes'],
-  ['across', 'Across only'],
-  ['along', 'Along the feed only'],
-] as const;
-
-/** One axis can be read, typed and proved by itself. */
-function Axes({ sessionId, only }: { sessionId: string; only: OffsetAxis | null }) {
-  return (
-    <nav aria-label="Axes to read" className="d-flex flex-wrap align-items-center gap-2 mt-3">
-      <span className="small-print">Combs to read:</span>
-      {AXES.map(([axis, words]) => (
-        <Link
-          key={words}
-          className={`btn btn-plain btn-small${axis === only ? ' active' : ''}`}
-          aria-current={axis === only ? 'true' : undefined}
-          href={`/calibrate/${sessionId}/read${axis ? `?axis=${axis}` : ''}`}
-        >
-          {words}
-        </Link>
-      ))}
-    </nav>
   );
 }
 
