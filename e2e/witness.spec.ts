@@ -123,7 +123,7 @@ test('one axis is read by itself, told by itself, and gives no verdict', async (
   }
   await page.getByRole('button', { name: 'See what it says' }).click();
   await page.waitForURL(/correct$/);
-  await expect(answer(page)).toContainText('Read across only');
+  await expect(answer(page)).toContainText('Read across only: there the cut lands');
   await expect(page.getByText('Across only', { exact: true }).first()).toBeVisible();
   await expectSoundAtAllWidths(page);
   expect(errors).toEqual([]);

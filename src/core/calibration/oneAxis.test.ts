@@ -110,6 +110,19 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
   });
 });
 
+test('a reading is judged by the others of its axis alone: misread by a step it stands out, honest ones do not', () => {
+  const field = fieldOf({ shiftXMm: 0.1 });
+  const honest = Array.from({ length: 20 }, (_, seed) => read(field, ['across'], seed));
+  const odd = (list: readonly PassReading[]) => assessPass(list, [], A4_AREA, 0.4, LOADS)!.ladder.suspects;
+  expect(honest.filter((list) => odd(list).length > 0).length).toBeLessThanOrEqual(3);
+  const misread = honest.map((list) =>
+    list.map((r, i) =>
+      i === 4 ? { ...r, observation: { ...r.observation, offsetMm: r.observation.offsetMm + 0.6 } } : r,
+    ),
+  );
+  expect(misread.filter((list) => odd(list).some((s) => s.stationId === 'A5')).length).toBeGreaterThan(15);
+});
+
 test('one station tells the shift of its axis; with one mark the slant, which comes new each load, is not corrected', () => {
   const field = fieldOf({ shiftXMm: 0.4, leanRad: 0.002 });
   expect(assessPass(read(field, ['across'], 1, 1), [], A4_AREA, 0.4, LOADS)!.fit).toMatchObject({

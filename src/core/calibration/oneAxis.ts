@@ -1,6 +1,7 @@
 import { misregistrationAt, type CorrectionPlan, type MachineSetting } from '../correction';
 import {
   conclusions,
+  externallyStudentised,
   fitModels,
   noiseUsed,
   MODELS,
@@ -9,6 +10,7 @@ import {
   type FittedModels,
   type LadderFit,
   type ModelFit,
+  type ModelName,
   type Observation,
 } from '../fit';
 import { rectLattice, type Point, type Rect } from '../geometry';
@@ -56,16 +58,34 @@ export function fitOneAxis(
   const told: FittedModels = Object.fromEntries(
     APART.flatMap((name) => {
       const fit = solved[name];
-      return fit?.status === 'ok' ? [[name, ofAxis(fit, axis, observations.length)] as const] : [];
+      return fit?.status === 'ok' ? [[name, ofAxis(fit, axis, observations)] as const] : [];
     }),
   );
   const models = { ...refused, ...told };
-  return { ...conclusions(models), workAreaCentre, models: models as LadderFit['models'] };
+  const { suspects, ...rest } = conclusions(models);
+  // With few to judge by, the others may agree by luck: what lies within its own rounding is no misreading.
+  const residuals = new Map(widest(models, rest.widest)?.map((o) => [o.stationId, o.residualMm]));
+  const beyond = ({ stationId }: (typeof suspects)[number]): boolean => {
+    const own = observations.find((o) => o.stationId === stationId);
+    return Math.abs(residuals.get(stationId) ?? 0) > ROUNDING_SDS * (own?.uMm ?? 0);
+  };
+  return {
+    ...{ ...rest, suspects: suspects.filter(beyond), workAreaCentre },
+    models: models as LadderFit['models'],
+  };
 }
 
-function ofAxis(fit: ModelFit, axis: OffsetAxis, readings: number): ModelFit {
+/** Beyond so many of its standard uncertainties a reading is off by more than rounding. */
+const ROUNDING_SDS = 2;
+
+const widest = (models: FittedModels, name: ModelName | null): ModelFit['observations'] | null => {
+  const fit = name && models[name];
+  return fit && fit.status === 'ok' ? fit.observations : null;
+};
+
+function ofAxis(fit: ModelFit, axis: OffsetAxis, read: readonly Observation[]): ModelFit {
   const k = fit.k / 2;
-  const dof = readings - k;
+  const dof = read.length - k;
   const noise = noiseUsed(fit.chi2, dof);
   const field = fieldOf(fit.field, axis);
   const covarianceKnownU = fit.covarianceKnownU.map((row, i) =>
@@ -81,7 +101,7 @@ function ofAxis(fit: ModelFit, axis: OffsetAxis, readings: number): ModelFit {
     rmsComponentMm: fit.rmsComponentMm * Math.SQRT2,
     aicKnownU: fit.chi2 + 2 * k,
     aiccUnknownSigma: null,
-    observations: fit.observations.slice(0, readings),
+    observations: judged(fit, read, dof),
   };
 }
 
@@ -90,6 +110,18 @@ export const withoutSlant = <F extends Pick<ModelFit, 'field'>>(fit: F): F => ({
   ...fit,
   field: { ...fit.field, b12: 0, b21: 0 },
 });
+
+/** Each reading by the scatter of the other readings: what stood for the unread axis is none. */
+function judged(fit: ModelFit, read: readonly Observation[], dof: number): ModelFit['observations'] {
+  const own = fit.observations.slice(0, read.length);
+  const studentised = externallyStudentised(
+    own.map((o, i) => o.residualMm / read[i]!.uMm),
+    own.map((o) => o.leverage),
+    fit.chi2,
+    dof,
+  );
+  return own.map((o, i) => ({ ...o, studentised: studentised[i]! }));
+}
 
 /** Settings that move this axis and leave the other one alone. */
 export const settingsOf = (settings: readonly MachineSetting[], axis: OffsetAxis): MachineSetting[] =>

@@ -15,6 +15,7 @@ export { fitModel } from './fitModel';
 export { leastSquares, type LeastSquares } from './leastSquares';
 export { intervalDof, noiseUsed, noiseWithRecord, type EyeOnRecord } from './noise';
 export { predictOffset, type PredictedOffset } from './predictOffset';
+export { externallyStudentised } from './studentise';
 export { robustFit } from './robustFit';
 export { shrinkForCorrection, type ShrunkFit } from './shrink';
 export { leverMm, termTable, type TermsTold, type TermRow } from './termTable';

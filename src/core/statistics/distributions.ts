@@ -1,7 +1,5 @@
 import chisquareCdf from '@stdlib/stats-base-dists-chisquare-cdf';
-import chisquareQuantile from '@stdlib/stats-base-dists-chisquare-quantile';
 import fCdf from '@stdlib/stats-base-dists-f-cdf';
-import fQuantileOf from '@stdlib/stats-base-dists-f-quantile';
 import normalCdfOf from '@stdlib/stats-base-dists-normal-cdf';
 import normalQuantileOf from '@stdlib/stats-base-dists-normal-quantile';
 import studentCdf from '@stdlib/stats-base-dists-t-cdf';
@@ -18,13 +16,6 @@ export const chiSquareUpper = (chi2: number, dof: number): number =>
 
 /** P(F ≥ f). */
 export const fUpper = (f: number, dof1: number, dof2: number): number => 1 - fCdf(f, dof1, dof2);
-
-/** The χ² below which a share p of it lies. */
-export const chiSquareQuantile = (p: number, dof: number): number => chisquareQuantile(p, dof);
-
-/** The f below which a share p of F lies; `dof2` = Infinity: of χ² over its degrees of freedom. */
-export const fQuantile = (p: number, dof1: number, dof2: number): number =>
-  Number.isFinite(dof2) ? fQuantileOf(p, dof1, dof2) : chiSquareQuantile(p, dof1) / dof1;
 
 /** P(|T| ≥ |t|). */
 export const studentTwoSided = (t: number, dof: number): number => 2 * studentCdf(-Math.abs(t), dof);

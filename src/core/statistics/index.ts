@@ -1,14 +1,13 @@
 export {
-  chiSquareQuantile,
   chiSquareUpper,
   coverageFactor,
-  fQuantile,
   fUpper,
   normalCdf,
   normalQuantile,
   radialFactor,
   studentTwoSided,
 } from './distributions';
+export { chiSquareQuantile, fQuantile } from './quantiles';
 export { Marginal } from './marginal';
 export {
   legendreRule,

@@ -1,11 +1,11 @@
 import { assessPass, passReading } from '@/core/calibration';
 import { declaredEffect, type DeclaredEffect, type EffectDirection } from '@/core/correction';
-import { termTable, transformToField } from '@/core/fit';
+import { TERM_NAMES, termTable, transformToField } from '@/core/fit';
 import { seededRandom } from '@/core/random/random';
 import { pickNearest } from '@/core/readings';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
 import type { TermName, Terms } from '@/core/fit';
-import type { LengthUnit } from '@/core/units';
+import type { LengthUnit, OffsetAxis } from '@/core/units';
 import type { SetupSetting } from '@/server/setups/setup';
 import { machineWordsSchema } from '@/server/setups/shapes';
 import type { Changeable } from '@/core/setup';
@@ -16,12 +16,13 @@ import {
   proveAnswer,
   registrationWords,
   shiftWords,
+  stateWords,
   stretchWords,
   termWidth,
   typingNote,
   whereTermsGo,
 } from './sentences';
-import { termText } from '@/ui/termWords';
+import { tellsTerm, termText } from '@/ui/termWords';
 
 function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}) {
   const d: DeclaredEffect = {
@@ -80,12 +81,13 @@ function said(
   changeable: Changeable = 'settings-and-file',
   misread = 0,
   directionKnown = true,
+  axes: readonly OffsetAxis[] = ['across', 'along'],
 ) {
   const field = transformToField(termsAbout({ ...TRUE_TERMS, ...terms }, A4_CENTRE), A4_CENTRE);
   const readings = proofSheet({ secondSet: false })
     .stations.slice(0, stations)
     .flatMap((station) =>
-      (['across', 'along'] as const).map((axis) => {
+      axes.map((axis) => {
         const seen = lookAtComb(station[axis], station.scaleCentre, field, seededRandom(1), 0);
         const rough = pickNearest(station[axis], seen.coarseMm);
         const line = seen.pick.line + (station.id === 'A1' && axis === 'across' ? misread : 0);
@@ -211,4 +213,53 @@ test('where nobody knows which way figures go the sentence tells none, it asks f
     );
   // Where only the file can be changed no figure is asked for anyway.
   expect(pushed('file')).toMatch(/Use the corrected cut file/);
+});
+
+test.each<[string, OffsetAxis, number, Changeable, boolean, RegExp]>([
+  [
+    'to type',
+    'across',
+    0.4,
+    'settings',
+    true,
+    /^Read across only: .*right\. Type Offset X 0\.75, cut the next set, and read it across; then along the feed\.$/,
+  ],
+  [
+    'the other way',
+    'along',
+    -0.3,
+    'settings',
+    true,
+    /^Read along the feed only: .*back\. Type Offset Y 4\.40, .*; then across\.$/,
+  ],
+  [
+    'nothing to correct',
+    'across',
+    0,
+    'settings',
+    true,
+    /Leave it alone across, and read along the feed too\.$/,
+  ],
+  ['by file', 'across', 0.4, 'file', true, /Use the corrected cut file for the next set/],
+  ['nothing to type', 'across', 0.4, 'nothing', true, /Nothing that can be typed moves it across alone/],
+  [
+    'nobody knows which way',
+    'across',
+    0.4,
+    'settings',
+    false,
+    /Which way Offset X and Offset Y moves it is not known yet, and one axis cannot tell/,
+  ],
+])('one axis alone, %s', (_, axis, mm, changeable, known, words) => {
+  const terms = axis === 'across' ? { shiftXMm: mm } : { shiftYMm: mm };
+  const { correct, prove } = said(terms, 9, changeable, 0, known, [axis]);
+  expect(correct).toMatch(words);
+  expect(prove).toMatch(/only both say whether the rig is plumb\.$/);
+  expect(stateWords({ state: null, axis })).toBe(axis === 'across' ? 'Across only' : 'Along the feed only');
+});
+
+test('one axis tells its own shift and scale, no turn and no lean', () => {
+  expect(TERM_NAMES.filter((t) => tellsTerm('across', t))).toEqual(['shiftXMm', 'scaleAcross']);
+  expect(TERM_NAMES.filter((t) => tellsTerm('along', t))).toEqual(['shiftYMm', 'scaleAlong']);
+  expect(TERM_NAMES.filter((t) => tellsTerm(null, t))).toEqual(TERM_NAMES);
 });

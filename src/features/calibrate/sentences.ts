@@ -65,23 +65,33 @@ const axesOf = (axis: OffsetAxis): readonly [string, string] =>
 
 /** What to do when only one axis was read. */
 function oneAxisAnswer(
-  a: Assessment,
+  { plan }: Assessment,
   axis: OffsetAxis,
-  typed: readonly string[],
-  file: boolean,
+  can: { readonly typed: readonly string[]; readonly unknown: readonly string[]; readonly file: boolean },
   unit: LengthUnit,
 ): string {
-  const { plan } = a;
   const [read, other] = axesOf(axis);
   const where = `Read ${read} only: there the cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}`;
   if (plan.decision === 'leave')
     return `${where}, which is no more than reading and loading scatter. Leave it alone ${read}, and read ${other} too.`;
-  if (typed.length > 0)
-    return `${where}. Type ${listed(typed)}, cut the next set, and read it ${read}; then ${other}.`;
-  return file
+  if (can.unknown.length > 0 && !can.file)
+    return `${where}. Which way ${listed(can.unknown)} moves it is not known yet, and one axis cannot tell: read ${other} too.`;
+  if (can.typed.length > 0 && can.unknown.length === 0)
+    return `${where}. Type ${listed(can.typed)}, cut the next set, and read it ${read}; then ${other}.`;
+  return can.file
     ? `${where}. Use the corrected cut file for the next set, and read it ${read}; then ${other}.`
     : `${where}. Nothing that can be typed moves it ${read} alone: read ${other} too.`;
 }
+
+/** What is to be typed, setting by setting: “X −0.30”. */
+const typedWords = ({ plan }: Assessment, settings: readonly SetupSetting[]): string[] =>
+  plan.settings.changes
+    .filter((c) => c.from !== c.to)
+    .map((c) => {
+      const setting = settings.find((s) => s.id === c.settingId)!;
+      const sign = setting.unit === 'mm' || setting.unit === 'in' ? '' : ` ${UNIT_WORDS[setting.unit]}`;
+      return `${setting.name} ${settingFigure(setting, c.to)}${sign}`;
+    });
 
 /** The one sentence at the top of Correct. */
 export function correctAnswer(
@@ -106,17 +116,11 @@ export function correctAnswer(
   if (changeable === 'machine-page')
     return `${where}${also}. Run the machine’s own calibration now, then prove it here: as it is, 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
   const unknown = settings.filter((s) => !s.directionKnown).map((s) => s.name);
+  const file = changeable === 'settings-and-file' || changeable === 'file';
+  if (a.axis) return oneAxisAnswer(a, a.axis, { typed: typedWords(a, settings), unknown, file }, unit);
   if (unknown.length > 0 && (changeable === 'settings' || changeable === 'settings-and-file'))
     return `${where}${also}. Which way ${listed(unknown)} ${unknown.length > 1 ? 'move' : 'moves'} it is not known yet: push ${unknown.length > 1 ? 'them' : 'it'} once, cut the next set and read it.`;
-  const typed = plan.settings.changes
-    .filter((c) => c.from !== c.to)
-    .map((c) => {
-      const setting = settings.find((s) => s.id === c.settingId)!;
-      const sign = setting.unit === 'mm' || setting.unit === 'in' ? '' : ` ${UNIT_WORDS[setting.unit]}`;
-      return `${setting.name} ${settingFigure(setting, c.to)}${sign}`;
-    });
-  const file = changeable === 'settings-and-file' || changeable === 'file';
-  if (a.axis) return oneAxisAnswer(a, a.axis, typed, file, unit);
+  const typed = typedWords(a, settings);
   if (typed.length === 0 && !file)
     return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed or border hides it on 95 of 100 cuts, ${lengthText(plan.bleed.of99Mm, unit)} on 99.`;
   if (typed.length === 0)

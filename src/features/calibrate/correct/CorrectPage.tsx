@@ -63,9 +63,9 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   });
   const leave = plan.decision === 'leave';
   const kinds = kindsOfFault(session, pass);
-  const runs =
-    session.setup.changeable === 'machine-page' ? await ownPagesOf(requestDeps(), session.setup.id) : [];
-  const ways = waysOf(session.setup, plan);
+  const runs = await ownPagesOf(requestDeps(), session.setup.id);
+  // What a push does, one axis alone does not tell.
+  const ways = waysOf(session.setup, plan).filter((way) => a.axis === null || way !== 'push');
   const inFile = ways.includes('both') || ways[0] === 'file';
   // Nothing is corrected by what is only run, pushed or lived with.
   const stays = ways.length === 0 || ways[0] === 'machine-page' || ways[0] === 'push';
