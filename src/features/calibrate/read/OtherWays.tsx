@@ -11,9 +11,9 @@ import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber } from '@/features/forms/keeping';
 import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
+import { useLater } from '@/ui/useLater';
 
 import { keepGaps, keepTable, takeBackReading } from '../actions';
-import { Lengths } from './Lengths';
 import {
   GAP_FIELDS,
   GAP_LABELS,
@@ -24,6 +24,9 @@ import {
   type GapTexts,
   type OtherRow,
 } from './otherWays.view';
+
+/** With its sums: fetched once the page can be seen. */
+const loadLengths = () => import('./Lengths');
 
 /** Gaps measured round any shape, and tables from elsewhere: they count beside the combs. */
 export function OtherWays({
@@ -46,6 +49,7 @@ export function OtherWays({
   unit: LengthUnit;
 }) {
   const rows = otherRows(list, unit);
+  const part = useLater(loadLengths);
   return (
     <details className="panel mt-3" open={rows.length + lengths.length > 0 || wanted}>
       <summary>
@@ -62,7 +66,12 @@ export function OtherWays({
         <GapsForm passId={passId} unit={unit} />
         <TableForm passId={passId} unit={unit} />
       </div>
-      {stations.length > 1 && <Lengths passId={passId} stations={stations} kept={lengths} unit={unit} />}
+      {stations.length > 1 &&
+        (part ? (
+          <part.Lengths passId={passId} stations={stations} kept={lengths} unit={unit} />
+        ) : (
+          <p className="soft mt-3 mb-0">Adding up …</p>
+        ))}
     </details>
   );
 }
