@@ -65,6 +65,53 @@ export function seen(
   return { after: { mean, covariance }, logDensity };
 }
 
+/** Two offsets that were read at one place: each a combination of the six, with the covariance of reading them. */
+export interface Spot {
+  readonly rows: readonly [Vector, Vector];
+  readonly y: readonly [number, number];
+  /** Of the first, of both, of the second. */
+  readonly noise: readonly [number, number, number];
+}
+
+const combined = (row: Vector, m: Square, i: number): number => {
+  let sum = 0;
+  for (let k = 0; k < SIZE; k += 1) sum += row[k]! * m[SIZE * k + i]!;
+  return sum;
+};
+
+/** A matrix as two combinations see it: (a′Ma, a′Mb, b′Mb). */
+export function seenBy(m: Square, [a, b]: Spot['rows']): [number, number, number] {
+  const [ma, mb] = [a, b].map((row) => Flat.from({ length: SIZE }, (_, i) => combined(row, m, i))) as [
+    Vector,
+    Vector,
+  ];
+  return [dot(a, 0, ma, 0), dot(b, 0, ma, 0), dot(b, 0, mb, 0)];
+}
+
+/** What is believed after two offsets at one place: the same update for y = Hx + noise, two rows instead of six. */
+export function seenAt(before: Gaussian, { rows, y, noise }: Spot): ReturnType<typeof seen> {
+  const { mean: m, covariance: p } = before;
+  const own = seenBy(p, rows);
+  const [xx, xy, yy] = [own[0] + noise[0], own[1] + noise[1], own[2] + noise[2]];
+  const det = Math.max(LEAST_VARIANCE ** 2, xx * yy - xy * xy);
+  const z = [y[0] - dot(rows[0], 0, m, 0), y[1] - dot(rows[1], 0, m, 0)] as const;
+  const solved = [(yy * z[0] - xy * z[1]) / det, (xx * z[1] - xy * z[0]) / det] as const;
+  const [ka, kb] = rows.map((row) => Flat.from({ length: SIZE }, (_, i) => combined(row, p, i))) as [
+    Vector,
+    Vector,
+  ];
+  const mean = new Flat(m);
+  const covariance = new Flat(p);
+  for (let i = 0; i < SIZE; i += 1) {
+    mean[i]! += ka[i]! * solved[0] + kb[i]! * solved[1];
+    for (let j = 0; j < SIZE; j += 1)
+      covariance[SIZE * i + j]! -=
+        (yy * ka[i]! * ka[j]! - xy * (ka[i]! * kb[j]! + kb[i]! * ka[j]!) + xx * kb[i]! * kb[j]!) / det;
+  }
+  const logDensity = -0.5 * (z[0] * solved[0] + z[1] * solved[1]) - 0.5 * Math.log(det);
+  return { after: { mean, covariance }, logDensity };
+}
+
 function dot(a: Float64Array, i: number, b: Float64Array, j: number): number {
   let sum = 0;
   for (let k = 0; k < SIZE; k += 1) sum += a[i + k]! * b[j + k]!;

@@ -121,3 +121,52 @@ test('property: the doubt stays a covariance and never grows by looking', () => 
     { numRuns: 25 },
   );
 });
+
+/* A check at one place: two offsets there instead of six terms. */
+
+const SPOT = { x: A4_AREA.x1, y: A4_AREA.y1 };
+const spot = (atDays: number, xMm: number, yMm = 0): LoadTold => load(atDays, at(xMm, yMm), { spot: SPOT });
+
+test('by itself a check at one place tells nothing, and it counts as no load', () => {
+  expect(
+    logPrior(
+      Array.from({ length: 9 }, (_, i) => spot(i, 0.4)),
+      A4_AREA,
+      SCATTER,
+      NOW,
+    ),
+  ).toBeNull();
+  const two = [...steady(2), ...Array.from({ length: 5 }, (_, i) => spot(20 + i, 0.4))];
+  expect(logPrior(two, A4_AREA, SCATTER, NOW)).toBeNull();
+  const first = [spot(-7, 0.9), ...steady(4)];
+  expect(expectedByLog(logPrior(first, A4_AREA, SCATTER, NOW)!)).toEqual(
+    expectedByLog(logPrior(steady(4), A4_AREA, SCATTER, NOW)!),
+  );
+});
+
+test('after full loads it makes the expectation surer, and follows a rig that has moved', () => {
+  const now = { ...NOW, atDays: 90 };
+  const expected = (list: readonly LoadTold[]) => expectedByLog(logPrior(list, A4_AREA, SCATTER, now)!);
+  const [without, same] = [expected(steady(8)), expected([...steady(8), spot(88, 0.4), spot(89, 0.4)])];
+  expect(same.covariance[4]![4]!).toBeLessThan(0.8 * without.covariance[4]![4]!);
+  expect(same.own.exMm).toBeCloseTo(0.4, 1);
+  const moved = expected([...steady(8), spot(87, 0.9), spot(88, 0.9), spot(89, 0.9)]);
+  expect(moved.own.exMm).toBeGreaterThan(0.7);
+});
+
+test('property: read as full or as two rows of full, the update is one and the same', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: -50, max: 50 }), fc.integer({ min: -50, max: 50 }), (x, y) => {
+      // Where linear terms are told to nothing, a place in the middle of the area tells what a full load tells of the shift.
+      const wide = READ.map((row, i) => row.map((v, j) => (i === j && i < 4 ? 1e6 : v)));
+      const full = load(60, at(x / 100, y / 100), { covariance: wide });
+      const one = { ...full, covariance: READ, spot: A4_CENTRE };
+      const [a, b] = [full, one].map((l) =>
+        expectedByLog(logPrior([...steady(6), l], A4_AREA, SCATTER, NOW)!),
+      );
+      expect(b!.own.exMm).toBeCloseTo(a!.own.exMm, 3);
+      expect(b!.covariance[5]![5]!).toBeCloseTo(a!.covariance[5]![5]!, 4);
+    }),
+    { numRuns: 20 },
+  );
+});

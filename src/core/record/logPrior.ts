@@ -1,16 +1,18 @@
 import type { AffineField } from '../fit';
 import type { LoadScatter } from '../correction';
-import { rectCentre, rectHeight, rectWidth, type Rect } from '../geometry';
+import { rectCentre, type Point, type Rect } from '../geometry';
 
+import { covarianceInMm, inMm, outOfMm, rowsAt, scaleOf } from './scales';
 import {
   momentsOf,
   plus,
-  rowsOf,
   seen,
-  squareOf,
+  seenAt,
+  seenBy,
   widened,
   SIZE,
   type Gaussian,
+  type Spot,
   type Square,
   type Vector,
   type Weighted,
@@ -27,12 +29,17 @@ export interface LoadTold {
   readonly afterEvent: boolean;
   /** Doubt of what was typed since the load before, 6 × 6; null when nothing was. */
   readonly typedCovariance: readonly (readonly number[])[] | null;
+  /**
+   * Of a check at one place: where it was. Then only the shift of `own` counts, as read there, with its variances, and it
+   * sharpens what full loads have told; by itself it tells nothing.
+   */
+  readonly spot?: Point | undefined;
 }
 
 /** What the log expects of the rig's own misregistration, before anything is read of the next load. */
 export interface LogPrior {
   readonly version: string;
-  /** Loads that were looked through, and those since something was last done to the rig. */
+  /** Full loads that were looked through, and those since something was last done to the rig. */
   readonly loads: number;
   readonly sinceEvent: number;
   /** One belief for each way the rig may walk and its loads may scatter, by how well that explains the log. */
@@ -50,7 +57,7 @@ interface Walk {
 }
 interface Part extends Weighted, Walk {}
 
-export const LOG_PRIOR_VERSION = 'log-prior-1';
+export const LOG_PRIOR_VERSION = 'log-prior-2';
 
 /** Loads since the last event from which the log is asked. */
 export const LOADS_TO_TELL = 3;
@@ -91,22 +98,6 @@ const WALKS: readonly (Walk & { readonly weight: number })[] = LOADS_MM.flatMap(
   ),
 );
 
-/** Coefficients of a field as displacements at the edges of the work area: all six in mm. */
-function scaleOf(area: Rect): number[] {
-  const [x, y] = [rectWidth(area) / 2, rectHeight(area) / 2];
-  return [x, y, x, y, 1, 1];
-}
-
-const inMm = (f: AffineField, area: Rect): Vector => {
-  const scale = scaleOf(area);
-  return Float64Array.from([f.b11, f.b12, f.b21, f.b22, f.exMm, f.eyMm], (v, i) => v * scale[i]!);
-};
-
-const covarianceInMm = (rows: readonly (readonly number[])[], area: Rect): Square => {
-  const scale = scaleOf(area);
-  return squareOf(rows.map((row, i) => row.map((v, j) => v * scale[i]! * scale[j]!)));
-};
-
 /** Variances of the six, mm². */
 const spread = ({ shiftMm, linearMm }: { shiftMm: number; linearMm: number }, times = 1): Vector => {
   const [linear, shift] = [times * linearMm ** 2, times * shiftMm ** 2];
@@ -144,11 +135,13 @@ export function logPrior(
   },
 ): LogPrior | null {
   const lastEvent = now.afterEvent ? loads.length : loads.findLastIndex((l) => l.afterEvent);
-  const sinceEvent = loads.length - Math.max(0, lastEvent);
+  const full = (list: readonly LoadTold[]): number => list.filter((l) => !l.spot).length;
+  const sinceEvent = full(loads.slice(Math.max(0, lastEvent)));
   if (sinceEvent < LOADS_TO_TELL) return null;
   const told = loads.map((l, i) => ({
     y: inMm(l.own, workArea),
     noise: covarianceInMm(l.covariance, workArea),
+    rows: l.spot ? rowsAt(l.spot, workArea) : null,
     afresh: i === 0 || l.afterEvent,
     days: i === 0 ? 0 : Math.max(0, l.atDays - loads[i - 1]!.atDays),
     typed: l.typedCovariance && covarianceInMm(l.typedCovariance, workArea),
@@ -159,11 +152,17 @@ export function logPrior(
     belief: null as Gaussian | null,
     log: Math.log(walk.weight),
   }));
-  for (const { y, noise, afresh, days, typed } of told) {
+  for (const { y, noise, rows, afresh, days, typed } of told) {
     ways = ways.map((way) => {
       // The first sight of a rig, wherever it stands, is all that is known of it, and tells nothing of how it walks.
-      if (afresh || !way.belief) return { ...way, belief: { mean: y, covariance: plus(noise, way.scatter) } };
-      const step = look(walked(way.belief, way.walk, days, typed), y, noise, way.scatter);
+      if (afresh || !way.belief)
+        return rows
+          ? { ...way, belief: null }
+          : { ...way, belief: { mean: y, covariance: plus(noise, way.scatter) } };
+      const before = walked(way.belief, way.walk, days, typed);
+      const step = rows
+        ? lookAt(before, spotOf(rows, y, noise, way.scatter))
+        : look(before, y, noise, way.scatter);
       return { ...way, belief: step.after, log: way.log + step.logDensity };
     });
     const best = Math.max(...ways.map((way) => way.log));
@@ -177,7 +176,7 @@ export function logPrior(
     ...walked(belief!, walk, rest, typed),
     weight: Math.exp(log - best),
   }));
-  return { version: LOG_PRIOR_VERSION, loads: loads.length, sinceEvent, parts, workArea, load };
+  return { version: LOG_PRIOR_VERSION, loads: full(loads), sinceEvent, parts, workArea, load };
 }
 
 /** Explanations that are so much less likely than the best, in logarithms, are let go. */
@@ -195,11 +194,24 @@ interface Looked {
   readonly jumped: number;
 }
 
+const spotOf = (rows: Spot['rows'], y: Vector, noise: Square, scatter: Square): Spot => {
+  const [xx, xy, yy] = seenBy(scatter, rows);
+  const read = (i: number): number => noise[(SIZE + 1) * i]!;
+  return { rows, y: [y[4]!, y[5]!], noise: [xx + read(4), xy, yy + read(5)] };
+};
+
 /** A load is looked at: whether the rig stayed or jumped is part of what it tells. */
-function look(before: Gaussian, y: Vector, noise: Square, scatter: Square): Looked {
+const look = (before: Gaussian, y: Vector, noise: Square, scatter: Square): Looked => {
   const r = plus(noise, scatter);
+  return looked(before, (belief) => seen(belief, y, r));
+};
+
+/** A check at one place is looked at in the same way. */
+const lookAt = (before: Gaussian, spot: Spot): Looked => looked(before, (belief) => seenAt(belief, spot));
+
+function looked(before: Gaussian, see: (belief: Gaussian) => ReturnType<typeof seen>): Looked {
   const ways = JUMPED.map(({ log, variances }) => {
-    const one = seen({ mean: before.mean, covariance: widened(before.covariance, variances) }, y, r);
+    const one = see({ mean: before.mean, covariance: widened(before.covariance, variances) });
     return { mean: one.after.mean, covariance: one.after.covariance, log: log + one.logDensity };
   });
   const most = Math.max(...ways.map((w) => w.log));
@@ -230,12 +242,12 @@ export function withLog(prior: LogPrior, told: Pick<LoadTold, 'own' | 'covarianc
   const { workArea, load } = prior;
   const y = inMm(told.own, workArea);
   const noise = covarianceInMm(told.covariance, workArea);
-  const looked = prior.parts.map((part) => {
+  const beliefs = prior.parts.map((part) => {
     const one = look(part, y, noise, scatterOf(part.loadMm, load, workArea));
     return { ...one, log: Math.log(part.weight) + one.logDensity };
   });
-  const most = Math.max(...looked.map((l) => l.log));
-  const parts = looked.map((l) => ({ ...l.after, weight: Math.exp(l.log - most), jumped: l.jumped }));
+  const most = Math.max(...beliefs.map((l) => l.log));
+  const parts = beliefs.map((l) => ({ ...l.after, weight: Math.exp(l.log - most), jumped: l.jumped }));
   const all = parts.reduce((sum, p) => sum + p.weight, 0);
   return {
     ...outOfMm(momentsOf(parts), workArea),
@@ -246,19 +258,3 @@ export function withLog(prior: LogPrior, told: Pick<LoadTold, 'own' | 'covarianc
 /** What the log expects before anything is read. */
 export const expectedByLog = (prior: LogPrior): Omit<WithLog, 'moved'> =>
   outOfMm(momentsOf(prior.parts), prior.workArea);
-
-function outOfMm(belief: Gaussian, area: Rect): Omit<WithLog, 'moved'> {
-  const scale = scaleOf(area);
-  const [b11, b12, b21, b22, exMm, eyMm] = Array.from(belief.mean, (v, i) => v / scale[i]!) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
-  return {
-    own: { origin: rectCentre(area), b11, b12, b21, b22, exMm, eyMm },
-    covariance: rowsOf(belief.covariance).map((row, i) => row.map((v, j) => v / (scale[i]! * scale[j]!))),
-  };
-}

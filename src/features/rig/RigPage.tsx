@@ -23,6 +23,7 @@ import { setupRecord } from '@/server/setups/setupRecord';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { noFiguresWords } from '@/ui/settingWords';
 import { StateTag } from '@/ui/StateTag';
 import { Word } from '@/ui/Word';
 
@@ -220,9 +221,7 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
         </p>
       )}
       {view.settings.length === 0 && (
-        <p className="small-print mb-0 mt-2">
-          These machines take no figures: cut files carry the correction.
-        </p>
+        <p className="small-print mb-0 mt-2">{noFiguresWords(rig.changeable)}</p>
       )}
     </section>
   );

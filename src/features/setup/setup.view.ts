@@ -1,3 +1,4 @@
+import { noFiguresWords } from '@/ui/settingWords';
 import { lengthText, type LengthUnit } from '@/core/units';
 import type { ExpectedNow } from '@/server/setups/expectedNow';
 import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
@@ -14,8 +15,7 @@ const list = (words: readonly string[]): string =>
 
 /** What has to be so before a setup runs, in one sentence. */
 export function setupAnswer(setup: Setup): string {
-  if (setup.settings.length === 0)
-    return 'These machines take no figures: the cut files carry the correction.';
+  if (setup.settings.length === 0) return noFiguresWords(setup.changeable);
   const wrong = toType(setup.settings);
   if (wrong.length === 0)
     return `The machine shows what ${setup.media} wants: ${list(setup.settings.map((s) => `${s.name} ${figure(s, s.wanted)}`))}.`;

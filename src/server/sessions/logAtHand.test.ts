@@ -116,3 +116,40 @@ test('a medium that is new to the rig starts from where its others stand', async
   expect(told.r95Mm).toBeGreaterThan(0.5);
   expect(told.r95Mm).toBeLessThan(1.3);
 });
+
+/** A quick check read as found, and closed. */
+async function checked(setup: string, xMm: number): Promise<void> {
+  const started = await startSession(at(), 'KT', setup, 'quick-check');
+  if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+  const { sessionId } = started.value;
+  await markPrinted(at(), 'KT', sessionId);
+  await readByTruth(at(), sessionId, { x: xMm, y: 0 }, (await getSetup(at(), setup))!);
+  expect(await finishReading(at(), 'KT', sessionId)).toMatchObject({ ok: true });
+  expect((await closeSession(at(), 'KT', sessionId)).ok).toBe(true);
+}
+
+test('quick checks make the next load surer and are no loads; after an event they tell nothing by themselves', async () => {
+  const added = await addRig(at(), 'KT', {
+    ...{ name: 'Checked rig', printer: 'printer', cutter: 'cutter', media: 'film', settings: [], ...SIZE },
+  });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  const { setupId: own } = added.value;
+  for (const xMm of [0.28, 0.33, 0.3, 0.31]) await week(own, xMm);
+  day += 300;
+  const before = (await next(own))!;
+  for (let i = 0; i < 3; i += 1) {
+    await checked(own, 0.3);
+    day += 1;
+  }
+  const after = (await next(own))!;
+  expect(after).toMatchObject({ by: 'own-loads', loads: 4 });
+  expect(after.r95Mm).toBeLessThan(before.r95Mm - 0.005);
+  const { loads, told } = await setupRecord(at(), (await getSetup(at(), own))!, at().now());
+  expect(loads).toHaveLength(4);
+  expect(told.map((t) => t.spot !== undefined)).toEqual([false, false, false, false, true, true, true]);
+  await recordEvent(at(), 'KT', { setupId: own, kind: 'moved', note: '' });
+  day += 1;
+  await checked(own, 0.9);
+  day += 1;
+  expect(await next(own)).toBeNull();
+});

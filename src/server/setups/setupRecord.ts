@@ -12,13 +12,14 @@ import {
 } from '@/core/correction';
 import {
   addFields,
+  fieldAt,
   fieldToTransform,
   transformToField,
   zeroField,
   type AffineField,
   type EyeOnRecord,
 } from '@/core/fit';
-import { compose, rectCentre } from '@/core/geometry';
+import { compose, rectCentre, type Point } from '@/core/geometry';
 import type { LoadTold } from '@/core/record';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
@@ -30,7 +31,7 @@ import type { Setup } from './setup';
 
 /* What the log says of a rig: how much the loads that it cut differ, and what its settings were seen to do. */
 
-/** Sessions that are looked back over. */
+/** Sessions of a kind that are looked back over. */
 const MOST_SESSIONS = 40;
 
 export interface SetupRecord {
@@ -60,15 +61,25 @@ interface ReadSet {
   readonly typed: Readonly<Record<string, number>>;
   /** The model tells all six terms. */
   readonly full: boolean;
+  /** Of a check at one place: where. */
+  readonly spot: Point | null;
   readonly events: string;
   /** What it proposed was left alone. */
   readonly left: boolean;
   readonly at: Date;
 }
 
+type RecordRow = Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
+  Record<'events' | 'events_now' | 'load' | 'widest', string> & {
+    readonly at: Date | string;
+    readonly done: string | null;
+    readonly x: number | null;
+    readonly y: number | null;
+  };
+
 /**
  * The sets that a rig cut, of what was worked out before a moment: for a session that started then it stays what it was.
- * Readings of one place alone tell no shift at the middle of the sheet and are left out. `acuityMm`: with which acuity
+ * Of readings of one place alone only quick checks count, beside what full loads told. `acuityMm`: with which acuity
  * readings are reckoned now: residuals of what was reckoned with another say nothing about the eye.
  */
 export async function setupRecord(
@@ -77,35 +88,36 @@ export async function setupRecord(
   before: Date,
   acuityMm: number | null = null,
 ): Promise<SetupRecord> {
-  const { rows } = await deps.db.execute<
-    Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-      Record<'events' | 'events_now' | 'load' | 'widest', string> & {
-        readonly at: Date | string;
-        readonly done: string | null;
-      }
-  >(sql`
+  const { rows } = await deps.db.execute<RecordRow>(sql`
     select s.number || '/' || p.load as load,
       p.settings_at_cut as settings, p.file_transform as file, f.widest,
       w.model->'field' as field, w.model->'covarianceKnownU' as covariance, w.model->'noise' as noise, case when (f.inputs->>'acuityMm')::float8 is not distinct from ${acuityMm}::float8
         then json_build_object('chi2', w.model->'chi2', 'dof', w.model->'dof')
         else '{"chi2":0,"dof":0}'::json end as eye,
       p.created_at as at, (select done from ${corrections} where fit_id = f.id) as done,
+      case when f.widest = 'shift' then (f.inputs->'observations'->0->>'xMm')::float8 end as x,
+      case when f.widest = 'shift' then (f.inputs->'observations'->0->>'yMm')::float8 end as y,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= p.created_at) as events,
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= ${before}) as events_now
     from (
-      select id, number from ${sessions}
-      where setup_id = ${setup.id} and started_at < ${before} and not discarded and kind <> 'roll-proof'
-      order by started_at desc limit ${MOST_SESSIONS}
+      -- However many checks there are, they do not crowd out the full loads.
+      select id, number, kind from (
+        select id, number, kind, row_number() over (partition by kind order by started_at desc) as newest
+        from ${sessions}
+        where setup_id = ${setup.id} and started_at < ${before} and not discarded and kind <> 'roll-proof'
+      ) of_kind where newest <= ${MOST_SESSIONS}
     ) s
     join ${passes} p on p.session_id = s.id
     join lateral (
-      select * from ${fits} where pass_id = p.id and created_at < ${before} and widest <> 'shift' and inputs->>'axis' is null
+      select * from ${fits} where pass_id = p.id and created_at < ${before} and (widest <> 'shift' or (s.kind = 'quick-check' and p.position = 1)) and inputs->>'axis' is null
       order by created_at desc limit 1
     ) f on true
     -- A stored fit is large: it is unpacked once ("offset 0" keeps the planner from doing it three times).
     cross join lateral (select f.result->'models'->f.widest as model offset 0) w
     order by s.number, p.position`);
-  const sets = rows.map((row) => readSet(setup, row));
+  const all = rows.map((row) => readSet(setup, row));
+  // A check at one place tells no load’s shift at the middle: it only sharpens what full loads told.
+  const sets = all.filter((set) => set.spot === null);
   const loads = sets.filter((set, i) => set.load !== sets[i - 1]?.load);
   return {
     loads: loads.map((set, i) => ({
@@ -113,20 +125,13 @@ export async function setupRecord(
       afterEvent: set.events !== (loads[i - 1] ?? set).events,
     })),
     changes: sets.flatMap((set, i) => changeBetween(setup, sets[i - 1], set)),
-    told: toldBy(setup, loads),
+    told: toldBy(setup, all),
     registered: sets.flatMap((set, i) => registeredTwice(setup, sets[i - 1], set)),
-    eventSince: rows.length > 0 && rows.at(-1)!.events !== rows.at(-1)!.events_now,
+    eventSince: sets.length > 0 && sets.at(-1)!.events !== rows.at(-1)!.events_now,
   };
 }
 
-function readSet(
-  setup: Setup,
-  row: Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' | 'eye', unknown> &
-    Record<'events' | 'load' | 'widest', string> & {
-      readonly at: Date | string;
-      readonly done: string | null;
-    },
-): ReadSet {
+function readSet(setup: Setup, row: RecordRow): ReadSet {
   const field = fieldToTransform(fitField.read(row.field));
   const whole = row.file === null ? field : compose(field, passFile.read(row.file));
   const { factor } = fitNoise.read(row.noise);
@@ -138,6 +143,7 @@ function readSet(
     eye: fitEye.read(row.eye),
     typed: settingsAtCut.read(row.settings),
     full: row.widest === 'affine' || row.widest === 'projective',
+    spot: row.x === null || row.y === null ? null : { x: Number(row.x), y: Number(row.y) },
     events: row.events,
     left: row.done === 'leave',
     at: new Date(row.at),
@@ -183,22 +189,37 @@ export function typedDoubt(
 const DAY_MS = 86_400_000;
 export const daysOf = (at: Date): number => at.getTime() / DAY_MS;
 
-function toldBy(setup: Setup, loads: readonly ReadSet[]): ToldOnRecord[] {
+function toldBy(setup: Setup, sets: readonly ReadSet[]): ToldOnRecord[] {
   // Where the machine's own page is what moves it, nobody knows what was typed there.
   if (setup.changeable === 'machine-page') return [];
-  return loads
-    .filter((l) => l.full)
-    .map((set, i, all) => {
-      const last = all[i - 1];
-      return {
-        atDays: daysOf(set.at),
-        own: addFields(set.whole, typedField(setup, set.typed), -1),
-        covariance: set.covariance,
-        afterEvent: last !== undefined && (last.events !== set.events || !sameSettings(last, set)),
-        typedCovariance: last ? typedDoubt(setup, last.typed, set.typed) : null,
-        typed: set.typed,
-      };
+  const told: ToldOnRecord[] = [];
+  let last: ReadSet | undefined;
+  for (const [i, set] of sets.entries()) {
+    if (set.load === sets[i - 1]?.load || !(set.full || set.spot)) continue;
+    const afterEvent = last !== undefined && (last.events !== set.events || !sameSettings(last, set));
+    // After an event, or before anything else, one place tells nothing.
+    if (set.spot && (afterEvent || !last)) continue;
+    told.push({
+      ...(set.spot ? spotTold(setup, set, set.spot) : ownTold(setup, set)),
+      ...{ atDays: daysOf(set.at), afterEvent, typed: set.typed },
+      typedCovariance: last ? typedDoubt(setup, last.typed, set.typed) : null,
     });
+    last = set;
+  }
+  return told;
+}
+
+const ownTold = (setup: Setup, { whole, typed, covariance }: ReadSet) => ({
+  own: addFields(whole, typedField(setup, typed), -1),
+  covariance,
+});
+
+/** What a check at one place says of the rig's own: its offset there, what was typed and what its file undid taken out. */
+function spotTold(setup: Setup, set: ReadSet, spot: Point) {
+  const origin = rectCentre(setup.workArea);
+  const [read, typed] = [fieldAt(set.whole, spot), fieldAt(typedField(setup, set.typed), spot)];
+  const own = { ...zeroField(origin), exMm: read.x - typed.x, eyMm: read.y - typed.y };
+  return { own, covariance: set.covariance, spot };
 }
 
 /** Loads that had other settings cannot be compared: as if something was done to the rig. */

@@ -26,8 +26,11 @@ export async function expectedToday(
   return found;
 }
 
-async function expectedOf(deps: Deps, { setup, events, lastCut }: BenchSetup): Promise<OwnExpected | null> {
-  const key = JSON.stringify([setup, events.at(-1)?.at, lastCut, endOfDay(deps.now())]);
+async function expectedOf(
+  deps: Deps,
+  { setup, events, lastCut, history }: BenchSetup,
+): Promise<OwnExpected | null> {
+  const key = JSON.stringify([setup, events.at(-1)?.at, lastCut, history.at(-1)?.at, endOfDay(deps.now())]);
   const before = known.get(key);
   if (before !== undefined) return before;
   const record = await setupRecord(deps, setup, deps.now());
