@@ -1,11 +1,9 @@
-import { noFiguresWords } from '@/ui/settingWords';
-import { lengthText, type LengthUnit } from '@/core/units';
 import type { ExpectedNow } from '@/server/setups/expectedNow';
 import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
-import { fixed, placesOfStep } from '@/core/units';
+import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { howToType } from '@/ui/settingWords';
+import { howToType, noFiguresWords } from '@/ui/settingWords';
 
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
 const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;
