@@ -23,6 +23,8 @@ export const WORDS = {
   plumb: 'Within what is allowed, with room to spare; leaning is near the limit, out of plumb beyond it.',
   '95 of 100':
     'The radius within which 95 of 100 cuts to come are expected to lie, at the worst place of the work area.',
+  witness:
+    'A station of the proof sheet in the waste of a job: printed and cut with it, and read like any comb.',
 } as const;
 
 export type Term = keyof typeof WORDS;

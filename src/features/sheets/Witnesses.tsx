@@ -4,6 +4,7 @@ import { lengthText, type LengthUnit } from '@/core/units';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import type { WitnessRead } from '@/server/sheetJobs/witness';
 import { StateTag } from '@/ui/StateTag';
+import { Word } from '@/ui/Word';
 
 import { ReadWitness } from './JobActs';
 
@@ -24,7 +25,9 @@ export function Witnesses({
     job.geometry.sheets.length > 1 ? `sheet ${sheet + 1}` : 'the sheet';
   return (
     <section className="panel">
-      <h2>Its witness</h2>
+      <h2>
+        Its <Word of="witness" />
+      </h2>
       <p>
         A station in the waste, printed and cut with the job. Read it like any comb: it is kept as a quick
         check of this setup, for nothing.
