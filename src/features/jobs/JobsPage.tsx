@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/base/context';
-import { anyRun, listRuns, RUN_SORTS, RUNS_A_PAGE } from '@/server/runs/listRuns';
+import { anyRun, JOB_SORTS, listRuns, RUNS_A_PAGE } from '@/server/runs/listRuns';
 import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
 
@@ -18,7 +18,8 @@ import { SHEET_STAGE_WORDS, SheetJobs } from './SheetJobs';
 
 const filterSchema = z.object({
   show: z.enum(['open', 'closed', 'all']).catch('all'),
-  sort: z.enum(RUN_SORTS).catch('newest'),
+  sort: z.enum(JOB_SORTS).catch('newest'),
+  find: z.string().trim().max(100).catch(''),
   page: z.coerce.number().int().min(1).max(100_000).catch(1),
   /** Which page of the sheet jobs. */
   sheets: z.coerce.number().int().min(1).max(100_000).catch(1),
@@ -38,27 +39,20 @@ export async function JobsPage({
   searchParams: Promise<Record<string, string | string[] | undefined>>;
 }) {
   await preferences();
-  const { show, sort, page, sheets } = filterSchema.parse(await searchParams);
+  const { show, sort, find, page, sheets } = filterSchema.parse(await searchParams);
   const deps = requestDeps();
   const [{ rows, total }, open, any, sheetJobs, openSheets] = await Promise.all([
-    listRuns(deps, { show, sort, page }),
+    listRuns(deps, { show, sort, find, page }),
     listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
     anyRun(deps),
-    listJobs(deps, { show, page: sheets }),
-    listJobs(deps, { show: 'open', page: 1 }),
+    listJobs(deps, { show, sort, find, page: sheets }),
+    listJobs(deps, { show: 'open', sort: 'newest', page: 1 }),
   ]);
   const first = open.rows[0];
   const waiting = openSheets.rows[0];
-  const address = (by: object): string => `/jobs?${new URLSearchParams({ show, sort, ...by }).toString()}`;
-  const link = (by: object, words: string, current: boolean) => (
-    <Link
-      className={`btn btn-plain ${current ? 'active' : ''}`}
-      aria-current={current ? 'true' : undefined}
-      href={address(by)}
-    >
-      {words}
-    </Link>
-  );
+  const address = (by: object): string =>
+    `/jobs?${new URLSearchParams({ show, sort, ...(find && { find }), ...by }).toString()}`;
+  const anything = any || openSheets.total > 0 || sheetJobs.total > 0 || find !== '' || show !== 'all';
   return (
     <Page title="Jobs" context={<strong>Jobs</strong>}>
       <div className="answer-row">
@@ -83,6 +77,10 @@ export async function JobsPage({
           </Link>
         </span>
       </div>
+      {anything && <JobFilters show={show} sort={sort} find={find} address={address} />}
+      {anything && sheetJobs.total + total === 0 && (
+        <p className="soft">No job is like that. Look for less of its name, or among all of them.</p>
+      )}
       <SheetJobs rows={sheetJobs.rows}>
         <Pager
           page={sheets}
@@ -90,18 +88,9 @@ export async function JobsPage({
           href={(p) => address({ sheets: String(p) })}
         />
       </SheetJobs>
-      {any && (
+      {rows.length > 0 && (
         <section className="panel">
           <h2>Runs on rolls</h2>
-          <div className="d-flex gap-2 flex-wrap mb-2 align-items-center">
-            {link({ show: 'all' }, 'All', show === 'all')}
-            {link({ show: 'open' }, 'Open', show === 'open')}
-            {link({ show: 'closed' }, 'Closed', show === 'closed')}
-            <span className="soft ms-3">sorted by</span>
-            {link({ sort: 'newest' }, 'newest', sort === 'newest')}
-            {link({ sort: 'rig' }, 'rig', sort === 'rig')}
-            {link({ sort: 'spoiled' }, 'most spoiled', sort === 'spoiled')}
-          </div>
           <Rows label="Runs">
             <thead>
               <tr>
@@ -144,7 +133,6 @@ export async function JobsPage({
               ))}
             </tbody>
           </Rows>
-          {rows.length === 0 && <p className="soft mb-0">None of these.</p>}
           <Pager
             page={page}
             pages={Math.ceil(total / RUNS_A_PAGE)}
@@ -153,5 +141,65 @@ export async function JobsPage({
         </section>
       )}
     </Page>
+  );
+}
+
+const SHOWN = [
+  ['all', 'All'],
+  ['open', 'Open'],
+  ['closed', 'Closed'],
+] as const;
+const SORTED: readonly (readonly [(typeof JOB_SORTS)[number], string])[] = [
+  ['newest', 'newest'],
+  ['name', 'name'],
+  ['rig', 'rig'],
+  ['spoiled', 'most spoiled'],
+];
+
+/** What is shown of sheets and runs, and in what order: in the address, so that a view can be kept and sent on. */
+function JobFilters({
+  show,
+  sort,
+  find,
+  address,
+}: {
+  show: string;
+  sort: string;
+  find: string;
+  address: (by: object) => string;
+}) {
+  const link = (by: object, words: string, current: boolean) => (
+    <Link
+      key={words}
+      className={`btn btn-plain ${current ? 'active' : ''}`}
+      aria-current={current ? 'true' : undefined}
+      href={address(by)}
+    >
+      {words}
+    </Link>
+  );
+  return (
+    <div className="d-flex gap-2 flex-wrap mb-3 align-items-end">
+      <form role="search" action="/jobs" className="me-3">
+        <input type="hidden" name="show" value={show} />
+        <input type="hidden" name="sort" value={sort} />
+        <label className="form-label" htmlFor="find-job">
+          Find a job
+        </label>
+        <input
+          id="find-job"
+          name="find"
+          type="search"
+          className="form-control"
+          key={find}
+          defaultValue={find}
+          placeholder="name, number, rig, who"
+          maxLength={100}
+        />
+      </form>
+      {SHOWN.map(([value, words]) => link({ show: value }, words, show === value))}
+      <span className="soft ms-3 align-self-center">sorted by</span>
+      {SORTED.map(([value, words]) => link({ sort: value }, words, sort === value))}
+    </div>
   );
 }

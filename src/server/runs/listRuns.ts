@@ -4,6 +4,7 @@ import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { media, rigs, setups, runs, runSections } from '@/db/schema';
 import { frozenPlanOf } from '@/db/stored/runs';
 import type { Deps } from '@/server/base/deps';
+import { holding } from '@/server/base/search';
 import type { PlanRequest } from '@/shapes/plan';
 
 import { runLabel } from './run';
@@ -25,65 +26,77 @@ export interface RunRow {
   readonly predictedSpoiled: number;
 }
 
-export const RUN_SORTS = ['newest', 'rig', 'spoiled'] as const;
+/** How jobs are sorted: runs on rolls and sheets alike; sheets have no spoiled items on record. */
+export const JOB_SORTS = ['newest', 'rig', 'name', 'spoiled'] as const;
 
-export interface RunFilter {
+export interface JobFilter {
   readonly show: 'open' | 'closed' | 'all';
-  readonly sort: (typeof RUN_SORTS)[number];
+  readonly sort: (typeof JOB_SORTS)[number];
+  /** Part of a name, a number, a rig's or a medium's name, or initials. */
+  readonly find?: string;
   /** From 1. */
   readonly page: number;
 }
 
 export const RUNS_A_PAGE = 50;
 
-const ANY_RUN: RunFilter = { show: 'all', sort: 'newest', page: 1 };
+const mediaThen = sql<string>`coalesce(${runs.mediaThen}, ${media.name})`;
+
+const ANY_RUN: JobFilter = { show: 'all', sort: 'newest', page: 1 };
 
 /** One page of runs, and how many there are. Figures are taken out of the plans by the database. */
 export async function listRuns(
   deps: Deps,
-  { show, sort, page }: RunFilter = ANY_RUN,
+  { show, sort, page, find = '' }: JobFilter = ANY_RUN,
 ): Promise<{ readonly rows: RunRow[]; readonly total: number }> {
   const where = and(
     eq(runs.kind, 'job'),
     show === 'open' ? isNull(runs.closedAt) : undefined,
     show === 'closed' ? isNotNull(runs.closedAt) : undefined,
+    holding(
+      find,
+      runs.name,
+      rigs.name,
+      mediaThen,
+      runs.startedBy,
+      sql`'R' || lpad(${runs.number}::text, 3, '0')`,
+    ),
   );
   const spoiled = sql<number | null>`(${runs.outcome}->>'spoiled')::int`;
   const order = {
     newest: [desc(runs.startedAt)],
     rig: [asc(rigs.name), desc(runs.startedAt)],
+    name: [asc(runs.name), desc(runs.startedAt)],
     spoiled: [sql`${spoiled} desc nulls last`, desc(runs.startedAt)],
   }[sort];
-  const [total, rows] = await Promise.all([
-    deps.db.$count(runs, where),
-    deps.db
-      .select({
-        id: runs.id,
-        number: runs.number,
-        name: runs.name,
-        setupId: runs.setupId,
-        rig: rigs.name,
-        media: sql<string>`coalesce(${runs.mediaThen}, ${media.name})`,
-        stage: runs.stage,
-        startedAt: runs.startedAt,
-        startedBy: runs.startedBy,
-        copies: sql<number>`(${runs.plan}->'imposition'->>'copies')::int`,
-        sections: sql<number>`jsonb_array_length(${runs.plan}->'sections')`,
-        done: sql<number>`(select count(*)::int from ${runSections} where ${runSections.runId} = ${runs.id} and ${runSections.state} <> 'waiting')`,
-        spoiled,
-        predictedSpoiled: sql<number>`(${runs.plan}->>'spoiled')::float8`,
-      })
-      .from(runs)
-      .innerJoin(setups, eq(setups.id, runs.setupId))
-      .innerJoin(rigs, eq(rigs.id, setups.rigId))
-      .innerJoin(media, eq(media.id, setups.mediaId))
-      .where(where)
-      .orderBy(...order)
-      .limit(RUNS_A_PAGE)
-      .offset((page - 1) * RUNS_A_PAGE),
-  ]);
+  const rows = await deps.db
+    .select({
+      id: runs.id,
+      number: runs.number,
+      name: runs.name,
+      setupId: runs.setupId,
+      rig: rigs.name,
+      media: mediaThen,
+      stage: runs.stage,
+      startedAt: runs.startedAt,
+      startedBy: runs.startedBy,
+      copies: sql<number>`(${runs.plan}->'imposition'->>'copies')::int`,
+      sections: sql<number>`jsonb_array_length(${runs.plan}->'sections')`,
+      done: sql<number>`(select count(*)::int from ${runSections} where ${runSections.runId} = ${runs.id} and ${runSections.state} <> 'waiting')`,
+      spoiled,
+      predictedSpoiled: sql<number>`(${runs.plan}->>'spoiled')::float8`,
+      total: sql<number>`(count(*) over ())::int`,
+    })
+    .from(runs)
+    .innerJoin(setups, eq(setups.id, runs.setupId))
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .innerJoin(media, eq(media.id, setups.mediaId))
+    .where(where)
+    .orderBy(...order)
+    .limit(RUNS_A_PAGE)
+    .offset((page - 1) * RUNS_A_PAGE);
   return {
-    total,
+    total: rows[0]?.total ?? 0,
     rows: rows.map(({ number, ...r }) => ({ ...r, label: runLabel(number), stage: r.stage })),
   };
 }

@@ -1,8 +1,10 @@
-import { asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
 import { artworks, media, rigs, setups, sheetCuts, sheetJobs } from '@/db/schema';
 import { cutMade, jobFrozenAs, jobGeometry, jobRecipe } from '@/db/stored/sheetJobs';
 import type { Deps } from '@/server/base/deps';
+import { holding } from '@/server/base/search';
+import type { JobFilter } from '@/server/runs/listRuns';
 
 import { jobLabel, type SheetJob, type SheetJobRow } from './job';
 
@@ -59,41 +61,53 @@ export async function artOf(deps: Deps, sha256: string): Promise<Buffer | null> 
 
 export const JOBS_A_PAGE = 50;
 
-/** Sheet jobs, newest first, and how many there are. */
+/** One page of sheet jobs, and how many there are. */
 export async function listJobs(
   deps: Deps,
-  { show, page }: { readonly show: 'open' | 'closed' | 'all'; readonly page: number },
+  { show, sort, page, find = '' }: JobFilter,
 ): Promise<{ readonly rows: SheetJobRow[]; readonly total: number }> {
-  const where =
-    show === 'open'
-      ? isNull(sheetJobs.closedAt)
-      : show === 'closed'
-        ? isNotNull(sheetJobs.closedAt)
-        : undefined;
-  const [total, rows] = await Promise.all([
-    deps.db.$count(sheetJobs, where),
-    deps.db
-      .select({
-        id: sheetJobs.id,
-        number: sheetJobs.number,
-        name: sheetJobs.name,
-        setupId: sheetJobs.setupId,
-        rig: rigs.name,
-        media: media.name,
-        stage: sheetJobs.stage,
-        startedBy: sheetJobs.startedBy,
-        startedAt: sheetJobs.startedAt,
-        sheets: sql<number>`jsonb_array_length(${sheetJobs.geometry}->'sheets')`,
-        copies: sql<number>`(select coalesce(sum(jsonb_array_length(s)), 0)::int from jsonb_array_elements(${sheetJobs.geometry}->'sheets') s)`,
-      })
-      .from(sheetJobs)
-      .innerJoin(setups, eq(setups.id, sheetJobs.setupId))
-      .innerJoin(rigs, eq(rigs.id, setups.rigId))
-      .innerJoin(media, eq(media.id, setups.mediaId))
-      .where(where)
-      .orderBy(desc(sheetJobs.startedAt))
-      .limit(JOBS_A_PAGE)
-      .offset((page - 1) * JOBS_A_PAGE),
-  ]);
-  return { rows: rows.map(({ number, ...row }) => ({ ...row, label: jobLabel(number) })), total };
+  const where = and(
+    show === 'open' ? isNull(sheetJobs.closedAt) : undefined,
+    show === 'closed' ? isNotNull(sheetJobs.closedAt) : undefined,
+    holding(
+      find,
+      ...[sheetJobs.name, rigs.name, media.name, sheetJobs.startedBy],
+      sql`'P' || lpad(${sheetJobs.number}::text, 4, '0')`,
+    ),
+  );
+  const newest = desc(sheetJobs.startedAt);
+  const order = {
+    newest: [newest],
+    spoiled: [newest],
+    rig: [asc(rigs.name), newest],
+    name: [asc(sheetJobs.name), newest],
+  }[sort];
+  const from = deps.db
+    .select({
+      id: sheetJobs.id,
+      number: sheetJobs.number,
+      name: sheetJobs.name,
+      setupId: sheetJobs.setupId,
+      rig: rigs.name,
+      media: media.name,
+      stage: sheetJobs.stage,
+      startedBy: sheetJobs.startedBy,
+      startedAt: sheetJobs.startedAt,
+      sheets: sql<number>`jsonb_array_length(${sheetJobs.geometry}->'sheets')`,
+      copies: sql<number>`(select coalesce(sum(jsonb_array_length(s)), 0)::int from jsonb_array_elements(${sheetJobs.geometry}->'sheets') s)`,
+      total: sql<number>`(count(*) over ())::int`,
+    })
+    .from(sheetJobs)
+    .innerJoin(setups, eq(setups.id, sheetJobs.setupId))
+    .innerJoin(rigs, eq(rigs.id, setups.rigId))
+    .innerJoin(media, eq(media.id, setups.mediaId))
+    .where(where);
+  const rows = await from
+    .orderBy(...order)
+    .limit(JOBS_A_PAGE)
+    .offset((page - 1) * JOBS_A_PAGE);
+  return {
+    total: rows[0]?.total ?? 0,
+    rows: rows.map(({ number, ...row }) => ({ ...row, label: jobLabel(number) })),
+  };
 }

@@ -175,7 +175,7 @@ test('the cut file is made again for the correction of the day, beside the one o
   if (!again.ok) throw new Error('copy');
   const copy = (await getJob(deps, again.value.jobId))!;
   expect([copy.stage, copy.geometry.sheets.flat().length]).toEqual(['draft', 40]);
-  const listed = await listJobs(deps, { show: 'open', page: 1 });
+  const listed = await listJobs(deps, { show: 'open', sort: 'newest', page: 1 });
   expect(listed.rows.map((r) => r.id)).toContain(copy.id);
   expect(listed.rows.map((r) => r.id)).not.toContain(id);
 });
@@ -198,12 +198,12 @@ test.each<[string, () => Promise<{ bytes: Uint8Array; more?: object }>, RegExp]>
     /One piece needs/,
   ],
 ])('%s is refused with a reason, and nothing is kept', async (_, given, words) => {
-  const { total } = await listJobs(deps, { show: 'all', page: 1 });
+  const { total } = await listJobs(deps, { show: 'all', sort: 'newest', page: 1 });
   const { bytes, more = {} } = await given();
   const made = await createJob(deps, 'KT', { bytes, name: 'x' }, input(more));
   expect(made.ok).toBe(false);
   expect(JSON.stringify(made)).toMatch(words);
-  expect((await listJobs(deps, { show: 'all', page: 1 })).total).toBe(total);
+  expect((await listJobs(deps, { show: 'all', sort: 'newest', page: 1 })).total).toBe(total);
 });
 
 test('sent twice under one number it is one job', async () => {
@@ -212,7 +212,25 @@ test('sent twice under one number it is one job', async () => {
     createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input({ name: 'once' }), request);
   const [a, b] = await Promise.all([send(), send()]);
   expect(a).toEqual(b);
-  expect((await listJobs(deps, { show: 'all', page: 1 })).rows.filter((r) => r.name === 'once')).toHaveLength(
-    1,
-  );
+  expect(
+    (await listJobs(deps, { show: 'all', sort: 'newest', page: 1 })).rows.filter((r) => r.name === 'once'),
+  ).toHaveLength(1);
+});
+
+test('jobs are found by name, number, rig, medium or who, sorted, and wildcards mean themselves', async () => {
+  await draft({ name: 'zebra 100%_labels' });
+  await draft({ name: 'apiary badge' });
+  const found = async (find: string, sort: 'newest' | 'name' = 'newest') =>
+    (await listJobs(deps, { show: 'all', sort, page: 1, find })).rows.map((r) => r.name);
+  expect(await found('100%_')).toEqual(['zebra 100%_labels']);
+  expect(await found('%')).toEqual(['zebra 100%_labels']);
+  expect(await found('APIARY')).toEqual(['apiary badge']);
+  expect(await found('desk rig')).toContain('apiary badge');
+  expect(await found('label sheet')).toContain('apiary badge');
+  expect(await found('nothing like it')).toEqual([]);
+  const [newest] = (await listJobs(deps, { show: 'all', sort: 'newest', page: 1 })).rows;
+  expect(await found(newest!.label)).toEqual([newest!.name]);
+  const names = await found('', 'name');
+  expect(names).toEqual([...names].sort());
+  expect(names.at(-1)).toBe('zebra 100%_labels');
 });
