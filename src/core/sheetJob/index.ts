@@ -17,5 +17,6 @@ export {
   type PairRefusal,
   type PlacedPiece,
 } from './pair';
+export { insetCost, type InsetCost } from './insets';
 export { WITNESS_LAYER } from '../layout/witnessStrip';
 export { witnessSheet, witnessStation } from './witness';

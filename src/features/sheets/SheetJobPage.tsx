@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 
 import { formatsIn } from '@/core/daily';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { boxOf, jobScene } from '@/core/sheetJob';
+import { boxOf, insetCost, jobScene } from '@/core/sheetJob';
 import { fixed, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { Recipe } from '@/features/pieces/Recipe';
@@ -11,7 +11,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { setupCheck } from '@/server/setups/checkContext';
 import { getSetup } from '@/server/setups/repository';
-import type { SheetJob } from '@/server/sheetJobs/job';
+import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
 import { witnessesOf, type WitnessRead } from '@/server/sheetJobs/witness';
@@ -22,8 +22,10 @@ import { Witnesses } from './Witnesses';
 import { CloseJob, CopyJob, CutAgain, Freeze } from './JobActs';
 import { SheetDesk } from './SheetDesk';
 import { SheetPicture } from './SheetPicture';
-import { findingsOnce, jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
+import { findingsOnce, insetWords, jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
 
+/** With more pieces than this nobody waits for what other insets would give. */
+const MOST_TO_COMPARE = 400;
 /** So many sheets of a job are drawn; the print file has all of them. */
 const SHEETS_DRAWN = 6;
 
@@ -41,6 +43,10 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   const check = setupCheck(setup);
   const findings = jobFindings(geometry, check.context, check.context.neededMm);
   const label = labelOf(job);
+  const inset =
+    job.stage === 'draft' && piecesOn(geometry) <= MOST_TO_COMPARE
+      ? insetCost(geometry.pieces, geometry.layout, geometry.sheet)
+      : null;
   const art = {
     href: `/api/sheet-jobs/${job.id}/picture.png?version=${job.version}`,
     ...{ widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 },
@@ -104,6 +110,11 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
                 neededMm={check.context.neededMm}
                 unit={unit}
               />
+              {inset && (
+                <p className="small-print m-0">
+                  {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit#marks`}>Its marks</Link>
+                </p>
+              )}
               <section className="panel">
                 <h2>Freeze it</h2>
                 <p>

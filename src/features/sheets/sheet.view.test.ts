@@ -4,7 +4,15 @@ import type { CheckContext, Finding } from '@/core/artwork/checks';
 import { applyAffine, type Affine } from '@/core/geometry';
 import { layOutJob, type JobGeometry, type JobPiece } from '@/core/sheetJob';
 
-import { drawnMatrix, findingsOnce, jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
+import {
+  drawnMatrix,
+  findingsOnce,
+  insetWords,
+  jobAnswer,
+  jobFindings,
+  sheetView,
+  wasteShare,
+} from './sheet.view';
 
 const square = (x0: number, y0: number, x1: number, y1: number) => [
   { x: x0, y: y0 },
@@ -112,4 +120,22 @@ test.each([
   ],
 ] as const)('a %s of %d in a sentence', (stage, copies, findings, words) => {
   expect(jobAnswer({ label: 'P0007', stage }, job({}, copies), findings, 'mm')).toMatch(words);
+});
+
+test('what insets cost is said with who sets the limit', () => {
+  const cost = {
+    fromMm: 14,
+    toMm: 11,
+    byMm: 3,
+    pieces: 20,
+    then: 23,
+    leastMm: 9,
+    because: 'printer',
+  } as const;
+  expect(insetWords(cost, 'mm')).toBe(
+    'Marks 11.00 mm from the edge instead of 14.00 mm would give 3 more pieces a sheet; the printer cannot print them whole closer than 9.00 mm.',
+  );
+  expect(insetWords({ ...cost, then: 21, because: 'sensor' }, 'mm')).toMatch(
+    /one more piece a sheet; closer than 9\.00 mm the sensor may take the edge for one\.$/,
+  );
 });

@@ -1,6 +1,6 @@
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
 import { compose, translation, type Affine, type Rect } from '@/core/geometry';
-import { boxOf, jobDrawing, WITNESS_LAYER, type JobGeometry } from '@/core/sheetJob';
+import { boxOf, jobDrawing, WITNESS_LAYER, type InsetCost, type JobGeometry } from '@/core/sheetJob';
 import { lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
@@ -90,6 +90,19 @@ export function findingsOnce(
     else once.set(f.message, { ...f, times: 1 });
   }
   return [...once.values()];
+}
+
+/** What marks closer to the edge would give, in a sentence. */
+export function insetWords(
+  { fromMm, toMm, pieces, then, leastMm, because }: InsetCost,
+  unit: LengthUnit,
+): string {
+  const more = then - pieces;
+  const limit =
+    because === 'printer'
+      ? `the printer cannot print them whole closer than ${lengthText(leastMm, unit)}`
+      : `closer than ${lengthText(leastMm, unit)} the sensor may take the edge for one`;
+  return `Marks ${lengthText(toMm, unit)} from the edge instead of ${lengthText(fromMm, unit)} would give ${more === 1 ? 'one more piece' : `${more} more pieces`} a sheet; ${limit}.`;
 }
 
 /** The one sentence at the top. */
