@@ -18,5 +18,13 @@ export {
   type PlacedPiece,
 } from './pair';
 export { insetCost, type InsetCost } from './insets';
+export {
+  forScaledPrint,
+  markDistance,
+  MOST_SCALED,
+  printScaleOf,
+  RULE_DOUBT_MM,
+  type MarkDistance,
+} from './markDistance';
 export { WITNESS_LAYER } from '../layout/witnessStrip';
 export { witnessSheet, witnessStation } from './witness';

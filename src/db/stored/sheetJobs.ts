@@ -78,6 +78,8 @@ const made = z.object({
   correction: affine.nullable(),
   /** The standing correction that it is of. */
   standingId: z.string().nullable(),
+  /** The print that it is cut on came out so much larger; nothing: as it should be. */
+  printScale: positive.optional(),
 });
 
 export const jobRecipe = codec('sheet_jobs.recipe', z.object({ line: recipe, parted }));

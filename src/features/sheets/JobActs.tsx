@@ -47,6 +47,18 @@ export const CutAgain = ({ job, correction }: OfJob & { correction: 'standing' |
   />
 );
 
+/** For a print that came out scaled: the cut file follows it. */
+export const CutScaled = ({ job, measuredMm }: OfJob & { measuredMm: number }) => (
+  <PendingButton
+    words="Cut file for this print"
+    onPress={() =>
+      press(['cut scaled', job.id, measuredMm], job.version, (stamp) =>
+        cutSheetJobAgain({ jobId: job.id, correction: 'standing', measuredMm }, stamp),
+      )
+    }
+  />
+);
+
 export const ReadWitness = ({
   job,
   revision,

@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation';
 
 import { formatsIn } from '@/core/daily';
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { boxOf, insetCost, jobScene } from '@/core/sheetJob';
+import { boxOf, insetCost, jobScene, markDistance } from '@/core/sheetJob';
 import { fixed, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { Recipe } from '@/features/pieces/Recipe';
@@ -18,6 +18,7 @@ import { witnessesOf, type WitnessRead } from '@/server/sheetJobs/witness';
 import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
 
+import { BeforeLoading } from './BeforeLoading';
 import { Witnesses } from './Witnesses';
 import { CloseJob, CopyJob, CutAgain, Freeze } from './JobActs';
 import { SheetDesk } from './SheetDesk';
@@ -112,7 +113,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
               />
               {inset && (
                 <p className="small-print m-0">
-                  {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit#marks`}>Its marks</Link>
+                  {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit`}>Its marks</Link>
                 </p>
               )}
               <section className="panel">
@@ -152,12 +153,18 @@ function FrozenPair({ job, read, unit }: { job: SheetJob; read: readonly Witness
           Print file, PDF
         </a>
         <Recipe recipe={job.frozenAs!.recipe} />
-        <p className="small-print mt-2 mb-0">
-          At 100 %, no fitting, no borderless enlarging. Before loading: marks whole, right face, ink dry.
-        </p>
+        <p className="small-print mt-2 mb-0">At 100 %, no fitting, no borderless enlarging.</p>
       </section>
+      <BeforeLoading
+        job={state}
+        between={markDistance(job.geometry.sheet.marks, job.geometry.sheet)}
+        face={job.frozenAs!.recipe.face}
+        mayCut={job.stage === 'frozen'}
+        follows={(job.geometry.sheet.marks?.count ?? 0) >= 3}
+        unit={unit}
+      />
       <section className="panel">
-        <h2>2. Cut it</h2>
+        <h2>3. Cut it</h2>
         <Rows label="Cut files" tight>
           <thead>
             <tr>
@@ -177,11 +184,13 @@ function FrozenPair({ job, read, unit }: { job: SheetJob; read: readonly Witness
                   </span>
                 </th>
                 <td>
-                  {cut.correction
-                    ? 'the setup’s standing correction of then'
-                    : cut.standingId
-                      ? 'nothing: the machine’s settings do it all'
-                      : 'no correction'}
+                  {cut.printScale !== undefined
+                    ? `what a print of ${fixed(100 * cut.printScale, 2)} % needs`
+                    : cut.correction
+                      ? 'the setup’s standing correction of then'
+                      : cut.standingId
+                        ? 'nothing: the machine’s settings do it all'
+                        : 'no correction'}
                 </td>
                 <td>
                   {job.geometry.sheets.map((_, sheet) => (

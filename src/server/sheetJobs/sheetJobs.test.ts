@@ -10,6 +10,8 @@ import { getSetup } from '@/server/setups/repository';
 import { replaceStanding, standingOf } from '@/server/setups/standing';
 import { jobFile } from '@/server/api/scriptSheetJobs';
 import { freshDeps } from '@test/database';
+import { TWO_MARKS } from '@test/setups';
+import { markDistance } from '@/core/sheetJob';
 
 import { createJob, sheetOf } from './createJob';
 import { getJob, jobOfNumber, listJobs } from './repository';
@@ -233,4 +235,38 @@ test('jobs are found by name, number, rig, medium or who, sorted, and wildcards 
   const names = await found('', 'name');
   expect(names).toEqual([...names].sort());
   expect(names.at(-1)).toBe('zebra 100%_labels');
+});
+
+test('a print that came out scaled is cut with a file of its own, about the mark that is found first', async () => {
+  const added = await addRig(deps, 'KT', {
+    ...{
+      name: 'Marked rig',
+      printer: 'desk printer',
+      cutter: 'small cutter',
+      media: 'matt sheet',
+      settings: [],
+    },
+    ...{ sheetWidthMm: 210, sheetHeightMm: 297, marginLeftMm: 8, marginNearMm: 8, toleranceMm: 0.5 },
+    ...{ areaWidthMm: 194, areaHeightMm: 281, marks: TWO_MARKS },
+  });
+  if (!added.ok) throw new Error(JSON.stringify(added.refusal));
+  const id = await draft({ setupId: added.value.setupId, layout: { copies: 2, witness: false } });
+  expect((await freezeJob(deps, 'KT', id)).ok).toBe(true);
+  const { geometry } = (await getJob(deps, id))!;
+  const between = markDistance(geometry.sheet.marks, geometry.sheet)!;
+  const cut = (measuredMm: number) => cutAgain(deps, 'KT', { jobId: id, correction: 'standing', measuredMm });
+  expect(await cut(between.mm + 0.2)).toMatchObject({ ok: false, refusal: { code: 'refused' } });
+  expect(await cut(between.mm / 25.4)).toMatchObject({ ok: false, refusal: { code: 'invalid-input' } });
+  expect((await cut(between.mm * 1.005)).ok).toBe(true);
+  const { cuts } = (await getJob(deps, id))!;
+  expect(cuts.at(-1)!.printScale).toBeCloseTo(1.005, 6);
+  const [plain, scaled] = [
+    await linesOf(id, 'svg', { revision: '1' }),
+    await linesOf(id, 'svg', { revision: '2' }),
+  ];
+  scaled.forEach((line, i) => {
+    expect(line.w).toBeCloseTo(1.005 * plain[i]!.w, 2);
+    expect(line.x).toBeCloseTo(between.leading.x + 1.005 * (plain[i]!.x - between.leading.x), 1);
+    expect(line.y).toBeCloseTo(between.leading.y + 1.005 * (plain[i]!.y - between.leading.y), 1);
+  });
 });

@@ -1,7 +1,9 @@
 import { eq, max, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
+import { IDENTITY } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
+import { forScaledPrint, markDistance, MOST_SCALED, printScaleOf } from '@/core/sheetJob';
 import { dateIn } from '@/clock/dates';
 import { sheetCuts, sheetJobs } from '@/db/schema';
 import type { CutMade, JobFrozenAs } from '@/db/stored/sheetJobs';
@@ -124,20 +126,58 @@ async function addCut(inner: Deps, actor: Actor, jobId: string, made: CutMade): 
   });
 }
 
-export const cutAgainSchema = z.object({ jobId: z.uuid(), correction: z.enum(['standing', 'none']) });
+export const cutAgainSchema = z.object({
+  jobId: z.uuid(),
+  correction: z.enum(['standing', 'none']),
+  /** What the rule says between the two marks, mm, where a print came out scaled. */
+  measuredMm: z
+    .number('Type the distance as a number, in mm.')
+    .positive('A distance is more than 0.')
+    .nullable()
+    .default(null),
+});
+
+/** A cut file for a print that came out scaled: as far as the rule between two marks says. */
+function onScaledPrint(job: SheetJob, made: CutMade, measuredMm: number): Outcome<CutMade, UseCaseRefusal> {
+  const { sheet } = job.geometry;
+  const between = markDistance(sheet.marks, sheet);
+  if (!between)
+    return refuse({
+      code: 'refused',
+      message: 'This sheet has fewer than two marks: nothing tells its size.',
+    });
+  const scale = printScaleOf(between.mm, measuredMm);
+  if (scale === null)
+    return refuse({
+      code: 'refused',
+      message: 'That is what it should be, as far as a rule tells: cut it with the file as it is.',
+    });
+  if (Math.abs(scale - 1) > MOST_SCALED)
+    return refuse({
+      code: 'invalid-input',
+      fields: {
+        measuredMm: `It should be ${between.mm.toFixed(1)} mm: measure from middle to middle of these two marks, and check the unit.`,
+      },
+    });
+  const correction = forScaledPrint(made.correction ?? IDENTITY, scale, between.leading);
+  return accept({ ...made, correction, printScale: scale });
+}
 
 /** The cut file once more for the same print: with what stands for the setup today, or as laid out. */
 export function cutAgain(
   deps: Deps,
   actor: Actor,
-  { jobId, correction }: z.output<typeof cutAgainSchema>,
+  { jobId, correction, measuredMm = null }: z.input<typeof cutAgainSchema>,
   stamp: Stamp = {},
 ): Done {
   const step = { ...stamp, act: 'cut again', allowed: ['frozen'] as const };
   return onJob(deps, actor, jobId, step, async (inner, job) => {
     const setup = (await getSetup(inner, job.setupId))!;
-    const made: CutMade =
+    const plain: CutMade =
       correction === 'standing' ? carriedNow(setup) : { correction: null, standingId: null };
+    const scaled = measuredMm === null ? accept(plain) : onScaledPrint(job, plain, measuredMm);
+    if (!scaled.ok) return scaled;
+    const made = scaled.value;
     const last = job.cuts.at(-1);
     if (last && JSON.stringify(last.correction) === JSON.stringify(made.correction))
       return refuse({
