@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import sharp from 'sharp';
 
 import type { Point } from '../geometry';
 
@@ -124,4 +125,58 @@ test('smoothing closes what is narrow and drops what is thin, and leaves the res
   // spur stood the corner stays filled a little.
   expect(out!.areaMm2).toBeCloseTo(40 * 30.5 - (4 - Math.PI) * 0.25, 0);
   expect(Math.max(...out!.points.map((p) => p.x))).toBeLessThan(40.5);
+});
+
+/* Beside a drawing program's own strokes: librsvg fills a shape and strokes it twice as wide as the offset, which is its offset. */
+
+const PX_PER_MM = 12;
+const PAGE_MM = 90;
+
+/** How much of each pixel is covered, by librsvg. */
+async function covered(paths: readonly (readonly Point[])[], stroke: string): Promise<Float64Array> {
+  const d = paths
+    .map(
+      (path) =>
+        `M${path.map((p) => `${(p.x + PAGE_MM / 2) * PX_PER_MM} ${(p.y + PAGE_MM / 2) * PX_PER_MM}`).join('L')}Z`,
+    )
+    .join('');
+  const px = PAGE_MM * PX_PER_MM;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${px}" height="${px}"><rect width="100%" height="100%" fill="#fff"/><path d="${d}" fill="#000" fill-rule="evenodd" ${stroke}/></svg>`;
+  const { data } = await sharp(Buffer.from(svg)).greyscale().raw().toBuffer({ resolveWithObject: true });
+  return Float64Array.from(data, (v) => 1 - v / 255);
+}
+
+test.each<[string, Join, number, Point[]]>([
+  ['a star', 'round', 2.5, star(30, 12)],
+  ['a star', 'mitre', 2, star(30, 18)],
+  ['a rectangle', 'round', 4, rect(-25, -15, 25, 15)],
+  [
+    'an L',
+    'mitre',
+    3,
+    [
+      { x: -30, y: -30 },
+      { x: 30, y: -30 },
+      { x: 30, y: -5 },
+      { x: 0, y: -5 },
+      { x: 0, y: 30 },
+      { x: -30, y: 30 },
+    ],
+  ],
+])('%s grown with %s corners by %d mm covers what librsvg strokes', async (_, join, distanceMm, shape) => {
+  const ours = offsetPaths([shape], { distanceMm, join, mitreLimit: 4, toleranceMm: 0.002 });
+  const width = 2 * distanceMm * PX_PER_MM;
+  const lines =
+    join === 'round' ? 'stroke-linejoin="round"' : 'stroke-linejoin="miter" stroke-miterlimit="4"';
+  const [a, b] = [
+    await covered(
+      ours.map((p) => p.points),
+      '',
+    ),
+    await covered([shape], `stroke="#000" stroke-width="${width}" ${lines}`),
+  ];
+  const areaMm2 = (v: Float64Array): number => v.reduce((sum, c) => sum + c, 0) / PX_PER_MM ** 2;
+  const apartMm2 = a.reduce((sum, c, i) => sum + Math.abs(c - b[i]!), 0) / PX_PER_MM ** 2;
+  expect(areaMm2(a) / areaMm2(b)).toBeCloseTo(1, 3);
+  expect(apartMm2 / areaMm2(b)).toBeLessThan(0.002);
 });
