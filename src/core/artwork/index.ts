@@ -1,3 +1,4 @@
+export { asCurves, CURVES_VERSION } from './curves';
 export {
   JOINS,
   offsetPaths,

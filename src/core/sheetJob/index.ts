@@ -1,7 +1,7 @@
+export { jobDrawing } from './jobDrawing';
 export {
   bleedArea,
   boxOf,
-  jobDrawing,
   jobScene,
   LABEL,
   layOutJob,

@@ -1,16 +1,16 @@
 import { offsetPaths, type ClosedPath } from '../artwork';
 import { codeMarks, type Mark, type Scene } from '../drawing';
-import type { Drawing, DrawnPath } from '../formats/drawing';
-import { applyAffine, type Affine, type Point, type Rect } from '../geometry';
+import type { Affine, Point, Rect } from '../geometry';
 import { planSheet, type SheetLayout } from '../layout/sheet';
 import { clearZone, markPlaces, markScene, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 
-import { witnessLayer, witnessMarks, witnessPaths, witnessPlace, witnessStation } from './witness';
+import { witnessMarks, witnessPlace, witnessStation } from './witness';
 
 /* A sheet job: pieces of artwork with their cut lines, laid out by rule, and the pair of print and cut file made of them. */
 
-export const PAIR_VERSION = 'pair-1';
+/** From 2 on what runs round is cut in curves (`jobDrawing.ts`). */
+export const PAIR_VERSION = 'pair-2';
 
 /** What is done to a line; each kind has a layer of its own in SVG and DXF and a pen of its own in HPGL. */
 export const LINE_KINDS = ['cut-through', 'kiss-cut', 'score', 'perforate', 'pen'] as const;
@@ -235,47 +235,6 @@ export function jobScene(geometry: JobGeometry, words: JobLabel, index: number):
       text(3.1, words.name.slice(0, 24), 2),
       text(0.6, `${words.date}. Print at 100 %.`, 1.7),
     ],
-  };
-}
-
-const LINE_COLOURS: Readonly<Record<LineKind, string>> = {
-  'cut-through': '#a86a0c',
-  'kiss-cut': '#33409a',
-  score: '#1c6b52',
-  perforate: '#6b4a00',
-  pen: '#17202a',
-};
-
-/** The cut lines of one of its sheets, sheet frame; inner lines before what holds them, kinds in the order of `LINE_KINDS`. */
-export function jobDrawing(geometry: JobGeometry, index: number): Drawing {
-  const { sheet, pieces, sheets } = geometry;
-  const station = witnessStation(geometry, index);
-  const kinds = LINE_KINDS.filter((kind) => pieces.some((p) => p.kind === kind));
-  const paths = kinds.flatMap((kind) =>
-    sheets[index]!.flatMap(({ piece, map }) => {
-      const own = pieces.find((p) => p.id === piece)!;
-      if (own.kind !== kind) return [];
-      return own.lines
-        .toSorted((a, b) => Number(b.hole) - Number(a.hole))
-        .map((line): DrawnPath => {
-          const points = line.points.map((p) => applyAffine(map, p));
-          return {
-            start: points[0]!,
-            segments: [{ kind: 'lines', xy: points.slice(1).flatMap((p) => [p.x, p.y]) }],
-            ...{ closed: true, layer: kind, colour: LINE_COLOURS[kind], pen: LINE_KINDS.indexOf(kind) + 1 },
-          };
-        });
-    }),
-  );
-  return {
-    page: { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
-    unitMm: 1,
-    layers: [
-      ...(station ? [witnessLayer] : []),
-      ...kinds.map((name) => ({ name, colour: LINE_COLOURS[name] })),
-    ],
-    // The witness first: what is cut of the pieces may loosen the sheet.
-    paths: [...(station ? witnessPaths(station, LINE_KINDS.length + 1) : []), ...paths],
   };
 }
 

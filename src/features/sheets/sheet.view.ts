@@ -1,4 +1,5 @@
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
+import { flatten } from '@/core/formats/drawing';
 import { compose, translation, type Affine, type Rect } from '@/core/geometry';
 import { boxOf, jobDrawing, WITNESS_LAYER, type InsetCost, type JobGeometry } from '@/core/sheetJob';
 import { lengthText, type LengthUnit } from '@/core/units';
@@ -10,6 +11,9 @@ export interface SheetView {
   /** Its lines as path data, y downwards. */
   readonly lines: string;
 }
+
+/** Curves are drawn and checked as edges that lie so near, mm. */
+const DRAWN_WITHIN_MM = 0.02;
 
 /** A map of the sheet as a matrix of a picture that counts downwards, as a page does. */
 export function drawnMatrix(m: Affine, heightMm: number, pageMm: number): string {
@@ -31,11 +35,9 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
       box: { x0: p.box.x0, x1: p.box.x1, y0: page - p.box.y1, y1: page - p.box.y0 },
     })),
     lines: jobDrawing(geometry, index)
-      .paths.flatMap(({ start, segments, closed }) => {
-        const xy = segments.flatMap((s) => (s.kind === 'lines' ? s.xy : []));
-        if (xy.length === 0) return [];
-        const points = [start.x, start.y, ...xy].map((v, i) => (i % 2 === 0 ? v : page - v).toFixed(2));
-        return [`M${points.join(' ')}${closed ? 'Z' : ''}`];
+      .paths.map((path) => {
+        const points = flatten(path, DRAWN_WITHIN_MM).map((v, i) => (i % 2 === 0 ? v : page - v).toFixed(2));
+        return `M${points.join(' ')}${path.closed ? 'Z' : ''}`;
       })
       .join(''),
   };
@@ -55,17 +57,14 @@ export function jobFindings(
     jobDrawing(geometry, index)
       .paths // The witness is ours: its combs are open and close together on purpose.
       .filter((path) => path.layer !== WITNESS_LAYER)
-      .map(({ start, segments, layer }): CheckedLine => ({
-        points: [
-          start,
-          ...segments.flatMap((s) =>
-            s.kind === 'lines'
-              ? Array.from({ length: s.xy.length / 2 }, (__, i) => ({ x: s.xy[2 * i]!, y: s.xy[2 * i + 1]! }))
-              : [],
-          ),
-        ],
-        ...{ closed: true, layer },
-      })),
+      .map((path): CheckedLine => {
+        const xy = flatten(path, DRAWN_WITHIN_MM);
+        const points = Array.from({ length: xy.length / 2 }, (__, i) => ({
+          x: xy[2 * i]!,
+          y: xy[2 * i + 1]!,
+        }));
+        return { points, closed: true, layer: path.layer };
+      }),
   );
   const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
   return (
