@@ -74,7 +74,7 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
   });
 
   it('holds what it promises of the loads to come at the worst corner: 95 of 100', () => {
-    const seeds = Array.from({ length: 60 }, (_, i) => i);
+    const seeds = Array.from({ length: 36 }, (_, i) => i);
     // Of each promise, which share of the loads to come stays within it: worked out, not drawn. No two rigs round alike.
     const held = seeds.map((seed) => {
       const by = 0.1 * seededRandom(700 + seed)();
@@ -112,15 +112,15 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
 
 test('a reading is judged by the others of its axis alone: misread by a step it stands out, honest ones do not', () => {
   const field = fieldOf({ shiftXMm: 0.1 });
-  const honest = Array.from({ length: 20 }, (_, seed) => read(field, ['across'], seed));
+  const honest = Array.from({ length: 10 }, (_, seed) => read(field, ['across'], seed));
   const odd = (list: readonly PassReading[]) => assessPass(list, [], A4_AREA, 0.4, LOADS)!.ladder.suspects;
-  expect(honest.filter((list) => odd(list).length > 0).length).toBeLessThanOrEqual(3);
+  expect(honest.filter((list) => odd(list).length > 0).length).toBeLessThanOrEqual(2);
   const misread = honest.map((list) =>
     list.map((r, i) =>
       i === 4 ? { ...r, observation: { ...r.observation, offsetMm: r.observation.offsetMm + 0.6 } } : r,
     ),
   );
-  expect(misread.filter((list) => odd(list).some((s) => s.stationId === 'A5')).length).toBeGreaterThan(15);
+  expect(misread.filter((list) => odd(list).some((s) => s.stationId === 'A5')).length).toBeGreaterThan(7);
 });
 
 test('one station tells the shift of its axis; with one mark the slant, which comes new each load, is not corrected', () => {
@@ -138,9 +138,9 @@ test('one station tells the shift of its axis; with one mark the slant, which co
 
 test('an axis that is no further off than loads differ is left alone', () => {
   const left = (mm: number) =>
-    Array.from({ length: 12 }, (_, seed) =>
+    Array.from({ length: 8 }, (_, seed) =>
       assessPass(read(fieldOf({ shiftXMm: mm }), ['across'], seed), SETTINGS, A4_AREA, 0.4, LOADS)!,
     ).filter((a) => a.plan.decision === 'leave').length;
-  expect(left(0)).toBeGreaterThan(7);
+  expect(left(0)).toBeGreaterThan(4);
   expect(left(0.3)).toBe(0);
 });

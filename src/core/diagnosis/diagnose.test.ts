@@ -48,7 +48,7 @@ test('what is called so sure is so about as often, of every kind that is named',
   const random = seededRandom(23);
   const bins = [0.1, 0.3, 0.5, 0.7].map((from) => ({ from, said: 0, right: 0, weight: 0, count: 0 }));
   for (const kind of FAULT_KINDS.filter((k) => k !== 'skewed-load'))
-    for (let i = 0; i < 12 * TRIALS; i += 1) {
+    for (let i = 0; i < 8 * TRIALS; i += 1) {
       const { rig, sheets } = makeFault(kind, 2 + (i % 3), false, random);
       // Each kind as often as it happens.
       const weight = PRIORS[kind];
