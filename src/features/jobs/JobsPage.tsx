@@ -198,7 +198,7 @@ function JobFilters({
         />
       </form>
       {SHOWN.map(([value, words]) => link({ show: value }, words, show === value))}
-      <span className="soft ms-3 align-self-center">sorted by</span>
+      <span className="soft ms-3 pb-2">sorted by</span>
       {SORTED.map(([value, words]) => link({ sort: value }, words, sort === value))}
     </div>
   );

@@ -14,6 +14,7 @@ import { CutScaled } from './JobActs';
 /** The one card before a printed sheet is loaded: what to look at, and whether it is as large as it should be. */
 export function BeforeLoading({
   job,
+  marked,
   between,
   face,
   mayCut,
@@ -21,6 +22,8 @@ export function BeforeLoading({
   unit,
 }: {
   job: { readonly id: string; readonly version: number };
+  /** The sheet has marks. */
+  marked: boolean;
   /** The two marks to lay a rule along; null with fewer. */
   between: MarkDistance | null;
   /** Which face is printed, as the recipe has it; empty where nobody noted it. */
@@ -35,7 +38,7 @@ export function BeforeLoading({
   const [seen, setSeen] = useState<readonly string[]>([]);
   const [typed, setTyped] = useState('');
   const looks = [
-    'every mark is whole and clean',
+    ...(marked ? ['every mark is whole and clean'] : []),
     face ? `printed on the right face: ${face}` : 'printed on the right face',
     'the ink is dry, the sheet lies flat',
   ];

@@ -157,6 +157,7 @@ function FrozenPair({ job, read, unit }: { job: SheetJob; read: readonly Witness
       </section>
       <BeforeLoading
         job={state}
+        marked={job.geometry.sheet.marks !== null}
         between={markDistance(job.geometry.sheet.marks, job.geometry.sheet)}
         face={job.frozenAs!.recipe.face}
         mayCut={job.stage === 'frozen'}

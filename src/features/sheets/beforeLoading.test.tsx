@@ -12,7 +12,13 @@ const BETWEEN = { from: 'near left', to: 'far right', mm: 300, leading: { x: 14,
 const show = (more: object = {}) =>
   render(
     <BeforeLoading
-      {...{ job: { id: 'j', version: 3 }, between: BETWEEN, face: 'label side down', unit: 'mm' }}
+      {...{
+        job: { id: 'j', version: 3 },
+        marked: true,
+        between: BETWEEN,
+        face: 'label side down',
+        unit: 'mm',
+      }}
       {...{ mayCut: true, follows: false, ...more }}
     />,
   );
@@ -58,7 +64,8 @@ test('a machine that follows by its marks needs none; a closed job makes none; o
   await measured('301.5');
   expect(screen.queryByRole('button')).toBeNull();
   closed.unmount();
-  show({ between: null });
+  show({ between: null, marked: false });
+  expect(screen.queryByText(/every mark is whole/)).toBeNull();
   expect(screen.queryByRole('status')).toBeNull();
   expect(screen.getByLabelText('printed on the right face: label side down')).not.toBeChecked();
 });
