@@ -99,15 +99,21 @@ test('a strip beside a run is put in, printed, cut and read by keys', async ({ p
   expect(errors).toEqual([]);
 });
 
-test('one axis is read by itself, told by itself, and gives no verdict', async ({ page }) => {
+test('how it is read is chosen at Print; one axis is read by itself, told by itself, and gives no verdict', async ({
+  page,
+}) => {
   const errors = listenForErrors(page);
   await addPlainRig(page, 'One by one', 'axis card');
   await page
     .getByRole('region', { name: 'One by one, axis card' })
     .getByRole('button', { name: 'Calibrate' })
     .click();
+  await page.getByLabel('It is read by').selectOption('gaps');
+  await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
   await page.getByRole('button', { name: /printed and cut/ }).click();
   await page.waitForURL(/read$/);
+  // What was chosen is open; the combs are still there.
+  await expect(page.getByLabel('Shape’s middle, from the left edge')).toBeVisible();
   await page.getByRole('link', { name: 'Across only' }).click();
   await page.waitForURL(/axis=across/);
   await deskIsReady(page);

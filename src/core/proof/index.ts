@@ -29,4 +29,12 @@ export {
   stationMarks,
   type SheetTitle,
 } from './printScene';
-export type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
+export {
+  READ_BY,
+  type ProofRefusal,
+  type ProofSheet,
+  type ProofSpec,
+  type ReadBy,
+  type Station,
+  type StationSet,
+} from './types';

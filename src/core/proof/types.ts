@@ -5,6 +5,10 @@ import type { LengthUnit } from '../units';
 
 import type { RingChoice, RingRowDrawn } from './rings';
 
+/** How a sheet is mostly read: what its page opens with. Any other way is still there. */
+export const READ_BY = ['comb', 'rings', 'gaps', 'lengths', 'table'] as const;
+export type ReadBy = (typeof READ_BY)[number];
+
 /** What a proof sheet is asked to be. Lengths in mm. */
 export interface ProofSpec {
   readonly sheetWidthMm: number;
@@ -24,6 +28,8 @@ export interface ProofSpec {
   readonly rings?: RingChoice | null | undefined;
   /** Every other station is cut from the other side, so that backlash is told from shift; nothing: all one way. */
   readonly bothWays?: boolean | undefined;
+  /** How it is mostly read; nothing: by the combs. */
+  readonly readBy?: ReadBy | undefined;
   /** Start of the phase sequence, so that sheets differ from each other. */
   readonly seed: number;
 }

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 
+import { READ_BY } from '@/core/proof';
+
 import { before, codec } from './codec';
 import { affine, field, finite, point, positive, rect, values } from './pieces';
 import { markKit } from './setups';
@@ -30,6 +32,8 @@ const spec = z.object({
   rings: ringChoice.nullable().optional(),
   /** Nothing on sheets of before it could be chosen. */
   bothWays: z.boolean().optional(),
+  /** Nothing on sheets of before it could be chosen, and on those read by the combs. */
+  readBy: z.enum(READ_BY).optional(),
   seed: z.number().int(),
 });
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-import { COMB_STEPS, RING_STEPS, ringChoice } from '@/core/proof';
+import { COMB_STEPS, READ_BY, RING_STEPS, ringChoice } from '@/core/proof';
 import { toMm } from '@/core/units';
 import { finite } from '@/server/base/shapes';
 
@@ -13,6 +13,8 @@ export const sheetOptionsSchema = z
     step: z.coerce.number(),
     /** Every other station cut from the other side, to tell backlash. */
     bothWays: z.boolean().default(false),
+    /** How it is mostly read. */
+    readBy: z.enum(READ_BY, 'Choose one of the ways on offer.').default('comb'),
     /** Step of the rings beside the combs; nothing: none. */
     ringStep: z.coerce.number().nullable().default(null),
   })
@@ -23,6 +25,10 @@ export const sheetOptionsSchema = z
   .refine((o) => o.ringStep === null || RING_STEPS[o.unit].includes(o.ringStep), {
     path: ['ringStep'],
     message: 'Choose one of the steps on offer, or no rings.',
+  })
+  .refine((o) => o.readBy !== 'rings' || o.ringStep !== null, {
+    path: ['ringStep'],
+    message: 'To read by rings, choose how far apart they are.',
   })
   .transform((o) => ({
     ...o,

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNotNull } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
 import QRCode from 'qrcode';
 
 import { formatsIn, frameMap } from '@/core/daily';
@@ -49,7 +49,7 @@ export const sheetLabel = (number: number): string => String(number).padStart(4,
 export function defaultOptions(
   setup: Setup,
   unit: 'mm' | 'in',
-  ringStep: number | null = null,
+  { ringStep, readBy }: Pick<SheetOptions, 'ringStep' | 'readBy'> = { ringStep: null, readBy: 'comb' },
 ): SheetOptions {
   const step = unit === 'mm' ? 0.1 : 0.004;
   const stepMm = unit === 'mm' ? 0.1 : 0.1016;
@@ -61,20 +61,34 @@ export function defaultOptions(
   const fits = secondSet ? two : one;
   return {
     ...{ columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet },
-    ...{ unit, step, stepMm, ringStep, rings, bothWays: false },
+    ...{ unit, step, stepMm, ringStep, rings, readBy, bothWays: false },
   };
 }
 
-/** The rings that a setup's newest printed sheet had, in this unit: how its readers like to read. */
-export async function ringsLastTime(deps: Deps, setupId: string, unit: 'mm' | 'in'): Promise<number | null> {
+/** How a setup's newest printed sheet was read, and the rings that it had, in a unit: how its readers like to read. */
+export async function readLastTime(
+  deps: Deps,
+  setupId: string,
+  unit: 'mm' | 'in',
+): Promise<Pick<SheetOptions, 'ringStep' | 'readBy'>> {
   const [row] = await deps.db
     .select({ geometry: proofSheets.geometry })
     .from(proofSheets)
-    .where(and(eq(proofSheets.setupId, setupId), isNotNull(proofSheets.printedAt)))
+    // A witness in a job's waste was no choice of how to read.
+    .where(
+      and(
+        ...[eq(proofSheets.setupId, setupId), isNotNull(proofSheets.printedAt)],
+        sql`${proofSheets.geometry}->>'printedOn' is null`,
+      ),
+    )
     .orderBy(desc(proofSheets.number))
     .limit(1);
-  const rings = row && sheetGeometry.read(row.geometry).spec.rings;
-  return (rings && RING_STEPS[unit].find((step) => ringChoice(step, unit).stepMm === rings.stepMm)) ?? null;
+  const spec = row && sheetGeometry.read(row.geometry).spec;
+  const rings = spec?.rings;
+  const ringStep =
+    (rings && RING_STEPS[unit].find((step) => ringChoice(step, unit).stepMm === rings.stepMm)) ?? null;
+  const readBy = spec?.readBy ?? 'comb';
+  return { ringStep, readBy: readBy === 'rings' && ringStep === null ? 'comb' : readBy };
 }
 
 function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
@@ -90,6 +104,7 @@ function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
     stepMm: options.stepMm,
     rings: options.rings,
     ...(options.bothWays ? { bothWays: true } : {}),
+    ...(options.readBy === 'comb' ? {} : { readBy: options.readBy }),
     seed,
   };
 }

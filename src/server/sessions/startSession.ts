@@ -16,7 +16,7 @@ import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import type { SheetOptions } from './shapes';
 import type { Pass } from './session';
-import { defaultOptions, ringsLastTime, makeSheet, type StoredSheet } from './sheets';
+import { defaultOptions, readLastTime, makeSheet, type StoredSheet } from './sheets';
 
 export interface Started {
   readonly sessionId: string;
@@ -43,10 +43,10 @@ async function start(
   setupId: string,
   kind: SessionKind,
   request: string | undefined,
-  /** `rings`: those that the setup's newest sheet had, in a unit. */
+  /** `last`: how the setup's newest sheet was read, in a unit. */
   layOut: (
     setup: Setup,
-    rings: (unit: 'mm' | 'in') => Promise<number | null>,
+    last: (unit: 'mm' | 'in') => ReturnType<typeof readLastTime>,
   ) => Promise<{ readonly on: Setup; readonly options: SheetOptions }>,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
   const joined = async (inner: Deps): Promise<Outcome<Started, UseCaseRefusal> | null> => {
@@ -61,7 +61,7 @@ async function start(
       if (open) return open;
       const wrong = changeOverFirst(setup.value);
       if (wrong) return refuse(wrong);
-      const { on, options } = await layOut(setup.value, (unit) => ringsLastTime(inner, setupId, unit));
+      const { on, options } = await layOut(setup.value, (unit) => readLastTime(inner, setupId, unit));
       const sheet = await makeSheet(inner, on, options);
       if (!sheet.ok) return sheet;
       const [row] = await inner.db
@@ -90,8 +90,8 @@ export function startSession(
   unit: 'mm' | 'in' = 'mm',
   request?: string,
 ): Promise<Outcome<Started, UseCaseRefusal>> {
-  return start(deps, actor, setupId, kind, request, async (setup, rings) => {
-    const full = defaultOptions(setup, unit, await rings(unit));
+  return start(deps, actor, setupId, kind, request, async (setup, last) => {
+    const full = defaultOptions(setup, unit, await last(unit));
     const one = { ...full, columns: 1, rows: 1, secondSet: false };
     return { on: setup, options: kind === 'calibration' ? full : one };
   });

@@ -103,7 +103,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           </section>
           {!frozen && !fixedLayout && (
             <SheetOptionsForm
-              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}-${spec.rings?.stepMm}-${spec.bothWays}`}
+              key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}-${spec.rings?.stepMm}-${spec.bothWays}-${spec.readBy}`}
               session={stateOf(session)}
               unit={unit}
               current={{
@@ -113,6 +113,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 unit: spec.unit,
                 step: onOffer(spec.stepMm, spec.unit) ?? COMB_STEPS[spec.unit][1]!,
                 bothWays: spec.bothWays ?? false,
+                readBy: spec.readBy ?? 'comb',
                 ringStep: spec.rings ? onOffer(spec.rings.stepMm, spec.unit) : null,
               }}
               area={layoutAreaOf(session.setup)}

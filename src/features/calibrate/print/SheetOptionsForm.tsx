@@ -6,7 +6,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import type { Rect } from '@/core/geometry';
-import { COMB_STEPS, RING_STEPS, ringChoice, stationsThatFit } from '@/core/proof';
+import { COMB_STEPS, READ_BY, RING_STEPS, ringChoice, stationsThatFit, type ReadBy } from '@/core/proof';
 import { toMm, type LengthUnit } from '@/core/units';
 
 import { keeping } from '@/features/forms/keeping';
@@ -21,7 +21,16 @@ interface Options {
   readonly step: number;
   readonly ringStep: number | null;
   readonly bothWays: boolean;
+  readonly readBy: ReadBy;
 }
+
+const WAYS: Readonly<Record<ReadBy, string>> = {
+  comb: 'the combs',
+  rings: 'rings: the even one of a row',
+  gaps: 'gaps round a shape, by rule or loupe',
+  lengths: 'long lengths, by rule or tape',
+  table: 'a table from elsewhere',
+};
 
 /** Another layout for a sheet that has not been printed. Every change lays it out anew. */
 export function SheetOptionsForm({
@@ -99,7 +108,7 @@ export function SheetOptionsForm({
               change({
                 unit: name as LengthUnit,
                 step: Number(step),
-                ...(name !== chosen.unit && { ringStep: null }),
+                ...(name !== chosen.unit && withRings(null, chosen)),
               });
             }}
           >
@@ -138,14 +147,45 @@ export function SheetOptionsForm({
           The cutter has to cut in the order of the file: turn off whatever sorts paths in its program.
         </span>
       )}
+      <HowItIsRead chosen={chosen} change={change} />
+      {message && (
+        <span className="field-error" role="alert">
+          {message}
+        </span>
+      )}
+    </section>
+  );
+}
+
+/** The way that Read opens with, and the rings that some ways want. */
+function HowItIsRead({ chosen, change }: { chosen: Options; change: (by: Partial<Options>) => void }) {
+  return (
+    <>
+      <div className="mt-2">
+        <FormLabel htmlFor="readBy">It is read by</FormLabel>
+        <FormSelect
+          id="readBy"
+          value={chosen.readBy}
+          onChange={(e) => change(readingBy(e.target.value as ReadBy, chosen))}
+        >
+          {READ_BY.map((way) => (
+            <option key={way} value={way}>
+              {WAYS[way]}
+            </option>
+          ))}
+        </FormSelect>
+        <span className="small-print">
+          What Read opens with, this time and the next; any other way is still there.
+        </span>
+      </div>
       <div className="mt-2">
         <FormLabel htmlFor="rings">Rings beside the combs</FormLabel>
         <FormSelect
           id="rings"
           value={chosen.ringStep ?? ''}
-          onChange={(e) => change({ ringStep: e.target.value === '' ? null : Number(e.target.value) })}
+          onChange={(e) => change(withRings(e.target.value === '' ? null : Number(e.target.value), chosen))}
         >
-          <option value="">none: read by the combs</option>
+          <option value="">none</option>
           {RING_STEPS[chosen.unit].map((step) => (
             <option key={step} value={step}>
               {`nine, ${step} ${chosen.unit} apart: reach ± ${Number((4 * step).toFixed(3))} ${chosen.unit}`}
@@ -156,14 +196,19 @@ export function SheetOptionsForm({
           Weed the row in one pull; the ring that is even all round says the offset.
         </span>
       </div>
-      {message && (
-        <span className="field-error" role="alert">
-          {message}
-        </span>
-      )}
-    </section>
+    </>
   );
 }
+
+/** Read by rings there have to be some; without rings nothing is read by them. */
+const readingBy = (readBy: ReadBy, { ringStep, unit }: Options): Partial<Options> => ({
+  readBy,
+  ringStep: readBy === 'rings' ? (ringStep ?? RING_STEPS[unit][0]!) : ringStep,
+});
+const withRings = (ringStep: number | null, { readBy }: Options): Partial<Options> => ({
+  ringStep,
+  readBy: ringStep === null && readBy === 'rings' ? 'comb' : readBy,
+});
 
 const fitsOf = ({ step, unit, secondSet, ringStep }: Options, area: Rect) =>
   stationsThatFit(area, toMm(step, unit), secondSet, ringStep === null ? null : ringChoice(ringStep, unit));

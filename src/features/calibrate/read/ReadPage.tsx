@@ -42,6 +42,20 @@ export async function ReadPage({
   const others = pass.readings.filter(isOther).map(toOther);
   const rings = await ringRows(session, pass);
   const ends = atTheEnd(pass.stations, pass.readings);
+  const { readBy = 'comb' } = pass.sheet.geometry.spec;
+  const otherFirst = readBy === 'gaps' || readBy === 'lengths' || readBy === 'table';
+  const otherWays = (
+    <OtherWays
+      key={`${pass.id}-others`}
+      passId={pass.id}
+      list={others}
+      wanted={otherFirst || ends.some((e) => e.way === 'cross')}
+      stations={featuresOf(pass)}
+      lengths={pass.lengths}
+      any={pass.readings.length > 0}
+      unit={unit}
+    />
+  );
   return (
     <SessionPage
       session={session}
@@ -53,6 +67,7 @@ export async function ReadPage({
       )}
       <CoarseFirst ends={ends} at="read" unit={unit} />
       {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
+      {otherFirst && otherWays}
       <ReadDesk
         key={`${pass.id} ${only}`}
         only={only}
@@ -69,16 +84,7 @@ export async function ReadPage({
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
-      <OtherWays
-        key={`${pass.id}-others`}
-        passId={pass.id}
-        list={others}
-        wanted={ends.some((e) => e.way === 'cross')}
-        stations={featuresOf(pass)}
-        lengths={pass.lengths}
-        any={pass.readings.length > 0}
-        unit={unit}
-      />
+      {!otherFirst && otherWays}
       <Axes sessionId={session.id} only={only} />
       {readings.length > 3 && (
         <p className="small-print mt-3 mb-0">
