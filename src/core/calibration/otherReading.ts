@@ -1,4 +1,5 @@
 import type { Point } from '../geometry';
+import type { Side } from '../marks';
 import { ringPlace, STATION, type RingRowDrawn } from '../proof';
 import { readRings } from '../schools/evenBorder';
 import { readGaps } from '../schools/gaps';
@@ -170,14 +171,15 @@ export interface TypedGaps {
   readonly id: string;
   readonly x: number;
   readonly y: number;
-  readonly gaps: Readonly<Record<'left' | 'right' | 'near' | 'far', number | null>>;
-  readonly nominalMm: number;
+  readonly gaps: Readonly<Record<Side, number | null>>;
+  /** The border that was meant: equally wide all round, or of its own on each side. */
+  readonly nominalMm: number | Readonly<Record<Side, number>>;
   readonly resolutionMm: number;
 }
 
-/** Readings and doubts of gaps round a shape whose border is meant to be equally wide all round. */
-export function gapReadings({ nominalMm, resolutionMm, ...typed }: TypedGaps) {
-  const nominal = { left: nominalMm, right: nominalMm, near: nominalMm, far: nominalMm };
+/** Readings and doubts of gaps round a shape. */
+export function gapReadings({ nominalMm: of, resolutionMm, ...typed }: TypedGaps) {
+  const nominal = typeof of === 'number' ? { left: of, right: of, near: of, far: of } : of;
   const { stations, doubts } = readGaps([{ ...typed, nominal, resolutionMm }]);
   const { left, right, near, far } = typed.gaps;
   return {
@@ -186,8 +188,8 @@ export function gapReadings({ nominalMm, resolutionMm, ...typed }: TypedGaps) {
         school: 'gaps',
         lowMm: (axis === 'across' ? left : near)!,
         highMm: (axis === 'across' ? right : far)!,
-        nominalLowMm: nominalMm,
-        nominalHighMm: nominalMm,
+        nominalLowMm: axis === 'across' ? nominal.left : nominal.near,
+        nominalHighMm: axis === 'across' ? nominal.right : nominal.far,
         resolutionMm,
       })),
     ),

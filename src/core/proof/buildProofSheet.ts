@@ -11,9 +11,11 @@ import {
   STATION,
   TITLE_STRIP_MM,
   labelGrainMm,
+  combHalfMm,
   stationReach,
   type StationReach,
 } from './layout';
+import { gapShapeAt, gapShapeFits } from './gapShape';
 import { RING, ringsRoom, type RingChoice, type RingRowDrawn } from './rings';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
@@ -85,7 +87,10 @@ export function stationsThatFit(
 }
 
 /** What of a sheet its stations go by. */
-type OfStation = Pick<ProofSpec, 'stepMm' | 'unit' | 'seed' | 'columns' | 'rows' | 'bothWays' | 'rings'> &
+type OfStation = Pick<
+  ProofSpec,
+  'stepMm' | 'unit' | 'seed' | 'columns' | 'rows' | 'bothWays' | 'rings' | 'readBy'
+> &
   Partial<Pick<ProofSpec, 'secondSet'>>;
 
 function station(spec: OfStation, set: StationSet, index: number, centre: Point): Station {
@@ -103,6 +108,9 @@ function station(spec: OfStation, set: StationSet, index: number, centre: Point)
     // Like the squares of a chess board, so that no term of the sheet looks like it.
     ...(spec.bothWays
       ? { fromHigh: (Math.floor(index / spec.columns) + (index % spec.columns)) % 2 === 1 }
+      : {}),
+    ...(spec.readBy === 'gaps' && gapShapeFits(combHalfMm(spec.stepMm))
+      ? { gapShape: gapShapeAt(centre, (k) => golden(spec.seed, 4 * serial + k)) }
       : {}),
     ...(spec.rings ? { rings: ringRows(spec, spec.rings, serial, centre) } : {}),
   };
@@ -132,6 +140,8 @@ const reachOf = (stepMm: number, rings: ProofSpec['rings']) =>
   stationReach(stepMm, rings ? ringsRoom(rings) : null);
 
 const GOLDEN = (Math.sqrt(5) - 1) / 2;
+/** A staggered share in [0, 1). */
+const golden = (seed: number, serial: number): number => (seed * GOLDEN * GOLDEN + serial * GOLDEN) % 1;
 
 /**
  * φ of comb `serial` (2·station + axis): a golden-ratio sequence, on the grain of the labels, in (−δ/2, δ/2].
@@ -141,8 +151,7 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2;
 function phaseMm(spec: Pick<ProofSpec, 'unit' | 'stepMm' | 'seed'>, serial: number): number {
   const grain = labelGrainMm(spec.unit);
   const levels = Math.round(spec.stepMm / grain);
-  const share = (spec.seed * GOLDEN * GOLDEN + serial * GOLDEN) % 1;
-  return (Math.floor(share * levels) - Math.ceil(levels / 2) + 1) * grain;
+  return (Math.floor(golden(spec.seed, serial) * levels) - Math.ceil(levels / 2) + 1) * grain;
 }
 
 function stationField(layoutArea: Rect): Rect {

@@ -5,6 +5,7 @@ import { cutLineMm, extraLengths, type LineComb } from '../readings';
 
 import { STATION } from './layout';
 import { combPoint } from './printScene';
+import { gapShapeCuts } from './gapShape';
 import { ringCuts } from './rings';
 import type { ProofSheet, Station, StationSet } from './types';
 
@@ -28,6 +29,7 @@ export function stationCuts(station: Station): Mark[] {
     ...combCuts(station.across, station.fromHigh),
     ...combCuts(station.along, station.fromHigh),
     ...(station.rings ?? []).flatMap(ringCuts),
+    ...(station.gapShape ? gapShapeCuts(station.gapShape) : []),
     cut({ x: scaleCentre.x, y: scaleCentre.y - arm }, { x: scaleCentre.x, y: scaleCentre.y + arm }),
     cut({ x: scaleCentre.x + arm, y: scaleCentre.y }, { x: scaleCentre.x - arm, y: scaleCentre.y }),
     { kind: 'ring', centre, radiusMm: STATION.windowRadiusMm, widthMm: HAIRLINE_MM, ink: 'cut' },

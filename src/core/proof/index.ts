@@ -10,6 +10,7 @@ export {
 export { cutScene, stationCuts } from './cutScene';
 export { COMB_STEPS, STATION } from './layout';
 export { barLengthsMm } from './bars';
+export { type GapShape } from './gapShape';
 export {
   RING,
   RING_STEPS,

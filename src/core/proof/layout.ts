@@ -47,12 +47,17 @@ export function stationReach(
 /** Beside a row of rings stands which way it measures. */
 const RING_SIDES_MM = 6;
 
-function combReach(stepMm: number): StationReach {
+/** How far a comb reaches each way along what it measures, mm. */
+export function combHalfMm(stepMm: number): number {
   const halfLines = halfLinesOf(stepMm);
   const comb: Pick<LineComb, 'stepMm' | 'halfLines'> = { stepMm, halfLines };
   const halfCut =
     (halfLines + extraLengths(stepMm, halfLines, COARSE_REACH_MM)) * cutPitchMm(comb as LineComb);
-  const half = Math.max(halfCut, halfLines * printPitchMm(comb as LineComb)) + EDGE_MM;
+  return Math.max(halfCut, halfLines * printPitchMm(comb as LineComb)) + EDGE_MM;
+}
+
+function combReach(stepMm: number): StationReach {
+  const half = combHalfMm(stepMm);
   const cross = STATION.crossGapMm + 2 * STATION.crossCutMm + 2;
   return {
     left: Math.max(half, STATION.discRadiusMm + cross),

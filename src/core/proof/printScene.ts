@@ -7,6 +7,7 @@ import { fromMm, plainLength, signed, type LengthUnit } from '../units';
 
 import { barLengthsMm } from './bars';
 import { STATION, TITLE_STRIP_MM } from './layout';
+import { gapShapeMarks } from './gapShape';
 import { ringMarks } from './rings';
 import type { ProofSheet, Station } from './types';
 
@@ -127,6 +128,7 @@ export function stationMarks(station: Station, unit: LengthUnit): Mark[] {
     ...combMarks(station.across, unit),
     ...combMarks(station.along, unit),
     ...crossMarks(scaleCentre),
+    ...(station.gapShape ? gapShapeMarks(station.gapShape) : []),
     ...(station.rings ?? []).flatMap((row) => ringMarks(row, (mm) => labelText(mm, unit))),
     text(
       { x: scaleCentre.x - STATION.crossArmMm, y: scaleCentre.y - STATION.crossCutMm - 1.2 },

@@ -3,6 +3,7 @@ import type { MarkKit } from '../marks';
 import type { LineComb } from '../readings';
 import type { LengthUnit } from '../units';
 
+import type { GapShape } from './gapShape';
 import type { RingChoice, RingRowDrawn } from './rings';
 
 /** How a sheet is mostly read: what its page opens with. Any other way is still there. */
@@ -53,6 +54,8 @@ export interface Station {
   readonly scaleCentre: Point;
   /** Whether its combs are cut from the right and the far side, or from the left and the near side; nothing on a sheet that is cut one way. */
   readonly fromHigh?: boolean | undefined;
+  /** Its shape for reading by gaps, where the sheet is read so. */
+  readonly gapShape?: GapShape | undefined;
   /** Its rows of rings, where the sheet has them. */
   readonly rings?: readonly RingRowDrawn[] | undefined;
 }

@@ -45,6 +45,14 @@ const station = z.object({
   along: comb,
   scaleCentre: point,
   fromHigh: z.boolean().optional(),
+  gapShape: z
+    .object({
+      centre: point,
+      widthMm: positive,
+      heightMm: positive,
+      borders: z.object({ left: positive, right: positive, near: positive, far: positive }),
+    })
+    .optional(),
   rings: z
     .array(ringChoice.extend({ axis: z.enum(['across', 'along']), phaseMm: finite, centre: point }))
     .optional(),

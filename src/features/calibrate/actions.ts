@@ -13,7 +13,14 @@ import { idSchema } from '@/server/base/shapes';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
 import { clearLength, saveLength } from '@/server/sessions/lengths';
-import { saveEven, saveGaps, saveRing, saveTable, type OthersKept } from '@/server/sessions/otherReadings';
+import {
+  saveEven,
+  saveGaps,
+  saveOwnGaps,
+  saveRing,
+  saveTable,
+  type OthersKept,
+} from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { type Changed, clearReading, combSchema, saveReading } from '@/server/sessions/readings';
 import { saveStripWitness } from '@/server/runs/witnessStrip';
@@ -53,6 +60,17 @@ export async function keepGaps(input: unknown, stamp: BrowserStamp): Promise<Act
     z.unknown(),
     input,
     (deps, actor, given, { request }) => saveGaps(deps, actor, given, request),
+    stamp,
+  );
+}
+
+/** Keeps gaps round a station's own shape. */
+export async function keepOwnGaps(input: unknown, stamp: BrowserStamp): Promise<ActionResult<OthersKept>> {
+  return acting(
+    'keep own gaps',
+    z.unknown(),
+    input,
+    (deps, actor, given, { request }) => saveOwnGaps(deps, actor, given, request),
     stamp,
   );
 }

@@ -29,21 +29,32 @@ const gap = finite
   .nullable();
 const place = finite.min(-1000, 'That place is off the sheet.').max(60_000, 'That place is off the sheet.');
 
+const allGaps = z.object({ left: gap, right: gap, near: gap, far: gap });
+const ruler = finite
+  .min(0.005, 'A ruler is read to at least 0.005 mm.')
+  .max(2, 'A ruler is read to 2 mm at most.');
+const twoOfAnAxis = ({ gaps: g }: { readonly gaps: z.output<typeof allGaps> }): boolean =>
+  (g.left !== null && g.right !== null) || (g.near !== null && g.far !== null);
+const SAY_BOTH = {
+  path: ['gaps'],
+  message: 'Measure both gaps of an axis: left and right, or near and far.',
+};
+
 const gapsInputSchema = z
   .object({
     passId: z.uuid(),
     x: place,
     y: place,
-    gaps: z.object({ left: gap, right: gap, near: gap, far: gap }),
+    gaps: allGaps,
     nominalMm: finite.min(-50, 'At most 50 mm.').max(50, 'At most 50 mm.'),
-    resolutionMm: finite
-      .min(0.005, 'A ruler is read to at least 0.005 mm.')
-      .max(2, 'A ruler is read to 2 mm at most.'),
+    resolutionMm: ruler,
   })
-  .refine(({ gaps: g }) => (g.left !== null && g.right !== null) || (g.near !== null && g.far !== null), {
-    path: ['gaps'],
-    message: 'Measure both gaps of an axis: left and right, or near and far.',
-  });
+  .refine(twoOfAnAxis, SAY_BOTH);
+
+/** Gaps round a shape of the sheet's own: where it is and what its borders should be the sheet knows. */
+const ownGapsSchema = z
+  .object({ passId: z.uuid(), stationId: z.string().min(1).max(8), gaps: allGaps, resolutionMm: ruler })
+  .refine(twoOfAnAxis, SAY_BOTH);
 
 const tableInputSchema = z.object({
   passId: z.uuid(),
@@ -80,6 +91,35 @@ export function saveGaps(
     const { readings: read, doubts } = gapReadings({ id: freeName(GAP_PREFIX, taken), ...typed });
     return accept({ read, doubts, instead: [] });
   });
+}
+
+/** Keeps the gaps round a station's own shape; measured again they replace what was kept of it. */
+export function saveOwnGaps(
+  deps: Deps,
+  actor: Actor,
+  raw: unknown,
+  request?: string,
+): Promise<Outcome<OthersKept, UseCaseRefusal>> {
+  const parsed = ownGapsSchema.safeParse(raw);
+  if (!parsed.success)
+    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
+  const { passId, stationId, gaps, resolutionMm } = parsed.data;
+  return keepOthers(
+    deps,
+    actor,
+    passId,
+    request,
+    (_, found) => {
+      const shape = found ? sheetStation.read(found).gapShape : undefined;
+      if (!shape) return refuse({ code: 'not-found', what: 'shape for gaps at this station' });
+      const id = `${GAP_PREFIX}-${stationId}`;
+      const { readings: read, doubts } = gapReadings({
+        ...{ id, ...shape.centre, gaps, nominalMm: shape.borders, resolutionMm },
+      });
+      return accept({ read, doubts, instead: [id] });
+    },
+    stationId,
+  );
 }
 
 /** Keeps the even ring of a row of the sheet’s own; read again it replaces what was read of that row. */

@@ -4,6 +4,7 @@ import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { KeptLength, OtherReading } from '@/core/calibration';
 import type { Feature } from '@/core/schools';
@@ -13,9 +14,9 @@ import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
 
-import { keepGaps, keepTable, takeBackReading } from '../actions';
+import { keepGaps, keepOwnGaps, keepTable, takeBackReading } from '../actions';
 import {
-  GAP_FIELDS,
+  gapFields,
   GAP_LABELS,
   noGaps,
   otherRows,
@@ -35,6 +36,7 @@ export function OtherWays({
   wanted,
   stations,
   lengths,
+  shapes,
   any,
   unit,
 }: {
@@ -44,6 +46,8 @@ export function OtherWays({
   wanted: boolean;
   stations: readonly Feature[];
   lengths: readonly (KeptLength & { readonly id: string })[];
+  /** Stations with a shape for gaps of their own. */
+  shapes: readonly OwnShape[];
   /** Something of this set was read, by whichever way. */
   any: boolean;
   unit: LengthUnit;
@@ -63,7 +67,7 @@ export function OtherWays({
         </a>
       )}
       <div className="two mt-3">
-        <GapsForm passId={passId} unit={unit} />
+        <GapsForm passId={passId} shapes={shapes} unit={unit} />
         <TableForm passId={passId} unit={unit} />
       </div>
       {stations.length > 1 &&
@@ -130,24 +134,45 @@ function KeptOthers({ passId, rows }: { passId: string; rows: readonly OtherRow[
   );
 }
 
-function GapsForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
+/** A shape of the sheet's own, and whether it was read. */
+interface OwnShape {
+  readonly id: string;
+  readonly read: boolean;
+}
+
+function GapsForm({
+  passId,
+  shapes,
+  unit,
+}: {
+  passId: string;
+  shapes: readonly OwnShape[];
+  unit: LengthUnit;
+}) {
   const ready = useHydrated();
+  const [chosen, setChosen] = useState<string | null>(null);
+  // The first of the sheet's own that was not read, unless somebody chose.
+  const own = chosen ?? (shapes.find((s) => !s.read) ?? shapes[0])?.id ?? '';
   const [texts, setTexts] = useState<GapTexts>(() => noGaps(unit));
   const [errors, setErrors] = useState<Readonly<Partial<Record<GapField, string>>>>({});
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
   const save = (): void => {
-    const read = readGapTexts(texts, unit);
+    const read = readGapTexts(texts, unit, own !== '');
     setErrors(read.ok ? {} : read.errors);
     setSaid('');
     if (!read.ok) return;
     start(async () => {
-      const done = await keeping(['gaps', passId, read.value], (stamp) =>
-        keepGaps({ passId, ...read.value }, stamp),
+      const { gaps, resolutionMm } = read.value;
+      const done = await keeping(['gaps', passId, own, read.value], (stamp) =>
+        own
+          ? keepOwnGaps({ passId, stationId: own, gaps, resolutionMm }, stamp)
+          : keepGaps({ passId, ...read.value }, stamp),
       );
       if (!done.ok) return setSaid([done.message, ...Object.values(done.fields)].join(' '));
       // The border and the ruler stay; the next shape is elsewhere.
       setTexts({ ...noGaps(unit), nominal: texts.nominal, resolution: texts.resolution });
+      if (own) setChosen(null);
       setSaid(done.value.doubts.map((d) => d.message).join(' '));
     });
   };
@@ -165,8 +190,32 @@ function GapsForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
         From the printed edge to the cut, on each side of one shape: plus where the cut lies outside the
         print, minus where it runs inside. Fractions of an inch work too.
       </p>
+      {shapes.length > 0 && (
+        <div>
+          <FormLabel htmlFor="gap-shape">Shape</FormLabel>
+          <FormSelect
+            id="gap-shape"
+            disabled={!ready}
+            value={own}
+            onChange={(event) => setChosen(event.target.value)}
+          >
+            {shapes.map((s) => (
+              <option key={s.id} value={s.id}>
+                {`the block of ${s.id}${s.read ? ', read' : ''}`}
+              </option>
+            ))}
+            <option value="">another shape</option>
+          </FormSelect>
+          {own && (
+            <span className="small-print">
+              Its borders differ from side to side on purpose, so that no two round alike: type what you
+              measure.
+            </span>
+          )}
+        </div>
+      )}
       <div className="row g-2">
-        {GAP_FIELDS.map((field) => (
+        {gapFields(own !== '').map((field) => (
           <div className="col-6" key={field}>
             <FormLabel htmlFor={`gap-${field}`}>
               {GAP_LABELS[field]}, {unit}

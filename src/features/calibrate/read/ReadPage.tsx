@@ -6,7 +6,7 @@ import { landing, loadField } from '@/core/rigsim';
 import { atTheEnd, ringOf } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
 import { OFFSET_AXES } from '@/core/units';
-import { RING_PREFIX } from '@/server/sessions/otherReadings';
+import { GAP_PREFIX, RING_PREFIX } from '@/server/sessions/otherReadings';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
@@ -52,6 +52,9 @@ export async function ReadPage({
       wanted={otherFirst || ends.some((e) => e.way === 'cross')}
       stations={featuresOf(pass)}
       lengths={pass.lengths}
+      shapes={pass.stations.flatMap(({ id, gapShape }) =>
+        gapShape ? [{ id, read: others.some((o) => o.stationId === `${GAP_PREFIX}-${id}`) }] : [],
+      )}
       any={pass.readings.length > 0}
       unit={unit}
     />

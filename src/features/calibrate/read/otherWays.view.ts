@@ -31,11 +31,18 @@ export const noGaps = (unit: LengthUnit): GapTexts => ({
 
 const MAY_BE_EMPTY: readonly GapField[] = ['left', 'right', 'near', 'far'];
 
+/** What a shape of the sheet's own knows by itself: where it is, and its borders. */
+const KNOWN_OF_OWN: readonly GapField[] = ['x', 'y', 'nominal'];
+
+/** The fields that are asked for: of a shape of the sheet's own, and of any other. */
+export const gapFields = (own: boolean): readonly GapField[] =>
+  own ? GAP_FIELDS.filter((f) => !KNOWN_OF_OWN.includes(f)) : GAP_FIELDS;
+
 /** What was typed as lengths in mm, or what is wrong with it by field; a side that was not measured is null. */
-export function readGapTexts(texts: GapTexts, unit: LengthUnit) {
+export function readGapTexts(texts: GapTexts, unit: LengthUnit, own = false) {
   const errors: Partial<Record<GapField, string>> = {};
   const mm = {} as Record<GapField, number | null>;
-  for (const field of GAP_FIELDS) {
+  for (const field of gapFields(own)) {
     mm[field] = null;
     if (texts[field].trim() === '' && MAY_BE_EMPTY.includes(field)) continue;
     const read = parseLength(texts[field], unit);
