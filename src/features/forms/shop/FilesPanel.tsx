@@ -2,18 +2,16 @@
 
 import type { UseFormReturn } from 'react-hook-form';
 
-import { frameMap, HEADINGS, isMirrored, perpendicular, type Heading } from '@/core/daily';
-import { markOutline, markPlaces } from '@/core/marks';
+import { HEADINGS, isMirrored, perpendicular, type Heading } from '@/core/daily';
 import type { LengthUnit } from '@/core/units';
 import { HEADING_WORDS } from '@/ui/frameWords';
-import { FramePicture } from '@/ui/picture/FramePicture';
 import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './ShopField';
-import { readShopForm } from './readShopForm';
 import type { ShopFields } from './shopTypes';
 
-const loadKits = () => import('@/shapes/kits');
+/** Fetched once the form can be seen. */
+const loadPicture = () => import('./FilesPicture');
 
 const ZERO_OPTIONS = [
   ['near left', 'the near left corner of the sheet'],
@@ -28,6 +26,7 @@ const ZERO_OPTIONS = [
 /** How this rig’s cut files lie on the sheet: a correction about the wrong zero is a wrong correction. */
 export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
   const frame = form.watch('frame');
+  const later = useLater(loadPicture);
   const turnY = (x: Heading): void => {
     const y = form.getValues('frame.yRuns');
     if (y === '' || !perpendicular(x, y)) form.setValue('frame.yRuns', quarterTurn(x));
@@ -76,43 +75,10 @@ export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
           Files that lie so are mirror images of what is cut. That is right for art that is printed reversed.
         </p>
       )}
-      <Picture form={form} unit={unit} />
+      {later && <later.FilesPicture form={form} unit={unit} />}
     </fieldset>
   );
 }
 
 /** The direction a quarter turn anticlockwise of another. */
 const quarterTurn = (h: Heading): Heading => HEADINGS[(HEADINGS.indexOf(h) + 1) % HEADINGS.length]!;
-
-function Picture({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
-  const { input } = readShopForm(form.watch(), unit);
-  const kits = useLater(loadKits);
-  const [w, h] = [Number(input.sheetWidthMm), Number(input.sheetHeightMm)];
-  if (!kits || !(w > 0) || !(h > 0)) return null;
-  const read = kits.markKitSchema.nullable().safeParse(input.marks);
-  const marks = read.success ? read.data : null;
-  const sheet = { sheetWidthMm: w, sheetHeightMm: h };
-  const frame = kits.fileFrameSchema.safeParse(input.fileFrame);
-  const map = frame.success ? frameMap(frame.data, { ...sheet, marks }) : null;
-  const lost = frame.success && map === null;
-  return (
-    <>
-      <FramePicture
-        widthMm={w}
-        heightMm={h}
-        marks={marks ? markPlaces(marks, sheet).map((p) => markOutline(marks, p)) : []}
-        map={map}
-        lines={[]}
-        bounds={null}
-        label={
-          map ? 'The sheet with the axes of its cut files' : 'The sheet; how files lie on it is not told'
-        }
-      />
-      {lost && (
-        <p className="notice mt-2 mb-0">
-          No marks are read here, so none can be the zero. Choose a corner or a place.
-        </p>
-      )}
-    </>
-  );
-}
