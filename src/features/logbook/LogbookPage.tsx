@@ -59,6 +59,10 @@ export async function LogbookPage({
   const sortHref = (sort: 'when' | 'r95'): string =>
     address({ order: query.sort === sort && query.order === 'down' ? 'up' : 'down', sort });
   const arrow = (sort: string): string => (query.sort === sort ? (query.order === 'down' ? ' ↓' : ' ↑') : '');
+  // Of the medium that is shown; with one rig in the shop there is nothing to choose.
+  const charted =
+    setups.find((r) => r.id === query.setup) ??
+    (new Set(setups.map((r) => r.rigId)).size === 1 ? setups[0] : null);
   const filtered = Boolean(query.setup ?? query.kind ?? query.outcome) || query.find.trim() !== '';
   return (
     <Page title="Logbook" context={<strong>Logbook</strong>}>
@@ -69,6 +73,11 @@ export async function LogbookPage({
           chosen={{ setup: query.setup, kind: query.kind, outcome: query.outcome, find: query.find }}
         />
         <span className="ms-auto d-flex gap-2">
+          {charted && (
+            <Link className="btn btn-plain" href={`/rigs/${charted.rigId}/charts?medium=${charted.id}`}>
+              Charts
+            </Link>
+          )}
           <a className="btn btn-plain" href="/api/logbook/csv">
             Export CSV
           </a>
