@@ -1,6 +1,8 @@
 import { type RunStage } from '@/core/setup';
 import { Plus } from 'lucide-react';
 import Link from 'next/link';
+import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/base/context';
@@ -183,14 +185,11 @@ function JobFilters({
       <form role="search" action="/jobs" className="me-3">
         <input type="hidden" name="show" value={show} />
         <input type="hidden" name="sort" value={sort} />
-        <label className="form-label" htmlFor="find-job">
-          Find a job
-        </label>
-        <input
+        <FormLabel htmlFor="find-job">Find a job</FormLabel>
+        <FormControl
           id="find-job"
           name="find"
           type="search"
-          className="form-control"
           key={find}
           defaultValue={find}
           placeholder="name, number, rig, who"

@@ -18,7 +18,8 @@ export function Witnesses({
   read: readonly WitnessRead[];
   unit: LengthUnit;
 }) {
-  const newest = job.cuts.at(-1)!.revision;
+  // What was cut for a scaled print says nothing of the setup; the first cut file is never one of those.
+  const newest = job.cuts.findLast((c) => c.printScale === undefined)!.revision;
   const sheets = job.geometry.sheets.flatMap((_, sheet) => (job.geometry.witness?.[sheet] ? [sheet] : []));
   const unread = sheets.filter((sheet) => !read.some((w) => w.sheet === sheet && w.revision === newest));
   const name = (sheet: number): string =>

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 
 import { pickNearest } from '@/core/readings';
-import { standingCorrections } from '@/db/schema';
+import { sheetCuts, standingCorrections } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';
 import { closeSession, discardSession } from '@/server/sessions/closeSession';
 import { finishReading } from '@/server/sessions/finishReading';
@@ -91,6 +91,15 @@ test.each([
   ['no job', { jobId: crypto.randomUUID() }, 'not-found'],
 ])('%s is refused', async (_, more, code) => {
   expect(await begin(more)).toMatchObject({ ok: false, refusal: { code } });
+});
+
+test('a cut file that follows a scaled print has no witness to read: it would put the print’s scale into the log', async () => {
+  await deps.db.insert(sheetCuts).values({
+    ...{ jobId, revision: 9, madeBy: 'KT', madeAt: deps.now() },
+    made: { correction: SHIFTED, standingId: null, printScale: 1.004 },
+  });
+  expect(await begin({ revision: 9 })).toMatchObject({ ok: false, refusal: { code: 'refused' } });
+  await deps.db.delete(sheetCuts).where(eq(sheetCuts.revision, 9));
 });
 
 test('while another check of the setup is open it waits; thrown away it is begun anew', async () => {

@@ -52,6 +52,12 @@ const NO_WITNESS = {
   message: 'This sheet of the job has no witness: there was no room in its waste.',
 } as const;
 
+const SCALED = {
+  code: 'refused',
+  message:
+    'This cut file follows a print that came out scaled: what its witness says is no check of the setup.',
+} as const;
+
 /** Begins to read the witness of a sheet that was cut, or goes on with it. */
 export function readWitness(
   deps: Deps,
@@ -64,6 +70,7 @@ export function readWitness(
     const job = await getJob(inner, jobId);
     const cut = job?.cuts.find((c) => c.revision === revision);
     if (!job || !cut) return refuse({ code: 'not-found', what: 'cut file' });
+    if (cut.printScale !== undefined) return refuse(SCALED);
     const station = witnessStation(job.geometry, sheet);
     if (!station) return refuse(NO_WITNESS);
     const begun = (await witnessesOf(inner, jobId)).find((w) => w.revision === revision && w.sheet === sheet);
