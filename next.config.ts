@@ -5,7 +5,7 @@ const config: NextConfig = {
   distDir: process.env.RED_PLUMB_DIST ?? '.next',
   reactStrictMode: true,
   poweredByHeader: false,
-  serverExternalPackages: ['pdfkit', 'pg', 'pino', 'piscina'],
+  serverExternalPackages: ['@hyzyla/pdfium', 'pdfkit', 'pg', 'pino', 'piscina'],
   typescript: { ignoreBuildErrors: true }, // `npm test` runs tsc itself, over tests and scripts too
   experimental: { serverActions: { bodySizeLimit: '4mb' } },
   devIndicators: false,

@@ -14,8 +14,8 @@ test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', as
   await tabTo(page, 'A sheet from a picture');
   await page.keyboard.press('Enter');
   await page.waitForURL(/outline/);
-  const picture = page.getByLabel('Picture to trace');
-  await expect(page.getByRole('button', { name: 'Choose a picture' })).toBeEnabled();
+  const picture = page.getByLabel('Artwork to trace');
+  await expect(page.getByRole('button', { name: 'Choose artwork' })).toBeEnabled();
   await picture.setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') });
   const answer = page.getByRole('heading', { level: 1 });
   await picture.setInputFiles({

@@ -14,8 +14,8 @@ test('artwork becomes a frozen pair: dropped, sized, laid out, undone, frozen, t
   const errors = listenForErrors(page);
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'A sheet from a picture' }).click();
-  await expect(page.getByRole('button', { name: 'Choose a picture' })).toBeEnabled();
-  await page.getByLabel('Picture to trace').setInputFiles({
+  await expect(page.getByRole('button', { name: 'Choose artwork' })).toBeEnabled();
+  await page.getByLabel('Artwork to trace').setInputFiles({
     ...{ name: 'honey badge.jpg', mimeType: 'image/jpeg' },
     buffer: await badge().jpeg({ quality: 85 }).toBuffer(),
   });

@@ -17,8 +17,8 @@ test('a sheet job’s witness is printed and cut with it, and read as a check of
   const errors = listenForErrors(page);
   await page.goto('/jobs');
   await page.getByRole('link', { name: 'A sheet from a picture' }).click();
-  await expect(page.getByRole('button', { name: 'Choose a picture' })).toBeEnabled();
-  await page.getByLabel('Picture to trace').setInputFiles({
+  await expect(page.getByRole('button', { name: 'Choose artwork' })).toBeEnabled();
+  await page.getByLabel('Artwork to trace').setInputFiles({
     ...{ name: 'witnessed badge.jpg', mimeType: 'image/jpeg' },
     buffer: await badge().jpeg({ quality: 85 }).toBuffer(),
   });

@@ -176,7 +176,7 @@ async function rollRun(page: Page, shot: Shot): Promise<void> {
 
 async function artwork(page: Page, shot: Shot): Promise<void> {
   await page.goto(`${base}/jobs/outline`);
-  await page.getByLabel('Picture to trace').setInputFiles({
+  await page.getByLabel('Artwork to trace').setInputFiles({
     ...{ name: 'badge.png', mimeType: 'image/png' },
     buffer: await badge().withMetadata({ density: 300 }).png().toBuffer(),
   });

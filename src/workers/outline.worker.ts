@@ -46,7 +46,7 @@ const api = {
   },
 
   cutLine(recipe: CutLineRecipe) {
-    if (!picture) return { ok: false, message: 'Choose a picture first.' } as const;
+    if (!picture) return { ok: false, message: 'Choose artwork first.' } as const;
     const done = cutLineOf(picture, recipe);
     return done.ok
       ? ({ ok: true, line: done.value } as const)

@@ -1,22 +1,39 @@
+export {
+  AS_LAID_OUT,
+  CUT_ORDER,
+  cuttingCautions,
+  kindOf,
+  LINE_ROLES,
+  linesByRole,
+  MOST_PASSES,
+  passesOf,
+  sequenceOf,
+  type Cutting,
+  type CutPass,
+  type LineRole,
+} from './cutting';
+export { jobScene, type JobLabel } from './jobScene';
 export { jobDrawing } from './jobDrawing';
 export {
   bleedArea,
   boxOf,
-  jobScene,
   LABEL,
   layOutJob,
   LINE_KINDS,
   PAIR_VERSION,
   pairRefusalText,
+  secondLine,
   type JobGeometry,
-  type JobLabel,
   type JobLayout,
   type JobPiece,
   type JobSheet,
   type LineKind,
+  type Nudge,
   type PairRefusal,
   type PlacedPiece,
 } from './pair';
+export { freeRooms } from './largest';
+export { largestWidthMm, type Room } from './room';
 export { insetCost, type InsetCost } from './insets';
 export {
   forScaledPrint,

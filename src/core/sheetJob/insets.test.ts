@@ -9,7 +9,7 @@ const FOUR = {
   ...{ ...TWO_MARKS, count: 4 as const, sizeMm: 8, clearMm: 4, printerEdgeMm: 5, sensorEdgeMm: 3 },
   ...{ insetLeftMm: 20, insetRightMm: 20, insetNearMm: 20, insetFarMm: 20 },
 };
-const LAYOUT = { copies: null, gapMm: 2, centre: false, mayTurn: false };
+const LAYOUT = { gapMm: 2, centre: false, mayTurn: false };
 const piece = (w: number, h: number): JobPiece => {
   const points = [
     { x: 0, y: 0 },
@@ -19,7 +19,7 @@ const piece = (w: number, h: number): JobPiece => {
   ];
   return {
     ...{ id: 'A', picture: { widthMm: w, heightMm: h, at: { x: 0, y: 0 } }, ink: [points], bleedMm: 0 },
-    ...{ lines: [{ points, areaMm2: w * h, hole: false }], kind: 'kiss-cut' },
+    ...{ lines: [{ points, areaMm2: w * h, hole: false }], kind: 'kiss-cut', copies: null },
   };
 };
 

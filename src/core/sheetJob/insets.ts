@@ -44,8 +44,8 @@ export function insetCost(pieces: readonly JobPiece[], layout: JobLayout, sheet:
   if (most < 1) return null;
   const holds = (by: number): number => {
     const laid = layOutJob(
-      pieces,
-      { ...layout, copies: null, witness: false },
+      pieces.map((p) => ({ ...p, copies: p.copies === 0 ? 0 : null })),
+      { ...layout, witness: false, nudged: [] },
       { ...sheet, marks: closer(marks, by) },
     );
     return laid.ok ? (laid.value.sheets[0]?.length ?? 0) : 0;

@@ -2,7 +2,8 @@ import { asCurves, type ClosedPath } from '../artwork';
 import { mapPath, type Drawing, type DrawnPath } from '../formats/drawing';
 import { affineMap, type Point } from '../geometry';
 
-import { LINE_KINDS, type JobGeometry, type LineKind } from './pair';
+import { AS_LAID_OUT, kindOf, linesByRole, passesOf, type Cutting, type LineRole } from './cutting';
+import { LINE_KINDS, type JobGeometry, type JobPiece, type LineKind } from './pair';
 import { witnessLayer, witnessPaths, witnessStation } from './witness';
 
 /** What was frozen then stays in the edges that it was frozen with. */
@@ -23,8 +24,13 @@ const LINE_COLOURS: Readonly<Record<LineKind, string>> = {
   pen: '#17202a',
 };
 
-/** The cut lines of one of its sheets, sheet frame; inner lines before what holds them, kinds in the order of `LINE_KINDS`. */
-export function jobDrawing(geometry: JobGeometry, index: number): Drawing {
+const INNER_FIRST: readonly LineRole[] = ['holes', 'outline', 'second'];
+
+/**
+ * The cut lines of one of its sheets, sheet frame: kind by kind in the order of the cutting, in each the inner lines of a
+ * piece before what holds them, unless the cutting says otherwise.
+ */
+export function jobDrawing(geometry: JobGeometry, index: number, cutting: Cutting = AS_LAID_OUT): Drawing {
   const { sheet, pieces, sheets } = geometry;
   const station = witnessStation(geometry, index);
   const inEdges = geometry.version === IN_EDGES;
@@ -35,30 +41,41 @@ export function jobDrawing(geometry: JobGeometry, index: number): Drawing {
     known.set(line, own);
     return own;
   };
-  const kinds = LINE_KINDS.filter((kind) => pieces.some((p) => p.kind === kind));
-  const paths = kinds.flatMap((kind) =>
-    sheets[index]!.flatMap(({ piece, map }) => {
-      const own = pieces.find((p) => p.id === piece)!;
-      if (own.kind !== kind) return [];
-      return own.lines
-        .toSorted((a, b) => Number(b.hole) - Number(a.hole))
-        .map((line): DrawnPath => {
-          const drawn = {
-            ...drawnLine(line),
-            ...{ closed: true, layer: kind, colour: LINE_COLOURS[kind], pen: LINE_KINDS.indexOf(kind) + 1 },
-          };
+  const roles = cutting.outerFirst ? INNER_FIRST.toReversed() : INNER_FIRST;
+  /** Its lines of one kind in the order in which they are cut. */
+  const linesOf = (piece: JobPiece, kind: LineKind): readonly ClosedPath[] =>
+    linesByRole(piece)
+      .filter((of) => kindOf(cutting, piece.id, of.role, of.kind) === kind)
+      .toSorted((a, b) => roles.indexOf(a.role) - roles.indexOf(b.role))
+      .flatMap((of) => of.lines);
+  const placed = sheets[index]!.flatMap(({ piece, map }, at) => {
+    const own = pieces.find((p) => p.id === piece)!;
+    return cutting.left.some((l) => l.sheet === index && l.index === at) ? [] : [{ own, map }];
+  });
+  const passes = passesOf(cutting)
+    .map((pass) => ({
+      ...pass,
+      paths: placed.flatMap(({ own, map }) =>
+        linesOf(own, pass.kind).map((line): DrawnPath => {
+          const { layer, pen, kind } = pass;
+          const drawn = { ...drawnLine(line), ...{ closed: true, layer, colour: LINE_COLOURS[kind], pen } };
           return mapPath(drawn, affineMap(map));
-        });
-    }),
-  );
+        }),
+      ),
+    }))
+    .filter(({ paths }) => paths.length > 0);
+  const layers = [...new Map(passes.map(({ layer, kind }) => [layer, kind]))];
   return {
     page: { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
     unitMm: 1,
     layers: [
       ...(station ? [witnessLayer] : []),
-      ...kinds.map((name) => ({ name, colour: LINE_COLOURS[name] })),
+      ...layers.map(([name, kind]) => ({ name, colour: LINE_COLOURS[kind] })),
     ],
     // The witness first: what is cut of the pieces may loosen the sheet.
-    paths: [...(station ? witnessPaths(station, LINE_KINDS.length + 1) : []), ...paths],
+    paths: [
+      ...(station ? witnessPaths(station, LINE_KINDS.length + 1) : []),
+      ...passes.flatMap(({ paths }) => paths),
+    ],
   };
 }

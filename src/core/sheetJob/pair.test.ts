@@ -21,7 +21,7 @@ const SHEET: JobSheet = {
   ...{ sheetWidthMm: 210, sheetHeightMm: 297, area: { x0: 5, y0: 5, x1: 205, y1: 292 } },
   marks: TWO_MARKS,
 };
-const LAYOUT: JobLayout = { copies: null, gapMm: 3, centre: false, mayTurn: true };
+const LAYOUT: JobLayout = { gapMm: 3, centre: false, mayTurn: true };
 
 const rectangle = (x0: number, y0: number, x1: number, y1: number) => [
   { x: x0, y: y0 },
@@ -44,6 +44,7 @@ const piece = (widthMm: number, heightMm: number, more: Partial<JobPiece> = {}):
   ],
   bleedMm: 0,
   kind: 'kiss-cut',
+  copies: null,
   ...more,
 });
 
@@ -108,7 +109,7 @@ test('turned or not, the corners of the art come to the corners of its room', ()
   const wide = piece(60, 12, { bleedMm: 1 });
   const narrow: JobSheet = { ...SHEET, area: { x0: 5, y0: 5, x1: 55, y1: 292 }, marks: null };
   for (const sheet of [SHEET, narrow]) {
-    const { sheets } = laid(wide, { copies: 1 }, sheet);
+    const { sheets } = laid({ ...wide, copies: 1 }, {}, sheet);
     const [{ map, box }] = sheets[0]! as [JobGeometry['sheets'][number][number]];
     const own = boxOf(wide);
     const corners = rectangle(own.x0, own.y0, own.x1, own.y1).map((p) => applyAffine(map, p));
@@ -122,16 +123,16 @@ test('turned or not, the corners of the art come to the corners of its room', ()
 });
 
 test('holes are cut before what holds them; each kind of line has its own layer and pen', () => {
-  const drawing = jobDrawing(laid(piece(30, 30), { copies: 2 }), 0);
+  const drawing = jobDrawing(laid(piece(30, 30, { copies: 2 })), 0);
   const areas = drawing.paths.map((p) => Math.abs(flatten(p, 0.05)[2]! - flatten(p, 0.05)[0]!));
   expect(areas.map((w) => w < 5)).toEqual([true, false, true, false]);
-  const score = jobDrawing(laid(piece(30, 30, { kind: 'score' }), { copies: 1 }), 0);
+  const score = jobDrawing(laid(piece(30, 30, { kind: 'score', copies: 1 })), 0);
   expect([score.layers[0]!.name, score.paths[0]!.pen]).toEqual(['score', 3]);
   expect(drawing.paths[0]!.pen).not.toBe(score.paths[0]!.pen);
 });
 
 test('more copies than a sheet holds go on several, and each sheet says which it is', () => {
-  const job = laid(piece(80, 80), { copies: 11 });
+  const job = laid(piece(80, 80, { copies: 11 }));
   expect(job.sheets.reduce((sum, s) => sum + s.length, 0)).toBe(11);
   expect(job.sheets.length).toBeGreaterThan(1);
   const words = {

@@ -1,11 +1,10 @@
 import { offsetPaths, type ClosedPath } from '../artwork';
-import { codeMarks, type Mark, type Scene } from '../drawing';
 import type { Affine, Point, Rect } from '../geometry';
 import { planSheet, type SheetLayout } from '../layout/sheet';
-import { clearZone, markPlaces, markScene, type MarkKit } from '../marks';
+import { clearZone, markPlaces, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 
-import { witnessMarks, witnessPlace, witnessStation } from './witness';
+import { witnessPlace } from './witness';
 
 /* A sheet job: pieces of artwork with their cut lines, laid out by rule, and the pair of print and cut file made of them. */
 
@@ -25,18 +24,33 @@ export interface JobPiece {
   readonly ink: readonly (readonly Point[])[];
   readonly lines: readonly ClosedPath[];
   readonly bleedMm: number;
+  /** What is done to its outline and its holes. */
   readonly kind: LineKind;
+  /** A line round all of it, so far outside: cut through beside a kiss cut, or torn off along a perforation. */
+  readonly second?:
+    { readonly byMm: number; readonly kind: LineKind; readonly lines: readonly ClosedPath[] } | undefined;
+  /** Null: fill the sheet; 0: left out. */
+  readonly copies: number | null;
+}
+
+/** A piece that was put elsewhere by hand, from where the rule put it. */
+export interface Nudge {
+  /** From 0, as its place in the sheet's list. */
+  readonly sheet: number;
+  readonly index: number;
+  readonly dxMm: number;
+  readonly dyMm: number;
 }
 
 /** How pieces are laid out. */
 export interface JobLayout {
-  /** Null: fill the sheet. */
-  readonly copies: number | null;
   readonly gapMm: number;
   readonly centre: boolean;
   readonly mayTurn: boolean;
   /** A station of the proof sheet in the waste of each sheet, where there is room for it; nothing: none. */
   readonly witness?: boolean | undefined;
+  /** What was put elsewhere; laid out anew, nothing is. */
+  readonly nudged?: readonly Nudge[] | undefined;
 }
 
 /** The sheet as its setup has it. */
@@ -75,10 +89,17 @@ export const LABEL = { widthMm: 40, heightMm: 9, codeMm: 8.6 } as const;
 export type PairRefusal =
   | { readonly code: 'no-room'; readonly widthMm: number; readonly heightMm: number; readonly room: Rect }
   | { readonly code: 'no-line' }
-  | { readonly code: 'no-label' };
+  | { readonly code: 'no-copies' }
+  | { readonly code: 'no-label' }
+  | { readonly code: 'nudged-off'; readonly sheet: number; readonly index: number };
 
-/** How much room a piece takes: its lines with their bleed, and its ink. */
-export function boxOf({ lines, ink, bleedMm }: Pick<JobPiece, 'lines' | 'ink' | 'bleedMm'>): Rect {
+/** How much room a piece takes: its lines with their bleed, its second line, and its ink. */
+export function boxOf({
+  lines,
+  ink,
+  bleedMm,
+  second,
+}: Pick<JobPiece, 'lines' | 'ink' | 'bleedMm' | 'second'>): Rect {
   const of = (paths: readonly (readonly Point[])[], by: number): Rect[] =>
     paths.map((points) => {
       const box = { x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity };
@@ -95,6 +116,7 @@ export function boxOf({ lines, ink, bleedMm }: Pick<JobPiece, 'lines' | 'ink' | 
       lines.map((l) => l.points),
       Math.max(0, bleedMm),
     ),
+    ...of(second?.lines.map((l) => l.points) ?? [], 0),
     ...of(ink, 0),
   ];
   return all.reduce((a, b) => ({
@@ -112,9 +134,17 @@ export const bleedArea = (lines: readonly ClosedPath[], bleedMm: number): Closed
     { distanceMm: bleedMm, join: 'round', toleranceMm: 0.02 },
   );
 
+/** The line round all of a piece, `byMm` outside its outline: one for what lies so near that borders would meet. */
+export const secondLine = (lines: readonly ClosedPath[], byMm: number): ClosedPath[] =>
+  offsetPaths(
+    lines.filter((l) => !l.hole).map((l) => l.points),
+    { distanceMm: byMm, join: 'round', toleranceMm: 0.02 },
+  ).filter((l) => !l.hole);
+
 /**
  * Lays pieces out on the sheets of a setup, clear of its marks and of the job's own label.
- * Refuses  no-line (nothing to cut), no-label (no corner is free for number and code), no-room (a piece is larger than what is free).
+ * Refuses  no-line (nothing to cut), no-copies (every piece is left out), no-label (no corner is free for number and code),
+ *          no-room (a piece is larger than what is free), nudged-off (a piece was put over a mark, the label or the edge).
  */
 export function layOutJob(
   pieces: readonly JobPiece[],
@@ -123,13 +153,15 @@ export function layOutJob(
 ): Outcome<JobGeometry, PairRefusal> {
   if (pieces.length === 0 || pieces.some((p) => p.lines.length === 0)) return refuse({ code: 'no-line' });
   const marks = sheet.marks ? markPlaces(sheet.marks, sheet).map((m) => clearZone(sheet.marks!, m)) : [];
+  const wanted = pieces.filter((p) => p.copies !== 0);
+  if (wanted.length === 0) return refuse({ code: 'no-copies' });
   const boxes = new Map(pieces.map((p) => [p.id, boxOf(p)]));
-  const items = pieces.map((p) => {
+  const items = wanted.map((p) => {
     const box = boxes.get(p.id)!;
     return {
       id: p.id,
       ...{ widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 },
-      ...{ copies: layout.copies, mayTurn: layout.mayTurn },
+      ...{ copies: p.copies, mayTurn: layout.mayTurn },
     };
   });
   // The label stands where it costs the fewest pieces.
@@ -149,13 +181,20 @@ export function layOutJob(
       code: 'no-room',
       ...{ widthMm: large.x1 - large.x0, heightMm: large.y1 - large.y0, room: sheet.area },
     });
-  const placed = sheets.map((list) =>
-    list.map((p): PlacedPiece => {
+  const placed = sheets.map((list, s) =>
+    list.map((p, index): PlacedPiece => {
       const box = boxes.get(p.item)!;
-      const at = { x0: p.x, y0: p.y, x1: p.x + p.widthMm, y1: p.y + p.heightMm };
-      return { piece: p.item, map: placing(box, p, p.turnDeg), box: at };
+      const by = layout.nudged?.find((n) => n.sheet === s && n.index === index);
+      const to = { x: p.x + (by?.dxMm ?? 0), y: p.y + (by?.dyMm ?? 0) };
+      const at = { x0: to.x, y0: to.y, x1: to.x + p.widthMm, y1: to.y + p.heightMm };
+      return { piece: p.item, map: placing(box, to, p.turnDeg), box: at };
     }),
   );
+  const off = (layout.nudged ?? []).find(({ sheet: s, index }) => {
+    const box = placed[s]?.[index]?.box;
+    return box && !(inside(box, sheet.area) && ![...marks, label].some((z) => meets(box, z)));
+  });
+  if (off) return refuse({ code: 'nudged-off', sheet: off.sheet, index: off.index });
   const witness = layout.witness
     ? placed.map((list) => witnessPlace(sheet.area, [...marks, label, ...list.map((p) => p.box)]))
     : undefined;
@@ -184,7 +223,7 @@ const costsLess = (a: SheetLayout, b: SheetLayout): boolean =>
       (a.sheets.length === b.sheets.length && (a.sheets[0]?.length ?? 0) > (b.sheets[0]?.length ?? 0))));
 
 /** Corners and middles of sides that no mark needs, lying or upright; near you first. */
-function labelPlaces(area: Rect, zones: readonly Rect[]): Rect[] {
+export function labelPlaces(area: Rect, zones: readonly Rect[]): Rect[] {
   const sizes = [
     [LABEL.widthMm, LABEL.heightMm],
     [LABEL.heightMm, LABEL.widthMm],
@@ -196,47 +235,18 @@ function labelPlaces(area: Rect, zones: readonly Rect[]): Rect[] {
       xs.flatMap((x0, column) => (row === 2 && column === 2 ? [] : [{ x0, y0, x1: x0 + w, y1: y0 + h }])),
     );
   });
-  const meets = (a: Rect, b: Rect): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1;
-  const inside = (r: Rect): boolean =>
-    r.x0 >= area.x0 && r.x1 <= area.x1 && r.y0 >= area.y0 && r.y1 <= area.y1;
-  return places.filter((r) => inside(r) && !zones.some((z) => meets(r, z)));
+  return places.filter((r) => inside(r, area) && !zones.some((z) => meets(r, z)));
 }
 
-/** What stands in a job's label. */
-export interface JobLabel {
-  readonly number: string;
-  readonly name: string;
-  readonly date: string;
-  /** Modules of its code, true = dark, row by row from the top. */
-  readonly qr: readonly (readonly boolean[])[];
-}
-
-/** Marks and label of one of its sheets; the pictures come under them. */
-export function jobScene(geometry: JobGeometry, words: JobLabel, index: number): Scene {
-  const { sheet, label, sheets } = geometry;
-  const station = witnessStation(geometry, index);
-  const of = sheets.length > 1 ? `, sheet ${index + 1} of ${sheets.length}` : '';
-  const upright = label.y1 - label.y0 > label.x1 - label.x0;
-  const along = LABEL.codeMm + 1.2;
-  const text = (up: number, said: string, sizeMm: number, bold = false): Mark => ({
-    ...{ kind: 'text', text: said, sizeMm, bold, ink: 'text', anchor: 'start' },
-    ...(upright
-      ? { at: { x: label.x1 - up, y: label.y0 + along }, turnDeg: 90 }
-      : { at: { x: label.x0 + along, y: label.y0 + up } }),
-  });
-  return {
-    ...{ widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
-    title: `Red Plumb job ${words.number}${of}`,
-    marks: [
-      ...(sheet.marks ? markScene(sheet.marks, sheet) : []),
-      ...(station ? witnessMarks(station) : []),
-      ...codeMarks(words.qr, { x: label.x0 + 0.2, y: label.y0 + 0.2 }, LABEL.codeMm),
-      text(5.9, `${words.number}${of}`, 2.9, true),
-      text(3.1, words.name.slice(0, 24), 2),
-      text(0.6, `${words.date}. Print at 100 %.`, 1.7),
-    ],
-  };
-}
+/** As near as this is not over it, mm. */
+const TOUCH_MM = 1e-6;
+const meets = (a: Rect, b: Rect): boolean =>
+  a.x0 < b.x1 - TOUCH_MM && b.x0 < a.x1 - TOUCH_MM && a.y0 < b.y1 - TOUCH_MM && b.y0 < a.y1 - TOUCH_MM;
+const inside = (r: Rect, area: Rect): boolean =>
+  r.x0 >= area.x0 - TOUCH_MM &&
+  r.x1 <= area.x1 + TOUCH_MM &&
+  r.y0 >= area.y0 - TOUCH_MM &&
+  r.y1 <= area.y1 + TOUCH_MM;
 
 /** What is wrong and what would be right; lengths in mm. */
 export function pairRefusalText(refusal: PairRefusal): string {
@@ -244,6 +254,10 @@ export function pairRefusalText(refusal: PairRefusal): string {
   switch (refusal.code) {
     case 'no-line':
       return 'There is nothing to cut: the border goes farther in than the shape is wide.';
+    case 'no-copies':
+      return 'Every piece is left out: say how many copies of at least one of them, or nothing to fill the sheet.';
+    case 'nudged-off':
+      return `Piece ${refusal.index + 1} of sheet ${refusal.sheet + 1} would lie over a mark, over the job’s label, or beyond what may be printed and cut. Move it less far.`;
     case 'no-label':
       return `The sheet has no free corner of ${LABEL.widthMm} × ${LABEL.heightMm} mm for the job’s number and code. Set the marks closer to the edge, or take a larger sheet.`;
     case 'no-room':

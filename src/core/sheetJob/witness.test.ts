@@ -26,13 +26,17 @@ const square = (w: number, h: number) => [
   { x: w, y: h },
   { x: 0, y: h },
 ];
-const piece = (w: number, h: number): JobPiece => ({
+const piece = (w: number, h: number, copies: number | null): JobPiece => ({
   ...{ id: 'A', picture: { widthMm: w, heightMm: h, at: { x: 0, y: 0 } }, ink: [square(w, h)], bleedMm: 1 },
-  ...{ lines: [{ points: square(w, h), areaMm2: w * h, hole: false }], kind: 'kiss-cut' },
+  ...{ lines: [{ points: square(w, h), areaMm2: w * h, hole: false }], kind: 'kiss-cut', copies },
 });
-function laid(w: number, h: number, layout: Partial<JobLayout> = {}) {
-  const of = { copies: null, gapMm: 3, centre: false, mayTurn: true, witness: true, ...layout };
-  const job = layOutJob([piece(w, h)], of, SHEET);
+function laid(
+  w: number,
+  h: number,
+  { copies = null, ...layout }: Partial<JobLayout> & { copies?: number | null } = {},
+) {
+  const of = { gapMm: 3, centre: false, mayTurn: true, witness: true, ...layout };
+  const job = layOutJob([piece(w, h, copies)], of, SHEET);
   if (!job.ok) throw new Error(job.refusal.code);
   return job.value;
 }

@@ -38,13 +38,7 @@ export const sheetJobs = pgTable(
       .references(() => setups.id),
     name: text().notNull(),
     stage: text({ enum: ['draft', 'frozen', 'closed'] }).notNull(),
-    artSha256: text('art_sha256')
-      .notNull()
-      .references(() => artworks.sha256),
-    artName: text('art_name').notNull(),
-    /** From the picture to its cut line, step by step: what can be changed while it is a draft. */
-    recipe: jsonb().notNull(),
-    /** What the recipe gave, and how it is laid out; frozen it is never worked out again. */
+    /** What the recipes of its pieces gave, and how they are laid out; frozen it is never worked out again. */
     geometry: jsonb().notNull(),
     /** Rig, medium and address as they stood when it was frozen. */
     frozenAs: jsonb('frozen_as'),
@@ -64,6 +58,27 @@ export const sheetJobs = pgTable(
     index('sheet_jobs_setup').on(t.setupId, t.startedAt),
     index('sheet_jobs_started').on(t.startedAt),
   ],
+);
+
+/** Pieces of artwork of a sheet job, by the letters that its geometry has them under. */
+export const sheetJobPieces = pgTable(
+  'sheet_job_pieces',
+  {
+    id: id(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => sheetJobs.id),
+    piece: text().notNull(),
+    artSha256: text('art_sha256')
+      .notNull()
+      .references(() => artworks.sha256),
+    artName: text('art_name').notNull(),
+    /** From the picture to its cut line, step by step: what can be changed while it is a draft. */
+    recipe: jsonb().notNull(),
+    /** The piece whose line it has, where it was not traced itself. */
+    lineOf: text('line_of'),
+  },
+  (t) => [uniqueIndex('sheet_job_pieces_piece').on(t.jobId, t.piece)],
 );
 
 /** Cut files made of a frozen job, numbered: which lines, in what order, with which correction. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 import { BACKGROUNDS, JOINS } from '@/core/artwork';
-import { LINE_KINDS, type JobGeometry } from '@/core/sheetJob';
+import { LINE_KINDS, LINE_ROLES, type Cutting, type JobGeometry } from '@/core/sheetJob';
 
 import { codec } from './codec';
 import { affine, finite, point, positive, rect } from './pieces';
@@ -36,11 +36,13 @@ const geometry: z.ZodType<JobGeometry> = z.object({
     marks: markKit.nullable(),
   }),
   layout: z.object({
-    copies: z.number().int().positive().nullable(),
     gapMm: finite,
     centre: z.boolean(),
     mayTurn: z.boolean(),
     witness: z.boolean().optional(),
+    nudged: z
+      .array(z.object({ sheet: z.number(), index: z.number(), dxMm: finite, dyMm: finite }))
+      .optional(),
   }),
   pieces: z.array(
     z.object({
@@ -50,6 +52,8 @@ const geometry: z.ZodType<JobGeometry> = z.object({
       lines: z.array(path),
       bleedMm: finite,
       kind: z.enum(LINE_KINDS),
+      second: z.object({ byMm: positive, kind: z.enum(LINE_KINDS), lines: z.array(path) }).optional(),
+      copies: z.number().int().nonnegative().nullable(),
     }),
   ),
   sheets: z.array(z.array(z.object({ piece: z.string(), map: affine, box: rect }))),
@@ -73,6 +77,17 @@ const frozenAs = z.object({
   fileMap: affine.nullable(),
 });
 
+const cutting: z.ZodType<Cutting> = z.object({
+  kinds: z.array(
+    z.object({ piece: z.string(), role: z.enum(LINE_ROLES), kind: z.enum([...LINE_KINDS, 'none']) }),
+  ),
+  sequence: z.array(z.enum(LINE_KINDS)),
+  outerFirst: z.boolean(),
+  passes: z.array(z.object({ kind: z.enum(LINE_KINDS), times: z.number().int(), pause: z.boolean() })),
+  left: z.array(z.object({ sheet: z.number().int(), index: z.number().int() })),
+  tools: z.array(z.object({ kind: z.enum(LINE_KINDS), words: z.string() })),
+});
+
 const made = z.object({
   /** T that its lines undo; null: as laid out. */
   correction: affine.nullable(),
@@ -80,6 +95,8 @@ const made = z.object({
   standingId: z.string().nullable(),
   /** The print that it is cut on came out so much larger; nothing: as it should be. */
   printScale: positive.optional(),
+  /** What is cut and how; nothing: as laid out. */
+  cutting: cutting.optional(),
 });
 
 export const jobRecipe = codec('sheet_jobs.recipe', z.object({ line: recipe, parted }));

@@ -8,23 +8,35 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { CutLineRecipe } from '@/core/artwork';
-import { keeping, type ActionResult } from '@/features/forms/keeping';
+import type { Room } from '@/core/sheetJob';
+import { keeping } from '@/features/forms/keeping';
+
+import { sendArt } from './sendArt';
+
+/** A setup on which a job could be made. */
+export interface SetupToChoose {
+  readonly id: string;
+  readonly words: string;
+  /** What its sheet leaves free. */
+  readonly rooms: readonly Room[];
+}
 
 /** From a cut line to a job: the same picture and recipe, laid out on a setup's sheet. */
 export function MakeJob({
   file,
   recipe,
   setups,
-  chosen,
+  setupId,
+  onSetup,
 }: {
   file: File;
   recipe: CutLineRecipe;
-  setups: readonly { readonly id: string; readonly words: string }[];
-  chosen: string | null;
+  setups: readonly SetupToChoose[];
+  setupId: string;
+  onSetup: (setupId: string) => void;
 }) {
   const router = useRouter();
   const [name, setName] = useState(file.name.replace(/\.[^.]*$/, '').slice(0, 80));
-  const [setupId, setSetupId] = useState(chosen ?? setups[0]?.id ?? '');
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
   const make = (): void =>
@@ -33,7 +45,7 @@ export function MakeJob({
       const job = { setupId, name, recipe };
       // Pressed again after no answer it is the same job; without initials it asks and goes on.
       const made = await keeping(['sheet job', file.name, file.size, job], ({ request }) =>
-        sendJob(file, job, request),
+        sendArt<{ id: string }>('/api/sheet-jobs', file, { job: JSON.stringify(job), request }),
       );
       if (made.ok) router.push(`/jobs/sheets/${made.value.id}`);
       else setSaid(made.message);
@@ -64,7 +76,7 @@ export function MakeJob({
       </div>
       <div>
         <FormLabel htmlFor="job-setup">Printed and cut on</FormLabel>
-        <FormSelect id="job-setup" value={setupId} onChange={(event) => setSetupId(event.target.value)}>
+        <FormSelect id="job-setup" value={setupId} onChange={(event) => onSetup(event.target.value)}>
           {setups.map((s) => (
             <option key={s.id} value={s.id}>
               {s.words}
@@ -84,28 +96,4 @@ export function MakeJob({
       )}
     </form>
   );
-}
-
-/** Sends the picture; what came of it as a form's action would say it. Throws when no answer came. */
-async function sendJob(
-  file: File,
-  job: object,
-  request: string,
-): Promise<ActionResult<{ readonly id: string }>> {
-  const form = new FormData();
-  form.set('image', file);
-  form.set('job', JSON.stringify(job));
-  form.set('request', request);
-  const answer = await fetch('/api/sheet-jobs', { method: 'POST', body: form });
-  const told = (await answer.json().catch(() => null)) as {
-    id?: string;
-    error?: { code: string; message: string };
-  } | null;
-  if (told?.id) return { ok: true, value: { id: told.id } };
-  return {
-    ok: false,
-    said: told?.error?.code === 'no-initials' ? 'who' : 'refused',
-    message: told?.error?.message ?? 'This did not work. Try again.',
-    fields: {},
-  };
 }

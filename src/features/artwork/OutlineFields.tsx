@@ -5,7 +5,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { Background, CutLine, InnerLine, Join } from '@/core/artwork';
-import { fixed, type LengthUnit } from '@/core/units';
+import { fieldLength, fixed, parseLength, type LengthUnit } from '@/core/units';
 
 import type { OutlineErrors, OutlineForm } from './outline.view';
 
@@ -28,16 +28,22 @@ const TENTH = 0.05;
 /** Every step from picture to cut line; what is changed early changes what follows. */
 export function OutlineFields({
   form,
+  was,
   errors,
   line,
+  largest,
   stock,
   unit,
   onStock,
   onChange,
 }: {
   form: OutlineForm;
+  /** As it was kept; null for artwork that is new. */
+  was: OutlineForm | null;
   errors: OutlineErrors;
   line: CutLine | null;
+  /** The size with which it is as large as the sheet takes; null where nothing tells. */
+  largest: string | null;
   stock: string;
   unit: LengthUnit;
   onStock: (colour: string) => void;
@@ -84,6 +90,12 @@ export function OutlineFields({
           </div>
           {text('size', form.by === 'width' ? 'Picture’s width' : 'Picture’s height', unit)}
         </div>
+        {largest !== null && largest !== form.size && (
+          <Button variant="plain" className="btn-small mt-2" onClick={() => onChange({ size: largest })}>
+            As large as the sheet takes: {largest} {unit}
+          </Button>
+        )}
+        {was && <ScaledBorder {...{ form, was, unit, onChange }} />}
       </section>
       <section className="panel">
         <h2>Border</h2>
@@ -164,6 +176,33 @@ export function OutlineFields({
 const SAME_MM = 1;
 /** So many inner lines are listed; small ones go by area. */
 const MOST_LISTED = 12;
+
+/** A size that was changed leaves the border as wide as it was, unless somebody wants it to grow along. */
+function ScaledBorder({
+  form,
+  was,
+  unit,
+  onChange,
+}: {
+  form: OutlineForm;
+  was: OutlineForm;
+  unit: LengthUnit;
+  onChange: Change;
+}) {
+  const [size, before, border] = [form.size, was.size, form.border].map((t) => parseLength(t, unit));
+  if (!size?.ok || !before?.ok || !border?.ok || form.by !== was.by || form.border !== was.border)
+    return null;
+  const along = fieldLength((border.value * size.value) / before.value, unit);
+  if (along === form.border) return null;
+  return (
+    <p className="small-print mt-2 mb-0">
+      The border stays {form.border} {unit} wide.{' '}
+      <Button variant="link" className="p-0 align-baseline" onClick={() => onChange({ border: along })}>
+        Scale it too: {along} {unit}
+      </Button>
+    </p>
+  );
+}
 
 function Inner({
   inner,

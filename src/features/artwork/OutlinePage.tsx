@@ -1,8 +1,10 @@
 import Link from 'next/link';
 
+import { freeRooms } from '@/core/sheetJob';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
+import { sheetOf } from '@/server/sheetJobs/createJob';
 import { listSetups } from '@/server/setups/repository';
 
 import { OutlineDesk } from './OutlineDesk';
@@ -29,11 +31,15 @@ export async function OutlinePage({
       }
     >
       <OutlineDesk
-        setups={setups.map((s) => ({
-          id: s.id,
-          words: `${s.media}${s.label ? `, ${s.label}` : ''} on ${s.name}`,
-        }))}
-        chosen={setups.some((s) => s.id === chosen) ? chosen : null}
+        purpose={{
+          kind: 'job',
+          setups: setups.map((s) => ({
+            id: s.id,
+            words: `${s.media}${s.label ? `, ${s.label}` : ''} on ${s.name}`,
+            rooms: freeRooms(sheetOf(s)),
+          })),
+          chosen: setups.some((s) => s.id === chosen) ? chosen : null,
+        }}
         unit={unit}
       />
     </Page>

@@ -12,7 +12,7 @@ export function OutlinePicture({
   words,
 }: {
   url: string;
-  line: CutLine;
+  line: Pick<CutLine, 'lines'> & { readonly trace: Pick<CutLine['trace'], 'widthMm' | 'heightMm'> };
   /** Colour of what it is printed on. */
   stock: string;
   words: string;

@@ -2,6 +2,7 @@
 import '@test/dom';
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
 
 import type { CutLineRecipe } from '@/core/artwork';
 
@@ -15,9 +16,14 @@ const RECIPE: CutLineRecipe = {
   ...{ closeMm: 1, minAreaMm2: 4, borderMm: 2, join: 'round', ignore: [] },
 };
 const SETUPS = [
-  { id: 'one', words: 'label sheet on Desk rig' },
-  { id: 'two', words: 'film on Roll rig' },
+  { id: 'one', words: 'label sheet on Desk rig', rooms: [] },
+  { id: 'two', words: 'film on Roll rig', rooms: [] },
 ];
+/** The form with whatever setup is chosen. */
+function Made({ file: art, setups, chosen }: { file: File; setups: typeof SETUPS; chosen: string | null }) {
+  const [setupId, onSetup] = useState(chosen ?? setups[0]?.id ?? '');
+  return <MakeJob file={art} recipe={RECIPE} {...{ setups, setupId, onSetup }} />;
+}
 const file = new File(['x'], 'ferry badge.v2.png', { type: 'image/png' });
 const user = userEvent.setup();
 const answers = (status: number, body: object | null) => {
@@ -30,7 +36,7 @@ const sent = (): FormData => jest.mocked(global.fetch).mock.lastCall![1]!.body a
 
 test('the picture goes with its recipe, name and setup, under a number of its own; the job opens', async () => {
   answers(201, { id: 'j' });
-  render(<MakeJob file={file} recipe={RECIPE} setups={SETUPS} chosen="two" />);
+  render(<Made file={file} setups={SETUPS} chosen="two" />);
   expect(screen.getByLabelText('Name')).toHaveValue('ferry badge.v2');
   expect(screen.getByLabelText('Printed and cut on')).toHaveDisplayValue('film on Roll rig');
   await user.selectOptions(screen.getByLabelText('Printed and cut on'), 'one');
@@ -60,7 +66,7 @@ test.each<[string, () => void, RegExp]>([
   ],
 ])('%s is said, and what was typed stays', async (_, how, words) => {
   how();
-  render(<MakeJob file={file} recipe={RECIPE} setups={SETUPS} chosen={null} />);
+  render(<Made file={file} setups={SETUPS} chosen={null} />);
   await user.click(screen.getByRole('button', { name: 'Lay it out' }));
   expect(await screen.findByRole('alert')).toHaveTextContent(words);
   expect(screen.getByLabelText('Name')).toHaveValue('ferry badge.v2');
@@ -70,8 +76,8 @@ test('pressed again after no answer it goes out under the number it had', async 
   global.fetch = jest
     .fn()
     .mockRejectedValueOnce(new TypeError('away'))
-    .mockResolvedValue({ json: () => Promise.resolve({ id: 'k' }) });
-  render(<MakeJob file={file} recipe={RECIPE} setups={SETUPS} chosen={null} />);
+    .mockResolvedValue({ ok: true, json: () => Promise.resolve({ id: 'k' }) });
+  render(<Made file={file} setups={SETUPS} chosen={null} />);
   await user.type(screen.getByLabelText('Name'), ' twice');
   const press = () => user.click(screen.getByRole('button', { name: 'Lay it out' }));
   await press();
@@ -83,6 +89,6 @@ test('pressed again after no answer it goes out under the number it had', async 
 });
 
 test('without a setup there is nothing to make it on', () => {
-  const { container } = render(<MakeJob file={file} recipe={RECIPE} setups={[]} chosen={null} />);
+  const { container } = render(<Made file={file} setups={[]} chosen={null} />);
   expect(container).toBeEmptyDOMElement();
 });

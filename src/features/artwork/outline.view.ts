@@ -1,5 +1,6 @@
 import type { Background, CutLine, CutLineRecipe } from '@/core/artwork';
 import type { Point } from '@/core/geometry';
+import { largestWidthMm, type Room } from '@/core/sheetJob/room';
 import {
   fieldLength,
   fixed,
@@ -46,6 +47,52 @@ export const firstForm = ({ width, dpi }: Opened, unit: LengthUnit): OutlineForm
   ...{ border: fieldLength(2, unit), join: 'round', close: fieldLength(1, unit), leastArea: '4' },
   ...{ background: 'auto', threshold: '', ignore: [] },
 });
+
+/** The form for a recipe that a piece has already. */
+export function formOf(recipe: CutLineRecipe, { width, height }: Opened, unit: LengthUnit): OutlineForm {
+  const { size } = recipe;
+  const by = 'heightMm' in size ? 'height' : 'width';
+  const mm =
+    'widthMm' in size
+      ? size.widthMm
+      : 'heightMm' in size
+        ? size.heightMm
+        : ((by === 'width' ? width : height) / size.dpi) * MM_PER_INCH;
+  return {
+    ...{ by, size: fieldLength(mm, unit), join: recipe.join, ignore: recipe.ignore },
+    ...{ border: fieldLength(recipe.borderMm, unit), close: fieldLength(recipe.closeMm, unit) },
+    ...{ leastArea: String(recipe.minAreaMm2), background: recipe.background },
+    threshold: recipe.threshold === null ? '' : String(recipe.threshold),
+  };
+}
+
+/** The size with which one piece is as large as the sheet takes, as it is typed; null where nothing tells. */
+export function largestSize(
+  { width, height }: Opened,
+  form: OutlineForm,
+  line: CutLine | null,
+  rooms: readonly Room[],
+  unit: LengthUnit,
+): string | null {
+  const border = parseLength(form.border, unit);
+  if (!border.ok || rooms.length === 0) return null;
+  const all = line?.lines.flatMap((l) => l.points) ?? [];
+  const span = (list: readonly number[]): number =>
+    list.reduce((a, b) => Math.max(a, b), -Infinity) - list.reduce((a, b) => Math.min(a, b), Infinity);
+  // Without a line yet, the whole picture is taken for ink.
+  const ink =
+    line && all.length > 0
+      ? {
+          width: (span(all.map((p) => p.x)) - 2 * border.value) / line.trace.widthMm,
+          height: (span(all.map((p) => p.y)) - 2 * border.value) / line.trace.widthMm,
+        }
+      : { width: 1, height: height / width };
+  const widthMm = largestWidthMm(rooms, ink, border.value);
+  if (widthMm === null) return null;
+  // What is typed is rounded: never up, or it would not fit.
+  const mm = Math.floor((form.by === 'width' ? widthMm : (widthMm * height) / width) * 10) / 10;
+  return mm >= 1 ? fieldLength(mm, unit) : null;
+}
 
 /** What was typed as a recipe, or what is wrong with it by field. */
 export function readOutlineForm(

@@ -13,7 +13,13 @@ export type OutlineState =
   | { readonly kind: 'none' }
   | { readonly kind: 'opening'; readonly name: string }
   | { readonly kind: 'refused'; readonly message: string }
-  | { readonly kind: 'open'; readonly opened: Opened };
+  | {
+      readonly kind: 'open';
+      readonly opened: Opened;
+      /** The picture that is traced, sent and kept. */
+      readonly file: File;
+      readonly url: string;
+    };
 
 interface Running {
   readonly raw: Worker;
@@ -30,6 +36,23 @@ const FAILED = {
   ok: false,
   message: 'This picture is too much for this browser. Scale it down, then try again.',
 } as const;
+
+/** What this browser decodes by itself. */
+const DECODED_HERE = ['image/png', 'image/jpeg', 'image/webp'];
+
+/** Artwork as a picture: what the browser does not decode, a drawing mostly, the shop's own server draws. */
+async function asPicture(
+  chosen: File,
+): Promise<{ readonly ok: true; readonly file: File } | { readonly ok: false; readonly message: string }> {
+  if (DECODED_HERE.includes(chosen.type)) return { ok: true, file: chosen };
+  const form = new FormData();
+  form.set('image', chosen);
+  const answer = await fetch('/api/picture', { method: 'POST', body: form }).catch(() => null);
+  if (answer?.ok)
+    return { ok: true, file: new File([await answer.blob()], chosen.name, { type: 'image/png' }) };
+  const told = (await answer?.json().catch(() => null)) as { error?: { message: string } } | null;
+  return { ok: false, message: told?.error?.message ?? 'No answer. Choose it again.' };
+}
 
 /** Decodes and traces in a worker; stopped and begun anew when another picture comes, or when somebody stops it. */
 export function useOutline(recipe: CutLineRecipe | null) {
@@ -53,26 +76,31 @@ export function useOutline(recipe: CutLineRecipe | null) {
     async (chosen: File): Promise<void> => {
       stop();
       const mine = turn.current;
-      file.current = chosen;
       setLine(null);
       setMessage('');
       setState({ kind: 'opening', name: chosen.name });
-      worker.current = start();
-      const opened = await worker.current.api.open(chosen).catch(() => FAILED);
+      const picture = await asPicture(chosen);
       if (mine !== turn.current) return;
-      setState(
-        opened.ok
-          ? {
-              kind: 'open',
-              opened: { name: chosen.name, width: opened.width, height: opened.height, dpi: opened.dpi },
-            }
-          : { kind: 'refused', message: opened.message },
-      );
+      if (!picture.ok) return setState({ kind: 'refused', message: picture.message });
+      file.current = picture.file;
+      worker.current = start();
+      const opened = await worker.current.api.open(picture.file).catch(() => FAILED);
+      if (mine !== turn.current) return;
+      if (!opened.ok) return setState({ kind: 'refused', message: opened.message });
+      const { width, height, dpi } = opened;
+      setState({
+        kind: 'open',
+        opened: { name: chosen.name, width, height, dpi },
+        file: picture.file,
+        url: URL.createObjectURL(picture.file),
+      });
     },
     [stop],
   );
 
   const opened = state.kind === 'open' ? state.opened : null;
+  const url = state.kind === 'open' ? state.url : null;
+  useEffect(() => (url === null ? undefined : () => URL.revokeObjectURL(url)), [url]);
   useEffect(() => {
     if (!opened || !recipe) return;
     const mine = (turn.current += 1);

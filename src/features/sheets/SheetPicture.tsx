@@ -1,3 +1,5 @@
+import type { ReactNode } from 'react';
+
 import type { Finding } from '@/core/artwork/checks';
 
 import type { SheetView } from './sheet.view';
@@ -7,20 +9,28 @@ export function SheetPicture({
   view,
   widthMm,
   heightMm,
-  art,
+  sheet,
+  arts,
   overlay,
   findings,
   words,
+  children,
 }: {
   view: SheetView;
   widthMm: number;
   heightMm: number;
-  /** Address of the printed picture, and its size. */
-  art: { readonly href: string; readonly widthMm: number; readonly heightMm: number };
+  /** From 0. */
+  sheet: number;
+  /** Addresses of the printed pictures by their pieces' letters, and their sizes. */
+  arts: Readonly<
+    Record<string, { readonly href: string; readonly widthMm: number; readonly heightMm: number }>
+  >;
   /** Marks and label, as a picture of the whole page. */
   overlay: string;
   findings: readonly Finding[];
   words: string;
+  /** What lies over it. */
+  children?: ReactNode;
 }) {
   return (
     <svg
@@ -28,27 +38,30 @@ export function SheetPicture({
       viewBox={`0 0 ${widthMm} ${heightMm}`}
       width="100%"
       style={{ maxHeight: '72vh' }}
-      role="img"
+      role={children ? 'group' : 'img'}
       aria-label={words}
     >
       <defs>
-        <image
-          id="piece"
-          href={art.href}
-          width={art.widthMm}
-          height={art.heightMm}
-          preserveAspectRatio="none"
-        />
+        {Object.entries(arts).map(([piece, art]) => (
+          <image
+            key={piece}
+            id={`sheet-${sheet}-piece-${piece}`}
+            href={art.href}
+            width={art.widthMm}
+            height={art.heightMm}
+            preserveAspectRatio="none"
+          />
+        ))}
         {view.placed.map(({ box }, i) => (
-          <clipPath key={i} id={`box-${i}`}>
+          <clipPath key={i} id={`sheet-${sheet}-box-${i}`}>
             <rect x={box.x0} y={box.y0} width={box.x1 - box.x0} height={box.y1 - box.y0} />
           </clipPath>
         ))}
       </defs>
       <rect width={widthMm} height={heightMm} fill="#fff" stroke="var(--rp-rule)" />
-      {view.placed.map(({ matrix }, i) => (
-        <g key={i} clipPath={`url(#box-${i})`}>
-          <use href="#piece" transform={matrix} />
+      {view.placed.map(({ piece, matrix }, i) => (
+        <g key={i} clipPath={`url(#sheet-${sheet}-box-${i})`}>
+          <use href={`#sheet-${sheet}-piece-${piece}`} transform={matrix} />
         </g>
       ))}
       <image href={overlay} width={widthMm} height={heightMm} />
@@ -77,6 +90,7 @@ export function SheetPicture({
             ]
           : [],
       )}
+      {children}
     </svg>
   );
 }

@@ -27,14 +27,15 @@ const PIECE: JobPiece = {
   lines: [{ points: square(0, 0, 40, 30), areaMm2: 1200, hole: false }],
   bleedMm: 0,
   kind: 'kiss-cut',
+  copies: 4,
 };
 const SHEET = {
   ...{ sheetWidthMm: 200, sheetHeightMm: 300, area: { x0: 5, y0: 5, x1: 195, y1: 295 }, marks: null },
 };
 function job(piece: Partial<JobPiece> = {}, copies: number | null = 4): JobGeometry {
   const laid = layOutJob(
-    [{ ...PIECE, ...piece }],
-    { copies, gapMm: 3, centre: false, mayTurn: false },
+    [{ ...PIECE, ...piece, copies }],
+    { gapMm: 3, centre: false, mayTurn: false },
     SHEET,
   );
   if (!laid.ok) throw new Error(laid.refusal.code);

@@ -6,8 +6,8 @@ import { lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
 export interface SheetView {
-  /** Each piece: what puts it onto the drawn page (y downwards), and where it lies there. */
-  readonly placed: readonly { readonly matrix: string; readonly box: Rect }[];
+  /** Each piece: its letter, what puts it onto the drawn page (y downwards), and where it lies there. */
+  readonly placed: readonly { readonly piece: string; readonly matrix: string; readonly box: Rect }[];
   /** Its lines as path data, y downwards. */
   readonly lines: string;
 }
@@ -27,6 +27,7 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
   const boxes = new Map(geometry.pieces.map((p) => [p.id, boxOf(p)]));
   return {
     placed: geometry.sheets[index]!.map((p) => ({
+      piece: p.piece,
       matrix: drawnMatrix(
         compose(p.map, translation(boxes.get(p.piece)!.x0, boxes.get(p.piece)!.y0)),
         boxes.get(p.piece)!.y1 - boxes.get(p.piece)!.y0,
@@ -43,39 +44,46 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
   };
 }
 
-/** More lines than this are checked by a part of them: they are copies of each other. */
+/** More lines of a sheet than this are checked by a part of them: they are copies of each other. */
 const MOST_CHECKED = 400;
+
+/** A finding, and the sheet that it is on, from 0. */
+export type SheetFinding = Finding & { readonly sheet: number };
 
 /** What is wrong with a job before it is printed; empty for a good one. */
 export function jobFindings(
   geometry: JobGeometry,
   context: CheckContext,
   neededMm: number | null,
-): Finding[] {
-  const [piece] = geometry.pieces;
-  const lines = geometry.sheets.flatMap((_, index) =>
-    jobDrawing(geometry, index)
+): SheetFinding[] {
+  const bleeds = geometry.pieces.filter((p) => p.copies !== 0 && p.bleedMm > 0).map((p) => p.bleedMm);
+  const bleedMm = bleeds.length > 0 ? Math.min(...bleeds) : null;
+  const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
+  const looked = new Set<string>();
+  return geometry.sheets.flatMap((placed, sheet) => {
+    // A sheet like one before has nothing else to find.
+    const like = JSON.stringify(placed);
+    if (looked.has(like)) return [];
+    looked.add(like);
+    const lines = jobDrawing(geometry, sheet)
       .paths // The witness is ours: its combs are open and close together on purpose.
       .filter((path) => path.layer !== WITNESS_LAYER)
+      .slice(0, MOST_CHECKED)
       .map((path): CheckedLine => {
         const xy = flatten(path, DRAWN_WITHIN_MM);
-        const points = Array.from({ length: xy.length / 2 }, (__, i) => ({
+        const points = Array.from({ length: xy.length / 2 }, (_, i) => ({
           x: xy[2 * i]!,
           y: xy[2 * i + 1]!,
         }));
         return { points, closed: true, layer: path.layer };
-      }),
-  );
-  const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
-  return (
-    checkPair(lines.slice(0, MOST_CHECKED), page, null, {
-      ...context,
-      neededMm,
-      bleedMm: piece && piece.bleedMm > 0 ? piece.bleedMm : null,
-    })
-      // A hole of the artwork was asked about when the line was made.
-      .filter((f) => f.code !== 'island')
-  );
+      });
+    return (
+      checkPair(lines, page, null, { ...context, neededMm, bleedMm })
+        // A hole of the artwork was asked about when the line was made.
+        .filter((f) => f.code !== 'island')
+        .map((f) => ({ ...f, sheet }))
+    );
+  });
 }
 
 /** Findings that say the same of several copies, once, with how many there are. */
@@ -120,9 +128,11 @@ export function jobAnswer(
   const stop = findings.find((f) => f.severity === 'stop');
   if (stop) return `${capital(many)}, and it would be spoiled: ${stop.message}`;
   const [piece] = geometry.sheets[0] ?? [];
-  const size = piece
-    ? ` Each takes ${lengthText(piece.box.x1 - piece.box.x0, unit)} × ${lengthText(piece.box.y1 - piece.box.y0, unit)}.`
-    : '';
+  const alone = geometry.pieces.filter((p) => p.copies !== 0).length === 1;
+  const size =
+    piece && alone
+      ? ` Each takes ${lengthText(piece.box.x1 - piece.box.x0, unit)} × ${lengthText(piece.box.y1 - piece.box.y0, unit)}.`
+      : '';
   return `${capital(many)}.${size} Look at it, then freeze it for printing.`;
 }
 

@@ -1,21 +1,30 @@
 /** @jest-environment jsdom */
 import '@test/dom';
-import { render, screen, waitFor } from '@testing-library/react';
+import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { changeSheetJob } from './actions';
-import { SheetDesk, type Laid } from './SheetDesk';
+import { DraftWork, type Laid } from './DraftWork';
+import { PiecesDesk, type PieceTold } from './PiecesDesk';
+import { SheetDesk } from './SheetDesk';
 
 jest.mock('./actions', () => ({ changeSheetJob: jest.fn() }));
 
 const LAID: Laid = {
-  layout: { copies: null, gapMm: 3, centre: false, mayTurn: true },
-  bleedMm: 0,
-  kind: 'kiss-cut',
+  layout: { gapMm: 3, centre: false, mayTurn: true },
+  pieces: [{ id: 'A', copies: null, bleedMm: 0, kind: 'kiss-cut', second: null }],
 };
+const TOLD: PieceTold = { name: 'badge.png', widthMm: 40, heightMm: 30, lineOf: null };
+const withPiece = (by: Partial<Laid['pieces'][number]>, laid = LAID): Laid => ({
+  ...laid,
+  pieces: laid.pieces.map((p, i) => (i === 0 ? { ...p, ...by } : p)),
+});
 const user = userEvent.setup();
 const show = (laid: Laid = LAID, neededMm: number | null = 0.3) => (
-  <SheetDesk job={{ id: 'j', version: 5 }} laid={laid} neededMm={neededMm} unit="mm" />
+  <DraftWork job={{ id: 'j', version: 5 }} laid={laid}>
+    <PiecesDesk jobId="j" told={{ A: TOLD, B: { ...TOLD, name: 'tag.png' } }} neededMm={neededMm} unit="mm" />
+    <SheetDesk unit="mm" />
+  </DraftWork>
 );
 /** What was sent last. */
 const sent = () => jest.mocked(changeSheetJob).mock.lastCall![0].change as Laid;
@@ -31,10 +40,10 @@ beforeEach(() => {
 });
 
 test.each<[string, string, (laid: Laid) => unknown, unknown]>([
-  ['Copies', '12', (l) => l.layout.copies, 12],
+  ['Copies', '12', (l) => l.pieces[0]!.copies, 12],
   ['Gap, mm', '5', (l) => l.layout.gapMm, 5],
   ['Gap, mm', '1/4 in', (l) => l.layout.gapMm, 6.35],
-  ['Bleed, mm', '1,5', (l) => l.bleedMm, 1.5],
+  ['Bleed, mm', '1,5', (l) => l.pieces[0]!.bleedMm, 1.5],
 ])('%s typed as %s is kept with the version that was seen', async (label, text, of, value) => {
   render(show());
   await type(label, text);
@@ -60,23 +69,23 @@ test('a change is undone and done again; what cannot be is no button', async () 
   await waitFor(() => expect(screen.getByLabelText('Its line is')).toBeEnabled());
   expect(screen.getByRole('button', { name: 'Undo' })).toBeDisabled();
   await user.selectOptions(screen.getByLabelText('Its line is'), 'score');
-  await waitFor(() => expect(sent().kind).toBe('score'));
-  view.rerender(show({ ...LAID, kind: 'score' }));
+  await waitFor(() => expect(sent().pieces[0]!.kind).toBe('score'));
+  view.rerender(show(withPiece({ kind: 'score' })));
   const undo = screen.getByRole('button', { name: 'Undo' });
   await waitFor(() => expect(undo).toBeEnabled());
   await user.click(undo);
-  await waitFor(() => expect(sent().kind).toBe('kiss-cut'));
+  await waitFor(() => expect(sent().pieces[0]!.kind).toBe('kiss-cut'));
   view.rerender(show());
   const redo = screen.getByRole('button', { name: 'Redo' });
   await waitFor(() => expect(redo).toBeEnabled());
   await user.click(redo);
-  await waitFor(() => expect(sent().kind).toBe('score'));
+  await waitFor(() => expect(sent().pieces[0]!.kind).toBe('score'));
 });
 
 test('bleed that is less than the rig needs hidden is said; where nothing is known, nothing is', () => {
-  const view = render(show({ ...LAID, bleedMm: 0.1 }));
+  const view = render(show(withPiece({ bleedMm: 0.1 })));
   expect(screen.getByText(/needs 0.30 mm hidden/)).toHaveTextContent('This bleed is less than that.');
-  view.rerender(show({ ...LAID, bleedMm: 0.5 }));
+  view.rerender(show(withPiece({ bleedMm: 0.5 })));
   expect(screen.getByText(/needs 0.30 mm hidden/)).not.toHaveTextContent('less than that');
   view.rerender(show(LAID, null));
   expect(screen.queryByText(/hidden/)).toBeNull();
@@ -91,4 +100,29 @@ test('a refusal is said, and nothing is counted as done', async () => {
   await type('Copies', '3');
   expect(await screen.findByText(/One piece needs/)).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Undo' })).toBeDisabled();
+});
+
+test('of several pieces each has its own count, bleed and lines; one can be left out, the last one cannot', async () => {
+  const two: Laid = { ...LAID, pieces: [LAID.pieces[0]!, { ...LAID.pieces[0]!, id: 'B', copies: 2 }] };
+  const view = render(show(two));
+  const b = within(screen.getByRole('group', { name: /^B tag\.png/ }));
+  await waitFor(() => expect(b.getByLabelText('Copies')).toBeEnabled());
+  await user.type(b.getByLabelText(/^Second line/), '3{Enter}');
+  await waitFor(() => expect(sent().pieces[1]!.second).toEqual({ byMm: 3, kind: 'cut-through' }));
+  expect(sent().pieces[0]!.second).toBeNull();
+  await user.click(b.getByRole('button', { name: 'Leave it out' }));
+  await waitFor(() => expect(sent().pieces.map((p) => p.copies)).toEqual([null, 0]));
+  view.rerender(show());
+  expect(screen.queryByRole('button', { name: 'Leave it out' })).toBeNull();
+  expect(screen.getByRole('link', { name: 'Change its line' })).toHaveAttribute(
+    'href',
+    '/jobs/sheets/j/pieces/A',
+  );
+});
+
+test('laid out anew, nothing lies where it was moved by hand', async () => {
+  render(show({ ...LAID, layout: { ...LAID.layout, nudged: [{ sheet: 0, index: 1, dxMm: 2, dyMm: 0 }] } }));
+  await type('Copies', '4');
+  await waitFor(() => expect(sent().pieces[0]!.copies).toBe(4));
+  expect(sent().layout.nudged).toEqual([]);
 });

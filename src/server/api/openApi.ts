@@ -150,7 +150,11 @@ export const openApiDocument = () => ({
         summary: 'The print file or a cut file of a sheet job',
         parameters: [
           path('id', { type: 'string', format: 'uuid' }),
-          path('file', { type: 'string', enum: ['print.pdf', ...CUT_FORMATS.map((f) => `cut.${f}`)] }),
+          path('file', {
+            type: 'string',
+            enum: ['art.png', 'picture.png', 'print.pdf', ...CUT_FORMATS.map((f) => `cut.${f}`)],
+          }),
+          query('piece', { type: 'string', pattern: '^[A-Z]$' }),
           query('sheet', { type: 'integer', minimum: 1, default: 1 }),
           query('revision', { type: 'integer', minimum: 1 }),
         ],

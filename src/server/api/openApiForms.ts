@@ -2,10 +2,11 @@ import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
 
 import { away, error, input, json } from './openApiPieces';
 import { traceOptionsSchema } from './scriptArtwork';
-import { newJobSchema } from '@/server/sheetJobs/shapes';
+import { newJobSchema, newPieceSchema } from '@/server/sheetJobs/shapes';
 import { checkContextSchema } from './scriptCheck';
 
 const file = (description: string) => ({ type: 'string', format: 'binary', description });
+const ARTWORK = 'PNG, JPEG, TIFF, WebP, SVG or a PDF of one page.';
 const choice = (values: readonly string[], description: string) => ({
   type: 'string',
   enum: [...values],
@@ -30,8 +31,41 @@ const form = (
   },
 });
 
+/** The addresses that take artwork. */
+const artPaths = () => ({
+  '/api/picture': form(
+    'Artwork as the picture that a job keeps of it',
+    ['image'],
+    { image: file(ARTWORK) },
+    { description: 'PNG, clear where nothing prints.' },
+  ),
+  '/api/sheet-jobs/{id}/pieces': form(
+    'Artwork more for a draft of a sheet job',
+    ['image', 'piece'],
+    {
+      image: file(ARTWORK),
+      piece: input(newPieceSchema),
+      version: { type: 'integer', minimum: 1 },
+      request: { type: 'string', format: 'uuid' },
+    },
+    json('201: {"piece"}.'),
+    { 404: error, 409: error },
+  ),
+  '/api/sheet-jobs': form(
+    'A draft of a sheet job from artwork',
+    ['image', 'job'],
+    {
+      image: file(ARTWORK),
+      job: input(newJobSchema),
+      request: { type: 'string', format: 'uuid' },
+    },
+    json('201: {"id"}.'),
+  ),
+});
+
 /** The addresses that take files: multipart forms. */
 export const formPaths = () => ({
+  ...artPaths(),
   '/api/check': form(
     'What will go wrong with a pair of print and cut',
     ['cut', 'context'],
@@ -41,16 +75,6 @@ export const formPaths = () => ({
       context: input(checkContextSchema),
     },
     json('{"findings":[…]}, what spoils the job first; empty for a good one.'),
-  ),
-  '/api/sheet-jobs': form(
-    'A draft of a sheet job from a picture',
-    ['image', 'job'],
-    {
-      image: file('PNG, JPEG, TIFF or WebP.'),
-      job: input(newJobSchema),
-      request: { type: 'string', format: 'uuid' },
-    },
-    json('201: {"id"}.'),
   ),
   '/api/trace': form(
     'The outlines of what a picture shows',

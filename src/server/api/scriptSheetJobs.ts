@@ -1,58 +1,128 @@
+import sharp from 'sharp';
 import { z } from 'zod';
 
 import { CUT_FORMATS, type CutFormat } from '@/core/formats/file';
 import { formatsIn } from '@/core/daily';
+import { decodePicture, type PictureRefusal } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
-import type { Actor, Deps } from '@/server/base/deps';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { requestNumberSchema } from '@/server/base/act';
 import { CONTENT_TYPES } from '@/server/files/correctFile';
+import { asPicture } from '@/server/artwork/vector';
+import { addPiece } from '@/server/sheetJobs/changePieces';
 import { createJob } from '@/server/sheetJobs/createJob';
-import { cutFileOf, piecePreview, printPdf } from '@/server/sheetJobs/jobFiles';
+import { artPicture, cutFileOf, piecePreview, printPdf } from '@/server/sheetJobs/jobFiles';
 import { getJob } from '@/server/sheetJobs/repository';
-import { newJobSchema } from '@/server/sheetJobs/shapes';
+import { newJobSchema, newPieceSchema, pieceIdSchema } from '@/server/sheetJobs/shapes';
 
 import { jsonOf, pictureForm } from './scriptTrace';
 
 /* POST /api/sheet-jobs and the files of a job; shapes in docs/api.md. */
 
-/** A picture and what is to become of it: a draft of a job. */
-export async function newJobForScript(deps: Deps, actor: Actor, request: Request): Promise<Response> {
-  if (
-    request.headers.get('origin') === null &&
-    (request.headers.has('cookie') || request.headers.has('sec-fetch-site'))
-  )
-    return apiError(403, 'no-origin', 'What is kept says where it comes from, in the header “Origin”.');
-  const sent = await pictureForm(request, 'job');
+const fromElsewhere = (request: Request): Response | null =>
+  request.headers.get('origin') === null &&
+  (request.headers.has('cookie') || request.headers.has('sec-fetch-site'))
+    ? apiError(403, 'no-origin', 'What is kept says where it comes from, in the header “Origin”.')
+    : null;
+
+/** A form with artwork, a field of JSON beside it by its schema, and the number that makes sending it twice harmless. */
+async function artForm<T>(request: Request, beside: string, schema: z.ZodType<T>) {
+  const refused = fromElsewhere(request);
+  if (refused) return refused;
+  const sent = await pictureForm(request, beside);
   if (sent instanceof Response) return sent;
   const { form, image } = sent;
   const number = requestNumberSchema.optional().safeParse(form.get('request') ?? undefined);
-  const job = newJobSchema.safeParse(jsonOf(form.get('job')));
   if (!number.success) return apiError(400, 'invalid-field', number.error.issues[0]!.message, 'request');
-  if (!job.success) {
-    const issue = job.error.issues[0]!;
-    return apiError(400, 'invalid-field', issue.message, issue.path.join('.') || 'job');
+  const given = schema.safeParse(jsonOf(form.get(beside)));
+  if (!given.success) {
+    const issue = given.error.issues[0]!;
+    return apiError(400, 'invalid-field', issue.message, issue.path.join('.') || beside);
   }
-  const bytes = new Uint8Array(await image.arrayBuffer());
-  const made = await createJob(deps, actor, { bytes, name: image.name }, job.data, number.data);
-  if (made.ok) return Response.json({ id: made.value.jobId }, { status: 201 });
-  const { refusal } = made;
+  const art = { bytes: new Uint8Array(await image.arrayBuffer()), name: image.name };
+  return { form, art, given: given.data, request: number.data };
+}
+
+/** What was refused, as scripts are told. */
+function refused(refusal: UseCaseRefusal): Response {
   if (refusal.code === 'invalid-input') {
     const [field, message] = Object.entries(refusal.fields)[0]!;
     return apiError(422, 'invalid-input', message, field);
   }
   if (refusal.code === 'not-found')
-    return apiError(404, 'no-such-setup', 'No setup of that id is in this shop.', 'setupId');
+    return refusal.what === 'setup'
+      ? apiError(404, 'no-such-setup', 'No setup of that id is in this shop.', 'setupId')
+      : apiError(404, `no-such-${refusal.what}`, `No ${refusal.what} of that id is in this shop.`);
+  if (refusal.code === 'stale') return apiError(409, 'stale', refusal.message);
   return apiError(refusal.code === 'too-large' ? 413 : 422, refusal.code, refusal.message, 'image');
 }
+
+/** Artwork and what is to become of it: a draft of a job. */
+export async function newJobForScript(deps: Deps, actor: Actor, request: Request): Promise<Response> {
+  const sent = await artForm(request, 'job', newJobSchema);
+  if (sent instanceof Response) return sent;
+  const made = await createJob(deps, actor, sent.art, sent.given, sent.request);
+  return made.ok ? Response.json({ id: made.value.jobId }, { status: 201 }) : refused(made.refusal);
+}
+
+/** Artwork more for a draft. */
+export async function newPieceForScript(
+  deps: Deps,
+  actor: Actor,
+  id: string,
+  request: Request,
+): Promise<Response> {
+  const jobId = idSchema.safeParse(id);
+  if (!jobId.success) return noSuchJob();
+  const sent = await artForm(request, 'piece', newPieceSchema);
+  if (sent instanceof Response) return sent;
+  const version = z.coerce
+    .number()
+    .int()
+    .positive()
+    .optional()
+    .safeParse(sent.form.get('version') ?? undefined);
+  if (!version.success) return apiError(400, 'invalid-field', '“version” is a whole number.', 'version');
+  const stamp = { request: sent.request, version: version.data };
+  const made = await addPiece(deps, actor, jobId.data, sent.art, sent.given, stamp);
+  return made.ok ? Response.json({ piece: made.value.piece }, { status: 201 }) : refused(made.refusal);
+}
+
+/** POST /api/picture: artwork of any kind as the picture that a job would keep of it. */
+export async function pictureForScript(request: Request): Promise<Response> {
+  const sent = await pictureForm(request, 'nothing else');
+  if (sent instanceof Response) return sent;
+  const bytes = new Uint8Array(await sent.image.arrayBuffer());
+  const picture = await asPicture(bytes);
+  if (!picture.ok) return notAPicture(picture.refusal);
+  const read = await decodePicture(picture.value);
+  if (!read.ok) return notAPicture(read.refusal);
+  const { width, height, rgba, dpi } = read.value;
+  const png = sharp(rgba, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 3 });
+  return download(
+    await (dpi ? png.withMetadata({ density: dpi }) : png).toBuffer(),
+    'image/png',
+    'picture.png',
+  );
+}
+
+const notAPicture = ({ code, message }: PictureRefusal): Response =>
+  apiError(code === 'too-large' ? 413 : 422, code, message, 'image');
+
+const noSuchJob = (): Response => apiError(404, 'no-such-job', 'No sheet job of that id is in this shop.');
 
 const querySchema = z.object({
   sheet: z.coerce.number().int().min(1).max(2000).default(1),
   revision: z.coerce.number().int().min(1).max(100_000).optional(),
+  piece: pieceIdSchema.optional(),
 });
 
-/** print.pdf; cut.svg, cut.dxf, cut.hpgl of a sheet (from 1) and a numbered cut file, the newest when left out. */
+/**
+ * print.pdf; art.png and picture.png of a piece, the first when left out; cut.svg, cut.dxf, cut.hpgl of a sheet (from 1) and
+ * a numbered cut file, the newest when left out.
+ */
 export async function jobFile(
   deps: Deps,
   id: string,
@@ -61,18 +131,26 @@ export async function jobFile(
 ): Promise<Response> {
   const jobId = idSchema.safeParse(id);
   const job = jobId.success ? await getJob(deps, jobId.data) : null;
-  if (!job) return apiError(404, 'no-such-job', 'No sheet job of that id is in this shop.');
+  if (!job) return noSuchJob();
   const query = querySchema.safeParse(Object.fromEntries(search));
   if (!query.success)
-    return apiError(400, 'invalid-query', '“sheet” and “revision” are whole numbers from 1.');
+    return apiError(
+      400,
+      'invalid-query',
+      '“sheet” and “revision” are whole numbers from 1, “piece” is a letter.',
+    );
   if (file === 'print.pdf') {
     const pdf = await printPdf(deps, job);
     return pdf.ok
       ? download(pdf.value, 'application/pdf', `${job.label}-print.pdf`)
       : apiError(422, 'no-artwork', pdf.refusal);
   }
-  if (file === 'picture.png') {
-    const picture = await piecePreview(deps, job, job.geometry.pieces[0]!);
+  if (file === 'picture.png' || file === 'art.png') {
+    const piece = query.data.piece
+      ? job.geometry.pieces.find((p) => p.id === query.data.piece)
+      : job.geometry.pieces[0];
+    if (!piece) return apiError(404, 'no-such-piece', 'This job has no piece of that letter.', 'piece');
+    const picture = await (file === 'art.png' ? artPicture : piecePreview)(deps, job, piece);
     return picture.ok
       ? new Response(new Uint8Array(picture.value), {
           headers: { 'Content-Type': 'image/png', 'Cache-Control': 'private, max-age=3600' },

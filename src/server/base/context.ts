@@ -8,6 +8,7 @@ import { database } from '@/db/client';
 import { shopZone } from '@/server/shop/zone';
 import { writeDatesIn } from '@/clock/dates';
 
+import { apiError } from './apiError';
 import type { Actor, Deps } from './deps';
 import { initialsSchema } from './shapes';
 
@@ -75,3 +76,10 @@ export async function requestActor(): Promise<Actor> {
 const A_SCRIPT = 'script';
 
 export const scriptActor = async (): Promise<Actor> => (await remembered()).who || A_SCRIPT;
+
+/** A person at a page says who it is, a script need not: the answer to one who did not, else null. */
+export async function personMissing(request: Request): Promise<Response | null> {
+  return request.headers.has('sec-fetch-site') && (await remembered()).who === ''
+    ? apiError(403, 'no-initials', 'Say who you are: initials at the top of the page.')
+    : null;
+}

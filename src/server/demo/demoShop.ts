@@ -203,7 +203,8 @@ export class Shop {
     const job = newJobSchema.parse({
       ...{ setupId, name: 'honey-jar labels', bleedMm: 0, kind: 'kiss-cut' },
       recipe: { size: { widthMm: 46 }, borderMm: 1.5 },
-      layout: { copies, gapMm: 3 },
+      copies,
+      layout: { gapMm: 3 },
     });
     const art = { bytes: await jarLabel(), name: 'jar-label.png' };
     const made = await createJob(this.deps, who, art, job);

@@ -21,6 +21,7 @@ import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
 import type { Run } from '@/server/runs/run';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
+import { pdfPage } from '@/server/heavy/pdfPage';
 import { checkOnThread } from '@/server/api/scriptCheck';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { sheetForScript } from '@/server/api/scriptSheet';
@@ -75,6 +76,7 @@ interface SectionToCut {
 }
 
 export const TASKS = {
+  pdfPage,
   correctFile: ({ text, map, to }: FileToCorrect) => correctFile(text, map, to),
   correctDaily: ({ text, setup, own, to }: DailyToCorrect) => correctDaily(text, setup, own, to),
   /** Whether a text is a cut file that can be laid out. */
@@ -109,4 +111,4 @@ export const TASKS = {
 
 export type TaskName = keyof typeof TASKS;
 export type TaskInput<N extends TaskName> = Parameters<(typeof TASKS)[N]>[0];
-export type TaskOutput<N extends TaskName> = ReturnType<(typeof TASKS)[N]>;
+export type TaskOutput<N extends TaskName> = Awaited<ReturnType<(typeof TASKS)[N]>>;

@@ -26,6 +26,16 @@ export interface SheetJobRow {
   readonly sheets: number;
 }
 
+/** Where a piece of a job comes from. */
+export interface PieceMade {
+  /** The letter that the geometry has it under. */
+  readonly id: string;
+  readonly art: { readonly sha256: string; readonly name: string };
+  readonly recipe: JobRecipe;
+  /** The piece whose line it has; null: its own. */
+  readonly lineOf: string | null;
+}
+
 export interface SheetJob {
   readonly id: string;
   readonly number: number;
@@ -33,8 +43,8 @@ export interface SheetJob {
   readonly name: string;
   readonly setupId: string;
   readonly stage: JobStage;
-  readonly art: { readonly sha256: string; readonly name: string };
-  readonly recipe: JobRecipe;
+  /** In the order of its geometry's pieces. */
+  readonly pieces: readonly PieceMade[];
   readonly geometry: JobGeometry;
   readonly frozenAs: JobFrozenAs | null;
   readonly startedBy: string;

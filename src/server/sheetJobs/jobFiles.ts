@@ -7,7 +7,7 @@ import { pagesToPdf, type PlacedPicture } from '@/core/formats/pdf/sceneToPdf';
 import { affineMap, compose, invertMap, translation } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { bleedArea, boxOf, jobDrawing, jobScene, type JobPiece } from '@/core/sheetJob';
-import { decodePicture } from '@/server/artwork/decode';
+import { decodePicture, pictureHead } from '@/server/artwork/decode';
 import type { Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 
@@ -25,15 +25,33 @@ interface PrintedPicture {
   readonly at: { readonly x: number; readonly y: number };
 }
 
+/** The artwork of a piece as it came, as PNG, with the density that it says. */
+export async function artPicture(
+  deps: Deps,
+  job: SheetJob,
+  piece: JobPiece,
+): Promise<Outcome<Buffer, string>> {
+  const made = job.pieces.find((p) => p.id === piece.id);
+  const bytes = made && (await artOf(deps, made.art.sha256));
+  const head = bytes && (await pictureHead(bytes));
+  if (!bytes || !head?.ok) return refuse(UNREADABLE);
+  const { dpi } = head.value;
+  const png = sharp(bytes).autoOrient().png({ compressionLevel: 3 });
+  return accept(await (dpi ? png.withMetadata({ density: dpi }) : png).toBuffer());
+}
+
+const UNREADABLE = 'The artwork of this job cannot be read any more.';
+
 /** The artwork as it is printed: its own pixels on white, its colour grown out to the bleed. */
 export async function printedPicture(
   deps: Deps,
   job: SheetJob,
   piece: JobPiece,
 ): Promise<Outcome<PrintedPicture, string>> {
-  const bytes = await artOf(deps, job.art.sha256);
+  const made = job.pieces.find((p) => p.id === piece.id);
+  const bytes = made && (await artOf(deps, made.art.sha256));
   const decoded = bytes && (await decodePicture(bytes));
-  if (!decoded?.ok) return refuse('The artwork of this job cannot be read any more.');
+  if (!made || !decoded?.ok) return refuse(UNREADABLE);
   const { width, height, rgba } = decoded.value;
   const mmPerPx = piece.picture.widthMm / width;
   const bled =
@@ -41,7 +59,7 @@ export async function printedPicture(
       ? await heavy('bleed', {
           picture: { width, height, rgba },
           spec: {
-            ...job.recipe.parted,
+            ...made.recipe.parted,
             mmPerPx,
             area: bleedArea(piece.lines, piece.bleedMm).map((l) => l.points),
           },
@@ -99,7 +117,7 @@ export async function piecePreview(
 /** The print file: a page a sheet at true size, with art, bleed, marks, number and code. */
 export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffer, string>> {
   const pictures = new Map<string, PrintedPicture>();
-  for (const piece of job.geometry.pieces) {
+  for (const piece of job.geometry.pieces.filter((p) => p.copies !== 0)) {
     const picture = await printedPicture(deps, job, piece);
     if (!picture.ok) return picture;
     pictures.set(piece.id, picture.value);
@@ -119,7 +137,7 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
 
 /** One of its cut files: lines as laid out less what the correction undoes, in the frame that the rig's cutter takes. */
 export function cutFileOf(job: SheetJob, index: number, cut: JobCut, format: CutFormat): string {
-  const drawing = jobDrawing(job.geometry, index);
+  const drawing = jobDrawing(job.geometry, index, cut.cutting);
   const undo = cut.correction && invertMap(affineMap(cut.correction));
   const corrected: Drawing = undo
     ? { ...drawing, paths: drawing.paths.map((p) => mapPath(p, undo)) }

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 
-import { artworks, media, rigs, setups, sheetCuts, sheetJobs } from '@/db/schema';
+import { artworks, media, rigs, setups, sheetCuts, sheetJobPieces, sheetJobs } from '@/db/schema';
 import { cutMade, jobFrozenAs, jobGeometry, jobRecipe } from '@/db/stored/sheetJobs';
 import type { Deps } from '@/server/base/deps';
 import { holding } from '@/server/base/search';
@@ -16,6 +16,11 @@ export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
     .from(sheetCuts)
     .where(eq(sheetCuts.jobId, id))
     .orderBy(asc(sheetCuts.revision));
+  const pieces = await deps.db
+    .select()
+    .from(sheetJobPieces)
+    .where(eq(sheetJobPieces.jobId, id))
+    .orderBy(asc(sheetJobPieces.piece));
   return {
     id: row.id,
     number: row.number,
@@ -23,8 +28,12 @@ export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
     name: row.name,
     setupId: row.setupId,
     stage: row.stage,
-    art: { sha256: row.artSha256, name: row.artName },
-    recipe: jobRecipe.read(row.recipe),
+    pieces: pieces.map((p) => ({
+      id: p.piece,
+      art: { sha256: p.artSha256, name: p.artName },
+      recipe: jobRecipe.read(p.recipe),
+      lineOf: p.lineOf,
+    })),
     geometry: jobGeometry.read(row.geometry),
     frozenAs: jobFrozenAs.orNull(row.frozenAs),
     startedBy: row.startedBy,

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 
 import { BACKGROUNDS, JOINS } from '@/core/artwork';
-import { MOST_PIECES } from '@/core/layout/sheet';
-import { LINE_KINDS } from '@/core/sheetJob';
+import { MOST_PIECES, MOST_SHEETS } from '@/core/layout/sheet';
+import { CUT_ORDER, LINE_KINDS, LINE_ROLES, MOST_PASSES } from '@/core/sheetJob';
 import { finite, point } from '@/server/base/shapes';
 
 /* What is sent of a sheet job, by the form and by scripts alike. */
@@ -35,35 +35,114 @@ export const lineRecipeSchema = z.object(
   '“recipe” says at least how large the picture is to be.',
 );
 
+const copiesSchema = z
+  .int('“copies” is a whole number.')
+  .min(0, 'No fewer than none.')
+  .max(MOST_PIECES, `At most ${MOST_PIECES} copies.`)
+  .nullable();
+
 export const layoutSchema = z.object({
-  copies: z
-    .int('“copies” is a whole number.')
-    .min(1, 'At least one copy.')
-    .max(MOST_PIECES, `At most ${MOST_PIECES} copies.`)
-    .nullable()
-    .default(null),
   gapMm: between('gapMm', 0, 500).default(3),
   centre: z.boolean().default(false),
   mayTurn: z.boolean().default(true),
   witness: z.boolean().default(true),
+  nudged: z
+    .array(
+      z.object({
+        sheet: z.int().min(0).max(MOST_SHEETS),
+        index: z.int().min(0).max(MOST_PIECES),
+        dxMm: between('dxMm', -5000, 5000),
+        dyMm: between('dyMm', -5000, 5000),
+      }),
+    )
+    .max(500, 'At most 500 pieces are moved by hand.')
+    .default([]),
 });
 
 const nameSchema = z.string().trim().min(1, 'A job needs a name.').max(80, 'A name has at most 80 letters.');
 
+const bleedSchema = between('bleedMm', 0, 20);
+const secondSchema = z.object({ byMm: between('byMm', 0.1, 100), kind: z.enum(LINE_KINDS) }).nullable();
+
+/** A piece of artwork: its line, and what is done to it. */
+const pieceFields = {
+  recipe: lineRecipeSchema,
+  copies: copiesSchema.default(null),
+  bleedMm: bleedSchema.default(0),
+  kind: z.enum(LINE_KINDS).default('kiss-cut'),
+};
+
+/** The letter of a piece. */
+export const pieceIdSchema = z.string().regex(/^[A-Z]$/, 'A piece goes by its letter.');
+
 export const newJobSchema = z.object({
   setupId: z.uuid('Choose the setup that prints and cuts it.'),
   name: nameSchema,
-  recipe: lineRecipeSchema,
-  bleedMm: between('bleedMm', 0, 20).default(0),
-  kind: z.enum(LINE_KINDS).default('kiss-cut'),
+  ...pieceFields,
   layout: layoutSchema.prefault({}),
 });
 export type NewJob = z.output<typeof newJobSchema>;
 
+/** A piece more; with `lineOf` it has the line and the size of another one, and no recipe. */
+export const newPieceSchema = z.union(
+  [
+    z.object({ ...pieceFields, recipe: z.undefined().optional(), lineOf: pieceIdSchema }),
+    z.object({ ...pieceFields, lineOf: z.undefined().optional() }),
+  ],
+  '“piece” has a “recipe”, or “lineOf”: the letter of the piece whose line it has.',
+);
+export type NewPiece = z.output<typeof newPieceSchema>;
+
 /** What may be changed of a draft, one or more of them. */
 export const changeJobSchema = z.object({
   name: nameSchema.optional(),
-  bleedMm: between('bleedMm', 0, 20).optional(),
-  kind: z.enum(LINE_KINDS).optional(),
   layout: layoutSchema.optional(),
+  pieces: z
+    .array(
+      z.object({
+        id: pieceIdSchema,
+        copies: copiesSchema.optional(),
+        bleedMm: bleedSchema.optional(),
+        kind: z.enum(LINE_KINDS).optional(),
+        second: secondSchema.optional(),
+      }),
+    )
+    .max(26)
+    .default([]),
+});
+
+/** What is cut of a frozen job, and how. */
+export const cuttingSchema = z.object({
+  kinds: z
+    .array(
+      z.object({ piece: pieceIdSchema, role: z.enum(LINE_ROLES), kind: z.enum([...LINE_KINDS, 'none']) }),
+    )
+    .max(26 * LINE_ROLES.length)
+    .default([]),
+  sequence: z
+    .array(z.enum(LINE_KINDS))
+    .max(LINE_KINDS.length)
+    .default([...CUT_ORDER]),
+  outerFirst: z.boolean().default(false),
+  passes: z
+    .array(
+      z.object({
+        kind: z.enum(LINE_KINDS),
+        times: z
+          .int('Passes are a whole number.')
+          .min(1, 'At least one pass.')
+          .max(MOST_PASSES, `At most ${MOST_PASSES} passes.`),
+        pause: z.boolean().default(false),
+      }),
+    )
+    .max(LINE_KINDS.length)
+    .default([]),
+  left: z
+    .array(z.object({ sheet: z.int().min(0).max(MOST_SHEETS), index: z.int().min(0).max(MOST_PIECES) }))
+    .max(MOST_PIECES)
+    .default([]),
+  tools: z
+    .array(z.object({ kind: z.enum(LINE_KINDS), words: z.string().trim().max(120, 'At most 120 letters.') }))
+    .max(LINE_KINDS.length)
+    .default([]),
 });

@@ -81,11 +81,11 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   // The disc is 40 mm, its line 2 mm outside: 44 mm with a gap of 3. The label stands where it costs none of them.
   expect(job.geometry.sheets[0]).toHaveLength(4 * 6);
   expect((await file(id, 'cut.svg')).status).toBe(409);
-  expect(await changeJob(deps, 'MO', id, { layout: { ...job.geometry.layout, copies: 6 } })).toMatchObject({
+  expect(await changeJob(deps, 'MO', id, { pieces: [{ id: 'A', copies: 6 }] })).toMatchObject({
     ok: true,
   });
   // Whoever still sees the version before is told.
-  const stale = await changeJob(deps, 'KT', id, { bleedMm: 1 }, { version: job.version });
+  const stale = await changeJob(deps, 'KT', id, { name: 'x' }, { version: job.version });
   expect(stale).toMatchObject({ refusal: { code: 'stale' } });
   const now = (await getJob(deps, id))!;
   const presses = await Promise.all([
@@ -97,7 +97,7 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   expect(frozen.cuts).toHaveLength(1);
   expect(frozen.frozenAs!.address).toMatch(new RegExp(`/j/${frozen.number}$`));
   expect(await jobOfNumber(deps, frozen.number)).toBe(id);
-  expect(await changeJob(deps, 'KT', id, { bleedMm: 1 })).toMatchObject({ refusal: { code: 'refused' } });
+  expect(await changeJob(deps, 'KT', id, { name: 'x' })).toMatchObject({ refusal: { code: 'refused' } });
   const lines = await linesOf(id, 'svg');
   expect(lines).toHaveLength(6);
   for (const { w } of lines) expect(w).toBeCloseTo(44, 1);
@@ -121,7 +121,7 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
 });
 
 test('the print file is one page a sheet at true size, and holds the picture once', async () => {
-  const id = await draft({ layout: { copies: 30 }, bleedMm: 1.5 });
+  const id = await draft({ copies: 30, bleedMm: 1.5 });
   await freezeJob(deps, 'KT', id);
   const pdf = Buffer.from(await (await file(id, 'print.pdf')).arrayBuffer()).toString('latin1');
   const boxes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map((m) => [
@@ -142,7 +142,7 @@ test('the print file is one page a sheet at true size, and holds the picture onc
 });
 
 test('the cut file is made again for the correction of the day, beside the one of before', async () => {
-  const id = await draft({ layout: { copies: 1 } });
+  const id = await draft({ copies: 1 });
   await freezeJob(deps, 'KT', id);
   const [before] = await linesOf(id, 'dxf');
   expect(await cutAgain(deps, 'KT', { jobId: id, correction: 'standing' })).toMatchObject({
@@ -250,7 +250,7 @@ test('a print that came out scaled is cut with a file of its own, about the mark
     ...{ areaWidthMm: 194, areaHeightMm: 281, marks: TWO_MARKS },
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  const id = await draft({ setupId: added.value.setupId, layout: { copies: 2, witness: false } });
+  const id = await draft({ setupId: added.value.setupId, copies: 2, layout: { witness: false } });
   expect((await freezeJob(deps, 'KT', id)).ok).toBe(true);
   const { geometry } = (await getJob(deps, id))!;
   const between = markDistance(geometry.sheet.marks, geometry.sheet)!;

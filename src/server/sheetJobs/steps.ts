@@ -1,11 +1,20 @@
-import { eq, max, sql } from 'drizzle-orm';
+import { eq, max } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { IDENTITY } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { forScaledPrint, markDistance, MOST_SCALED, printScaleOf } from '@/core/sheetJob';
+import {
+  AS_LAID_OUT,
+  forScaledPrint,
+  jobDrawing,
+  markDistance,
+  MOST_SCALED,
+  printScaleOf,
+  WITNESS_LAYER,
+  type Cutting,
+} from '@/core/sheetJob';
 import { dateIn } from '@/clock/dates';
-import { sheetCuts, sheetJobs } from '@/db/schema';
+import { sheetCuts, sheetJobPieces, sheetJobs } from '@/db/schema';
 import type { CutMade, JobFrozenAs } from '@/db/stored/sheetJobs';
 import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
@@ -16,62 +25,41 @@ import type { Setup } from '@/server/setups/setup';
 import { shopZone } from '@/server/shop/zone';
 
 import { laidOut, sheetOf } from './createJob';
-import type { JobStage, SheetJob } from './job';
+import type { SheetJob } from './job';
+import { onJob } from './onJob';
+import { withSecond } from './pieces';
 import { getJob } from './repository';
-import { changeJobSchema } from './shapes';
+import { changeJobSchema, cuttingSchema } from './shapes';
 
 /* Steps of a sheet job: one at a time, on a locked row, by whoever saw its newest version. */
 
 type Done<T = null> = Promise<Outcome<T, UseCaseRefusal>>;
 
-const WRONG_STAGE: Readonly<Record<JobStage, string>> = {
-  draft: 'This job is not frozen yet. Freeze it first, then print and cut it.',
-  frozen: 'This job is frozen: what is printed stays what it is. Make a copy of it to change something.',
-  closed: 'This job is closed. Make a copy of it to print it again.',
-};
-
-async function onJob<T>(
-  deps: Deps,
-  actor: Actor,
-  jobId: string,
-  { act, allowed, request, version }: Stamp & { readonly act: string; readonly allowed: readonly JobStage[] },
-  work: (inner: Deps, job: SheetJob) => Promise<Outcome<T, UseCaseRefusal>>,
-): Done<T> {
-  return keep(deps, actor, { act: `sheet job ${act}`, subjectId: jobId, request }, async (inner) => {
-    await inner.db.select({ id: sheetJobs.id }).from(sheetJobs).where(eq(sheetJobs.id, jobId)).for('update');
-    const job = await getJob(inner, jobId);
-    if (!job) return refuse({ code: 'not-found', what: 'job' });
-    if (version !== undefined && version !== job.version)
-      return refuse({
-        code: 'stale',
-        message: 'Somebody changed this job in the meantime. Look at it as it is now, then try again.',
-      });
-    if (!allowed.includes(job.stage)) return refuse({ code: 'refused', message: WRONG_STAGE[job.stage] });
-    const done = await work(inner, job);
-    if (done.ok)
-      await inner.db
-        .update(sheetJobs)
-        .set({ version: sql`${sheetJobs.version} + 1` })
-        .where(eq(sheetJobs.id, jobId));
-    return done;
-  });
-}
-
-/** Changes a draft: its name, how it is laid out, its bleed, what is done to its line. */
+/** Changes a draft: its name, how it is laid out; of its pieces how many, their bleed, what is done to their lines. */
 export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unknown, stamp: Stamp = {}): Done {
   const parsed = changeJobSchema.safeParse(change);
   if (!parsed.success)
     return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { name, bleedMm, kind, layout } = parsed.data;
+  const { name, layout, pieces: changes } = parsed.data;
   const step = { ...stamp, act: 'change', allowed: ['draft'] as const };
   return onJob(deps, actor, jobId, step, async (inner, job) => {
     const setup = (await getSetup(inner, job.setupId))!;
-    const pieces = job.geometry.pieces.map((p) => ({
-      ...p,
-      bleedMm: bleedMm ?? p.bleedMm,
-      kind: kind ?? p.kind,
-    }));
-    const laid = laidOut(pieces, layout ?? job.geometry.layout, sheetOf(setup));
+    const unknown = changes.find(({ id }) => !job.geometry.pieces.some((p) => p.id === id));
+    if (unknown)
+      return refuse({ code: 'invalid-input', fields: { pieces: `This job has no piece ${unknown.id}.` } });
+    const pieces = job.geometry.pieces.map((p) => {
+      const {
+        second,
+        copies = p.copies,
+        bleedMm = p.bleedMm,
+        kind = p.kind,
+      } = changes.find(({ id }) => id === p.id) ?? {};
+      const changed = { ...p, copies, bleedMm, kind };
+      return second === undefined ? changed : withSecond(changed, second);
+    });
+    // What was nudged lies elsewhere once anything is laid out anew.
+    const as = layout ?? { ...job.geometry.layout, nudged: [] };
+    const laid = laidOut(pieces, as, sheetOf(setup));
     if (!laid.ok) return laid;
     await inner.db
       .update(sheetJobs)
@@ -135,7 +123,12 @@ export const cutAgainSchema = z.object({
     .positive('A distance is more than 0.')
     .nullable()
     .default(null),
+  /** What is cut and how; nothing: as laid out. */
+  cutting: cuttingSchema.optional(),
 });
+
+type CutAgain = Pick<z.output<typeof cutAgainSchema>, 'jobId' | 'correction'> &
+  Partial<z.output<typeof cutAgainSchema>>;
 
 /** A cut file for a print that came out scaled: as far as the rule between two marks says. */
 function onScaledPrint(job: SheetJob, made: CutMade, measuredMm: number): Outcome<CutMade, UseCaseRefusal> {
@@ -163,11 +156,17 @@ function onScaledPrint(job: SheetJob, made: CutMade, measuredMm: number): Outcom
   return accept({ ...made, correction, printScale: scale });
 }
 
-/** The cut file once more for the same print: with what stands for the setup today, or as laid out. */
+/** Whether no line of any sheet would be cut. */
+const nothingLeft = ({ geometry }: SheetJob, cutting: Cutting): boolean =>
+  geometry.sheets.every((_, index) =>
+    jobDrawing(geometry, index, cutting).paths.every((path) => path.layer === WITNESS_LAYER),
+  );
+
+/** The cut file once more for the same print: with what stands for the setup today or without it, cut as it was or another way. */
 export function cutAgain(
   deps: Deps,
   actor: Actor,
-  { jobId, correction, measuredMm = null }: z.input<typeof cutAgainSchema>,
+  { jobId, correction, measuredMm = null, cutting }: CutAgain,
   stamp: Stamp = {},
 ): Done {
   const step = { ...stamp, act: 'cut again', allowed: ['frozen'] as const };
@@ -177,9 +176,18 @@ export function cutAgain(
       correction === 'standing' ? carriedNow(setup) : { correction: null, standingId: null };
     const scaled = measuredMm === null ? accept(plain) : onScaledPrint(job, plain, measuredMm);
     if (!scaled.ok) return scaled;
-    const made = scaled.value;
     const last = job.cuts.at(-1);
-    if (last && JSON.stringify(last.correction) === JSON.stringify(made.correction))
+    // Cut for another correction, it is cut as it was.
+    const how = cutting ?? last?.cutting;
+    const made: CutMade = { ...scaled.value, ...(how && { cutting: how }) };
+    const same = (of: (cut: CutMade) => unknown): boolean =>
+      JSON.stringify(last && of(last)) === JSON.stringify(of(made));
+    if (cutting && nothingLeft(job, cutting))
+      return refuse({
+        code: 'invalid-input',
+        fields: { cutting: 'Nothing would be cut: say what is to be done to at least one line.' },
+      });
+    if (last && same((c) => c.correction) && same((c) => c.cutting ?? AS_LAID_OUT))
       return refuse({
         code: 'refused',
         message: `Cut file ${last.revision} carries just that already: nothing has changed since.`,
@@ -214,16 +222,22 @@ export async function copyJob(
     const job = await getJob(inner, jobId);
     const setup = job && (await getSetup(inner, job.setupId));
     if (!job || !setup) return refuse({ code: 'not-found', what: 'job' });
-    const laid = laidOut(job.geometry.pieces, { ...job.geometry.layout, copies }, sheetOf(setup));
+    // So many of one piece, or as many of each as there were.
+    const pieces = job.geometry.pieces.map((p) => (job.geometry.pieces.length === 1 ? { ...p, copies } : p));
+    const laid = laidOut(pieces, job.geometry.layout, sheetOf(setup));
     if (!laid.ok) return laid;
     const [row] = await inner.db
       .insert(sheetJobs)
       .values({
-        ...{ setupId: job.setupId, name: job.name, stage: 'draft' },
-        ...{ artSha256: job.art.sha256, artName: job.art.name, recipe: job.recipe, geometry: laid.value },
+        ...{ setupId: job.setupId, name: job.name, stage: 'draft', geometry: laid.value },
         ...{ startedBy: actor, startedAt: inner.now() },
       })
       .returning({ id: sheetJobs.id });
+    await inner.db.insert(sheetJobPieces).values(
+      job.pieces.map(({ id, art, recipe, lineOf }) => ({
+        ...{ jobId: row!.id, piece: id, artSha256: art.sha256, artName: art.name, recipe, lineOf },
+      })),
+    );
     return accept({ jobId: row!.id });
   });
 }

@@ -45,7 +45,7 @@ beforeAll(async () => {
     deps,
     'KT',
     { bytes, name: 'disc.png' },
-    newJobSchema.parse({ setupId, name: 'jar label', recipe, layout: { copies: 4 } }),
+    newJobSchema.parse({ setupId, name: 'jar label', recipe, copies: 4 }),
   );
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   ({ jobId } = made.value);

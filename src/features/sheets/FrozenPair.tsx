@@ -1,0 +1,129 @@
+import { formatsIn } from '@/core/daily';
+import { AS_LAID_OUT, markDistance } from '@/core/sheetJob';
+import { fixed, type LengthUnit } from '@/core/units';
+import { Recipe } from '@/features/pieces/Recipe';
+import type { SheetJob } from '@/server/sheetJobs/job';
+import type { WitnessRead } from '@/server/sheetJobs/witness';
+import { dateText } from '@/clock/dates';
+import { Rows } from '@/ui/Rows';
+
+import { BeforeLoading } from './BeforeLoading';
+import { CuttingDesk } from './CuttingDesk';
+import { cuttingWords } from './cutting.view';
+import { CloseJob, CutAgain } from './JobActs';
+import { Witnesses } from './Witnesses';
+
+/** What a frozen job is printed and cut with. */
+export function FrozenPair({
+  job,
+  read,
+  unit,
+}: {
+  job: SheetJob;
+  read: readonly WitnessRead[];
+  unit: LengthUnit;
+}) {
+  const file = (name: string, query = ''): string => `/api/sheet-jobs/${job.id}/${name}${query}`;
+  const { sheetWidthMm: x1, sheetHeightMm: y1 } = job.geometry.sheet;
+  const formats = formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 });
+  const state = { id: job.id, version: job.version };
+  return (
+    <>
+      <section className="panel">
+        <h2>1. Print it</h2>
+        <a className="btn btn-main" href={file('print.pdf')}>
+          Print file, PDF
+        </a>
+        <Recipe recipe={job.frozenAs!.recipe} />
+        <p className="small-print mt-2 mb-0">At 100 %, no fitting, no borderless enlarging.</p>
+      </section>
+      <BeforeLoading
+        job={state}
+        marked={job.geometry.sheet.marks !== null}
+        between={markDistance(job.geometry.sheet.marks, job.geometry.sheet)}
+        face={job.frozenAs!.recipe.face}
+        mayCut={job.stage === 'frozen'}
+        follows={(job.geometry.sheet.marks?.count ?? 0) >= 3}
+        unit={unit}
+      />
+      <section className="panel">
+        <h2>3. Cut it</h2>
+        <Rows label="Cut files" tight>
+          <thead>
+            <tr>
+              <th scope="col">cut file</th>
+              <th scope="col">carries</th>
+              <th scope="col">take it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {job.cuts.toReversed().map((cut) => (
+              <tr key={cut.revision}>
+                <th scope="row">
+                  {job.label}, cut {cut.revision}
+                  <br />
+                  <span className="small-print">
+                    {dateText(cut.at, 'd MMM HH:mm')}, {cut.by}
+                  </span>
+                </th>
+                <td>
+                  {cut.printScale !== undefined
+                    ? `what a print of ${fixed(100 * cut.printScale, 2)} % needs`
+                    : cut.correction
+                      ? 'the setup’s standing correction of then'
+                      : cut.standingId
+                        ? 'nothing: the machine’s settings do it all'
+                        : 'no correction'}
+                  {cut.cutting && (
+                    <span className="d-block small-print">{cuttingWords(cut.cutting, job.geometry)}</span>
+                  )}
+                </td>
+                <td>
+                  {job.geometry.sheets.map((_, sheet) => (
+                    <span key={sheet} className="d-flex gap-2 flex-wrap">
+                      {job.geometry.sheets.length > 1 && <span className="soft">sheet {sheet + 1}</span>}
+                      {formats.map((format) => (
+                        <a
+                          key={format}
+                          href={file(`cut.${format}`, `?revision=${cut.revision}&sheet=${sheet + 1}`)}
+                        >
+                          {format.toUpperCase()}
+                        </a>
+                      ))}
+                    </span>
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Rows>
+        {job.stage === 'frozen' && (
+          <div className="d-flex gap-2 flex-wrap mt-2">
+            <CutAgain job={state} correction="standing" />
+            <CutAgain job={state} correction="none" />
+          </div>
+        )}
+        {job.stage === 'frozen' && (
+          <CuttingDesk
+            key={job.cuts.length}
+            job={state}
+            pieces={job.geometry.pieces}
+            sheets={job.geometry.sheets.map((s) => s.length)}
+            now={job.cuts.at(-1)?.cutting ?? AS_LAID_OUT}
+          />
+        )}
+        <p className="caution mb-0 mt-3">
+          Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before reaching
+          in. The machine’s manual comes first.
+        </p>
+      </section>
+      {job.geometry.witness?.some(Boolean) && <Witnesses job={job} read={read} unit={unit} />}
+      {job.stage === 'frozen' && (
+        <section className="panel">
+          <h2>When it is cut</h2>
+          <CloseJob job={state} />
+        </section>
+      )}
+    </>
+  );
+}

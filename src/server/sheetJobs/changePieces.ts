@@ -1,0 +1,142 @@
+import { and, eq } from 'drizzle-orm';
+
+import { accept, refuse, type Outcome } from '@/core/outcome';
+import type { CutLineRecipe } from '@/core/artwork';
+import type { JobGeometry, JobPiece } from '@/core/sheetJob';
+import { sheetJobPieces, sheetJobs } from '@/db/schema';
+import { decodePicture } from '@/server/artwork/decode';
+import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Stamp } from '@/server/base/step';
+import { getSetup } from '@/server/setups/repository';
+
+import { laidOut, sheetOf } from './createJob';
+import type { SheetJob } from './job';
+import { onJob } from './onJob';
+import { keepArt, openArt, pieceOf, traced, withLineOf, type Art } from './pieces';
+import { artOf, getJob } from './repository';
+import type { NewPiece } from './shapes';
+
+type Done = Promise<Outcome<{ readonly piece: string }, UseCaseRefusal>>;
+
+/** Pieces go by letters. */
+const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
+/** Proportions that differ by less are those of one picture, saved twice. */
+const SAME_PROPORTION = 0.01;
+
+/** Pieces laid out anew by rule: what was nudged lies where the rule puts it. */
+async function layAnew(inner: Deps, job: SheetJob, pieces: readonly JobPiece[]) {
+  const setup = (await getSetup(inner, job.setupId))!;
+  return laidOut(pieces, { ...job.geometry.layout, nudged: [] }, sheetOf(setup));
+}
+
+const keepLaid = (inner: Deps, jobId: string, geometry: JobGeometry) =>
+  inner.db.update(sheetJobs).set({ geometry }).where(eq(sheetJobs.id, jobId));
+
+/** A piece more in a draft: with a line of its own, or with the line of a piece that is of the same shape. */
+export async function addPiece(
+  deps: Deps,
+  actor: Actor,
+  jobId: string,
+  art: Art,
+  input: NewPiece,
+  stamp: Stamp = {},
+): Done {
+  const opened = await openArt(art);
+  if (!opened.ok) return opened;
+  const { picture } = opened.value;
+  const own = input.recipe ? await traced(picture, input.recipe) : accept(null);
+  if (!own.ok) return own;
+  const step = { ...stamp, act: 'add piece', allowed: ['draft'] as const };
+  return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const { pieces } = job.geometry;
+    const letter = [...LETTERS].find((l) => !pieces.some((p) => p.id === l));
+    if (!letter)
+      return refuse({
+        code: 'refused',
+        message: `A job has at most ${LETTERS.length} pieces of artwork. Make another job for the rest.`,
+      });
+    const given = { ...input, id: letter };
+    const like = pieces.find((p) => p.id === input.lineOf);
+    const made = job.pieces.find((p) => p.id === input.lineOf);
+    if (!own.value && !(like && made))
+      return refuse({ code: 'invalid-input', fields: { lineOf: `This job has no piece ${input.lineOf}.` } });
+    if (like && !proportioned(picture, like.picture))
+      return refuse({
+        code: 'invalid-input',
+        fields: {
+          image: `For the line of piece ${like.id} a picture must have its proportions, ${like.picture.widthMm.toFixed(1)} to ${like.picture.heightMm.toFixed(1)}: this one has ${picture.width} × ${picture.height} pixels.`,
+        },
+      });
+    const piece = own.value
+      ? pieceOf(own.value.line, given)
+      : withLineOf({ ...like!, ...bare(given) }, like!);
+    const laid = await layAnew(inner, job, [...pieces, piece]);
+    if (!laid.ok) return laid;
+    await keepArt(inner, opened.value);
+    await inner.db.insert(sheetJobPieces).values({
+      ...{ jobId, piece: letter, recipe: own.value?.recipe ?? made!.recipe, lineOf: input.lineOf ?? null },
+      ...{ artSha256: opened.value.sha256, artName: opened.value.name },
+    });
+    await keepLaid(inner, jobId, laid.value);
+    return accept({ piece: letter });
+  });
+}
+
+/** What is said of a piece beside its line. */
+const bare = ({ id, bleedMm, kind, copies }: Pick<JobPiece, 'id' | 'bleedMm' | 'kind' | 'copies'>) => ({
+  ...{ id, bleedMm, kind, copies },
+  second: undefined,
+});
+
+const proportioned = (
+  { width, height }: { readonly width: number; readonly height: number },
+  { widthMm, heightMm }: JobPiece['picture'],
+): boolean => Math.abs((width / height) * (heightMm / widthMm) - 1) <= SAME_PROPORTION;
+
+/** Another recipe for the line of a piece of a draft: it is traced anew, and pieces that have its line follow. */
+export async function changeLine(
+  deps: Deps,
+  actor: Actor,
+  {
+    jobId,
+    piece,
+    recipe,
+  }: { readonly jobId: string; readonly piece: string; readonly recipe: CutLineRecipe },
+  stamp: Stamp = {},
+): Done {
+  const seen = (await getJob(deps, jobId))?.pieces.find((p) => p.id === piece);
+  if (!seen) return refuse({ code: 'not-found', what: 'piece' });
+  const bytes = await artOf(deps, seen.art.sha256);
+  const decoded = bytes && (await decodePicture(bytes));
+  if (!decoded?.ok)
+    return refuse({ code: 'refused', message: 'The artwork of this piece cannot be read any more.' });
+  const own = await traced(decoded.value, recipe);
+  if (!own.ok) return own;
+  const step = { ...stamp, act: 'change line', allowed: ['draft'] as const };
+  return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const made = job.pieces.find((p) => p.id === piece);
+    if (made?.art.sha256 !== seen.art.sha256) return refuse({ code: 'not-found', what: 'piece' });
+    const now = job.geometry.pieces.find((p) => p.id === piece)!;
+    const anew = withLineOf(now, pieceOf(own.value.line, now));
+    const followers = job.pieces.filter((p) => p.lineOf === piece).map((p) => p.id);
+    const laid = await layAnew(
+      inner,
+      job,
+      job.geometry.pieces.map((p) =>
+        p.id === piece ? anew : followers.includes(p.id) ? withLineOf(p, anew) : p,
+      ),
+    );
+    if (!laid.ok) return laid;
+    await inner.db
+      .update(sheetJobPieces)
+      .set({ recipe: own.value.recipe, lineOf: null })
+      .where(and(eq(sheetJobPieces.jobId, jobId), eq(sheetJobPieces.piece, piece)));
+    for (const follower of followers)
+      await inner.db
+        .update(sheetJobPieces)
+        .set({ recipe: own.value.recipe })
+        .where(and(eq(sheetJobPieces.jobId, jobId), eq(sheetJobPieces.piece, follower)));
+    await keepLaid(inner, jobId, laid.value);
+    return accept({ piece });
+  });
+}
