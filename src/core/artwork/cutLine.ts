@@ -61,10 +61,11 @@ export function cutLineOf(picture: Picture, recipe: CutLineRecipe): Outcome<CutL
   return accept({
     trace: traced.value,
     inner,
+    // What encloses less than the line may lie beside itself is no line.
     lines: offsetPaths(
       kept.map((p) => p.points),
       { distanceMm: borderMm, join, toleranceMm },
-    ),
+    ).filter((l) => l.areaMm2 >= toleranceMm * toleranceMm),
   });
 }
 

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 
-import type { Picture } from '@/core/artwork';
+import { densityOf, type Picture } from '@/core/artwork';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 
 /* Pictures come from outside: they are looked at before they are decoded, and only as what they are allowed to be. */
@@ -8,6 +8,8 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 export const PICTURE_LIMIT_BYTES = 40 * 1024 * 1024;
 /** 48 megapixels: an A4 sheet at 600 dpi has 35. */
 export const MOST_PIXELS = 48_000_000;
+/** Enough of a file to find what it says of its density. */
+const HEAD_BYTES = 4096;
 const FORMATS = ['png', 'jpeg', 'tiff', 'webp'] as const;
 
 export type DecodedPicture = Picture & PictureHead;
@@ -49,8 +51,9 @@ export async function pictureHead(bytes: Uint8Array): Promise<Outcome<PictureHea
         code: 'too-large',
         message: `A picture of ${width} × ${height} pixels is more than can be looked at at once: at most ${MOST_PIXELS / 1e6} megapixels. Scale it down first.`,
       });
-    // 72 is what programs write that know of none.
-    const dpi = density !== undefined && density > 72 && density <= 10_000 ? density : null;
+    // To the last digit where the file's own head says it; 72 is what programs write that know of none.
+    const told = density !== undefined && density > 72 && density <= 10_000 ? density : null;
+    const dpi = densityOf(bytes.subarray(0, HEAD_BYTES)) ?? told;
     return accept({ width, height, dpi });
   } catch {
     return notAnImage('This is no picture that can be read: PNG, JPEG, TIFF or WebP.');

@@ -33,7 +33,7 @@ const isPdf = (bytes: Uint8Array): boolean => head(bytes, 1024).includes('%PDF-'
 const isSvg = (bytes: Uint8Array): boolean => /<svg[\s>]|<svg:svg[\s>]/i.test(head(bytes, TEXT_LOOKED_AT));
 
 /** How much finer than its own units a drawing is drawn, when it is so many inches large. */
-function drawnDpi(widthIn: number, heightIn: number, most = MOST_DPI): number {
+function drawnDpi(widthIn: number, heightIn: number, most: number): number {
   return Math.min(
     most,
     Math.sqrt(DRAWN_PIXELS / (widthIn * heightIn)),
@@ -73,7 +73,7 @@ async function drawnSvg(bytes: Uint8Array): Promise<Outcome<Uint8Array, PictureR
     // In pixels of nobody knows what size it is drawn as finely as it may.
     const perInch = told ? POINTS_PER_INCH : CSS_PX_PER_INCH;
     const [widthIn, heightIn] = [width / perInch, height / perInch];
-    const dpi = drawnDpi(widthIn, heightIn, told ? MOST_DPI : MOST_SIDE_PX);
+    const dpi = drawnDpi(widthIn, heightIn, told ? MOST_DPI : Infinity);
     const finer = dpi / perInch;
     // The renderer takes the density twice where a length has a true unit: for its pixels an inch, and as a scale.
     const density = POINTS_PER_INCH * (told ? Math.sqrt(finer) : finer);

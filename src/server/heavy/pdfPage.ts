@@ -19,7 +19,12 @@ export interface DrawnPage {
 const POINTS_PER_INCH = 72;
 
 /** Draws the only page of a PDF. Refuses, in words, what is broken, locked, empty or has more pages. */
-export async function pdfPage({ bytes, pixels, dpi, side }: PageToDraw): Promise<Outcome<DrawnPage, string>> {
+export async function pdfPage({
+  bytes,
+  pixels,
+  dpi: most,
+  side,
+}: PageToDraw): Promise<Outcome<DrawnPage, string>> {
   // Fetched when the first PDF comes: most threads never see one.
   const { PDFiumLibrary } = await import('@hyzyla/pdfium');
   const library = await PDFiumLibrary.init();
@@ -32,9 +37,14 @@ export async function pdfPage({ bytes, pixels, dpi, side }: PageToDraw): Promise
     const { originalWidth, originalHeight } = page.getOriginalSize();
     const [widthIn, heightIn] = [originalWidth / POINTS_PER_INCH, originalHeight / POINTS_PER_INCH];
     if (!(widthIn > 0 && heightIn > 0)) return refuse('The page of this PDF has no size.');
-    const at = Math.min(dpi, Math.sqrt(pixels / (widthIn * heightIn)), side / Math.max(widthIn, heightIn));
-    const drawn = await page.render({ scale: at / POINTS_PER_INCH, transparent: true, render: 'bitmap' });
-    return accept({ width: drawn.width, height: drawn.height, rgba: drawn.data.slice(), dpi: at });
+    const at = Math.min(most, Math.sqrt(pixels / (widthIn * heightIn)), side / Math.max(widthIn, heightIn));
+    // Its own scale goes by whole points, a third of a millimetre: by pixels it is drawn as large as it is.
+    const size = { width: Math.round(widthIn * at), height: Math.round(heightIn * at) };
+    const drawn = await page.render({ ...size, scale: 1, transparent: true, render: 'bitmap' });
+    // Whole pixels: the density is what the longer side has of them.
+    const { width, height } = drawn;
+    const dpi = widthIn > heightIn ? width / widthIn : height / heightIn;
+    return accept({ width, height, rgba: drawn.data.slice(), dpi });
   } catch (error) {
     return refuse(
       /password/i.test(String(error))

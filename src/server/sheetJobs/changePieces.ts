@@ -74,7 +74,9 @@ export async function addPiece(
     if (!laid.ok) return laid;
     await keepArt(inner, opened.value);
     await inner.db.insert(sheetJobPieces).values({
-      ...{ jobId, piece: letter, recipe: own.value?.recipe ?? made!.recipe, lineOf: input.lineOf ?? null },
+      ...{ jobId, piece: letter, recipe: own.value?.recipe ?? made!.recipe },
+      // Of a piece that has another's line itself, it is that one's.
+      lineOf: own.value ? null : (made!.lineOf ?? made!.id),
       ...{ artSha256: opened.value.sha256, artName: opened.value.name },
     });
     await keepLaid(inner, jobId, laid.value);
