@@ -81,7 +81,7 @@ test('artwork is added, has the line of another, gets another line, is moved by 
     (await page
       .getByRole('group', { name: new RegExp(`^${piece} `) })
       .locator('legend')
-      .textContent())!.match(/[\d.]+ mm × [\d.]+ mm/)![0];
+      .textContent())!.match(/\d{1,4}\.\d\d mm × \d{1,4}\.\d\d mm/)![0];
   expect(await sizes('B')).toBe(await sizes('C'));
   // One piece is moved by keys, and put back by Undo.
   const first = page.getByRole('button', { name: /^Piece 1 of sheet 1/ });

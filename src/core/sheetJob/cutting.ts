@@ -83,11 +83,11 @@ export function passesOf(cutting: Cutting): CutPass[] {
   let pen = FIRST_PASS_PEN;
   return sequenceOf(cutting).flatMap((kind) => {
     const { times, pause } = cutting.passes.find((p) => p.kind === kind) ?? { times: 1, pause: false };
-    return Array.from({ length: times }, (_, i): CutPass => {
-      const own = pause && i > 0;
+    return Array.from({ length: times }, (_, turn): CutPass => {
+      const own = pause && turn > 0;
       return {
         kind,
-        layer: own ? `${kind}-pass-${i + 1}` : kind,
+        layer: own ? `${kind}-pass-${turn + 1}` : kind,
         pen: own ? pen++ : LINE_KINDS.indexOf(kind) + 1,
       };
     });

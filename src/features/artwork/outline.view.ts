@@ -41,9 +41,12 @@ const COARSE_DPI = 150;
 export const LINE_TOLERANCE_MM = 0.05;
 const MM_PER_INCH = 25.4;
 
+/** No size is asked for more finely. */
+const hundredths = (mm: number): number => Math.round(mm * 100) / 100;
+
 /** The form for a picture that was just opened: its own size when it says one. */
 export const firstForm = ({ width, dpi }: Opened, unit: LengthUnit): OutlineForm => ({
-  ...{ by: 'width', size: dpi === null ? '' : fieldLength((width / dpi) * MM_PER_INCH, unit) },
+  ...{ by: 'width', size: dpi === null ? '' : fieldLength(hundredths((width / dpi) * MM_PER_INCH), unit) },
   ...{ border: fieldLength(2, unit), join: 'round', close: fieldLength(1, unit), leastArea: '4' },
   ...{ background: 'auto', threshold: '', ignore: [] },
 });
