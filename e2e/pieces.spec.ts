@@ -89,16 +89,17 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press('ArrowUp');
   await expect(first).toHaveAccessibleName(/moved 5.50 mm further/);
-  await expect(page.getByLabel('Further from you, mm')).toHaveValue('5.5');
+  await expect(page.getByLabel('Further, mm')).toHaveValue('5.5');
   await expectSoundAtAllWidths(page);
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await first.focus();
+  await page.keyboard.press('Control+z');
   await expect(first).toHaveAccessibleName(/where the rule puts it/);
   await page.getByRole('button', { name: 'Freeze it for printing' }).click();
   await expect(answer).toContainText(/is frozen/);
-  // Cut another way: holes left, the badges cut through twice, one piece left out.
+  // Cut another way: one badge left, the other cut through twice, one piece left out.
   await page.getByText('Cut it another way').click();
   await page.getByLabel('B, outline').selectOption('cut through');
-  await page.getByLabel('B, holes').selectOption('left as it is');
+  await page.getByLabel('C, outline').selectOption('left as it is');
   await page.getByRole('listitem').filter({ hasText: 'cut through' }).getByLabel('Passes').selectOption('2');
   await page.getByLabel(/a pause between them/).check();
   await page.getByLabel('Pieces to leave, by number').fill('99');

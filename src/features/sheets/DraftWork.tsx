@@ -1,6 +1,14 @@
 'use client';
 
-import { createContext, useContext, useMemo, useState, useTransition, type ReactNode } from 'react';
+import {
+  createContext,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+  useTransition,
+  type ReactNode,
+} from 'react';
 
 import type { JobLayout, LineKind } from '@/core/sheetJob';
 import { keeping } from '@/features/forms/keeping';
@@ -98,6 +106,17 @@ export function DraftWork({
         : null,
     };
   }, [job.id, job.version, laid, pending, picked, behind, ahead]);
+  const { undo, redo } = work;
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      const typing = (event.target as Element | null)?.matches('input, select, textarea');
+      if (typing || pending || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+      event.preventDefault();
+      (event.shiftKey ? redo : undo)?.();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  }, [pending, undo, redo]);
   return (
     <Draft value={work}>
       {said && (

@@ -106,6 +106,21 @@ export function MovePieces({
   );
 }
 
+/** What was done to a draft, taken back and done again. */
+export function UndoRow() {
+  const { pending, undo, redo } = useDraft();
+  return (
+    <div className="d-flex gap-2">
+      <Button variant="plain" className="btn-small" disabled={pending || !undo} onClick={undo ?? undefined}>
+        Undo
+      </Button>
+      <Button variant="plain" className="btn-small" disabled={pending || !redo} onClick={redo ?? undefined}>
+        Redo
+      </Button>
+    </div>
+  );
+}
+
 /** Where the chosen piece lies, by number. */
 export function MoveFields({ unit }: { unit: LengthUnit }) {
   const ready = useHydrated();
@@ -135,7 +150,7 @@ export function MoveFields({ unit }: { unit: LengthUnit }) {
       <div className="row g-2">
         <Typed
           id="move-x"
-          label={`To the right, ${unit}`}
+          label={`Right, ${unit}`}
           value={fieldLength(now.dxMm, unit)}
           error={errors.dxMm}
           disabled={!ready}
@@ -143,7 +158,7 @@ export function MoveFields({ unit }: { unit: LengthUnit }) {
         />
         <Typed
           id="move-y"
-          label={`Further from you, ${unit}`}
+          label={`Further, ${unit}`}
           value={fieldLength(now.dyMm, unit)}
           error={errors.dyMm}
           disabled={!ready}

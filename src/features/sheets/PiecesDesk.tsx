@@ -109,7 +109,7 @@ function PieceFields({
           {copies === 0 && ', left out'}
         </span>
       </legend>
-      <div className="row g-2">
+      <div className="row g-2 align-items-end">
         <Typed
           {...field}
           id={`copies-${id}`}
@@ -137,9 +137,9 @@ function PieceFields({
         <Typed
           {...field}
           id={`second-${id}`}
-          label={`Second line outside, ${unit}`}
+          label={`Second line, ${unit}`}
           value={second ? fieldLength(second.byMm, unit) : ''}
-          hint="none"
+          hint="none outside"
           error={errors.second}
           onTyped={(text) =>
             text.trim() === ''

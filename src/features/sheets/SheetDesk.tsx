@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 
 import type { JobLayout } from '@/core/sheetJob';
@@ -11,10 +10,10 @@ import { useHydrated } from '@/ui/useHydrated';
 import { anew, useDraft } from './DraftWork';
 import { Typed } from './Typed';
 
-/** How a draft is laid out: every change lays it out anew; any of them can be undone. */
+/** How a draft is laid out: every change lays it out anew. */
 export function SheetDesk({ unit }: { unit: LengthUnit }) {
   const ready = useHydrated();
-  const { laid, pending, change, undo, redo } = useDraft();
+  const { laid, pending, change } = useDraft();
   const [error, setError] = useState<string | undefined>();
   const layout = (by: Partial<JobLayout>): void => change(anew(laid, { layout: { ...laid.layout, ...by } }));
   const gap = (text: string): void => {
@@ -56,14 +55,6 @@ export function SheetDesk({ unit }: { unit: LengthUnit }) {
         disabled={!ready}
         onTick={(witness) => layout({ witness })}
       />
-      <div className="d-flex gap-2">
-        <Button variant="plain" className="btn-small" disabled={pending || !undo} onClick={undo ?? undefined}>
-          Undo
-        </Button>
-        <Button variant="plain" className="btn-small" disabled={pending || !redo} onClick={redo ?? undefined}>
-          Redo
-        </Button>
-      </div>
     </section>
   );
 }

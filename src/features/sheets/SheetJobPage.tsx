@@ -17,7 +17,7 @@ import { witnessesOf } from '@/server/sheetJobs/witness';
 import { DraftWork, type Laid } from './DraftWork';
 import { FrozenPair } from './FrozenPair';
 import { CopyJob, Freeze } from './JobActs';
-import { MoveFields, MovePieces } from './MovePieces';
+import { MoveFields, MovePieces, UndoRow } from './MovePieces';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
 import { SheetDesk } from './SheetDesk';
 import { SheetPicture } from './SheetPicture';
@@ -65,6 +65,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
                 sheet={index}
                 {...{ view, widthMm, heightMm, arts }}
                 overlay={`data:image/svg+xml;utf8,${encodeURIComponent(sceneToSvg(jobScene(geometry, label, index)))}`}
+                numbered={!draft}
                 findings={findings.filter((f) => f.sheet === index)}
                 words={`Sheet ${index + 1} of ${geometry.sheets.length} of ${job.name}`}
               >
@@ -83,6 +84,12 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
             </figure>
           );
         })}
+        {draft && (
+          <>
+            <UndoRow />
+            <MoveFields unit={unit} />
+          </>
+        )}
         {geometry.sheets.length > SHEETS_DRAWN && (
           <p className="small-print">The other sheets are like these; the print file has all of them.</p>
         )}
@@ -105,7 +112,6 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
           <>
             <PiecesDesk jobId={job.id} told={piecesTold(job)} neededMm={check.context.neededMm} unit={unit} />
             <SheetDesk unit={unit} />
-            <MoveFields unit={unit} />
             {inset && (
               <p className="small-print m-0">
                 {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit`}>Its marks</Link>

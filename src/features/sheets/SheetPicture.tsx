@@ -4,6 +4,9 @@ import type { Finding } from '@/core/artwork/checks';
 
 import type { SheetView } from './sheet.view';
 
+/** Height of a piece’s number, as a share of the sheet’s shorter side. */
+const NUMBER_SHARE = 0.022;
+
 /** A sheet as it will be: art, marks and label from the print file's own geometry, cut lines dashed, findings framed. */
 export function SheetPicture({
   view,
@@ -14,6 +17,7 @@ export function SheetPicture({
   overlay,
   findings,
   words,
+  numbered = false,
   children,
 }: {
   view: SheetView;
@@ -29,6 +33,8 @@ export function SheetPicture({
   overlay: string;
   findings: readonly Finding[];
   words: string;
+  /** Whether pieces have their numbers beside them. */
+  numbered?: boolean;
   /** What lies over it. */
   children?: ReactNode;
 }) {
@@ -90,6 +96,19 @@ export function SheetPicture({
             ]
           : [],
       )}
+      {numbered &&
+        view.placed.map(({ box }, i) => (
+          <text
+            key={i}
+            className="piece-number"
+            x={box.x0}
+            y={box.y0}
+            fontSize={NUMBER_SHARE * Math.min(widthMm, heightMm)}
+            dominantBaseline="hanging"
+          >
+            {i + 1}
+          </text>
+        ))}
       {children}
     </svg>
   );

@@ -53,7 +53,7 @@ test('how it is cut in words', () => {
   const geometry = { pieces: [piece], sheets: ONE as never };
   expect(cuttingWords(undefined, geometry)).toBe('');
   expect(cuttingWords(how, geometry)).toBe(
-    'kiss cut, liner left whole (force 8), then cut through 2 times, a pause between; without piece 5',
+    'kiss cut (force 8), then cut through 2 times, a pause between; without piece 5',
   );
 });
 

@@ -2,7 +2,7 @@ import type { LineKind, LineRole } from '@/core/sheetJob';
 
 export const KIND_WORDS: Readonly<Record<LineKind, string>> = {
   'cut-through': 'cut through',
-  'kiss-cut': 'kiss cut, liner left whole',
+  'kiss-cut': 'kiss cut',
   score: 'score',
   perforate: 'perforate',
   pen: 'pen',

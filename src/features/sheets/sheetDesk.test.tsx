@@ -6,6 +6,7 @@ import userEvent from '@testing-library/user-event';
 import { changeSheetJob } from './actions';
 import { DraftWork, type Laid } from './DraftWork';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
+import { UndoRow } from './MovePieces';
 import { SheetDesk } from './SheetDesk';
 
 jest.mock('./actions', () => ({ changeSheetJob: jest.fn() }));
@@ -24,6 +25,7 @@ const show = (laid: Laid = LAID, neededMm: number | null = 0.3) => (
   <DraftWork job={{ id: 'j', version: 5 }} laid={laid}>
     <PiecesDesk jobId="j" told={{ A: TOLD, B: { ...TOLD, name: 'tag.png' } }} neededMm={neededMm} unit="mm" />
     <SheetDesk unit="mm" />
+    <UndoRow />
   </DraftWork>
 );
 /** What was sent last. */
@@ -80,6 +82,12 @@ test('a change is undone and done again; what cannot be is no button', async () 
   await waitFor(() => expect(redo).toBeEnabled());
   await user.click(redo);
   await waitFor(() => expect(sent().pieces[0]!.kind).toBe('score'));
+  // And by keys.
+  view.rerender(show(withPiece({ kind: 'score' })));
+  await waitFor(() => expect(screen.getByRole('button', { name: 'Undo' })).toBeEnabled());
+  await user.click(document.body);
+  await user.keyboard('{Control>}z{/Control}');
+  await waitFor(() => expect(sent().pieces[0]!.kind).toBe('kiss-cut'));
 });
 
 test('bleed that is less than the rig needs hidden is said; where nothing is known, nothing is', () => {
