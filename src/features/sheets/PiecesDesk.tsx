@@ -139,7 +139,7 @@ function PieceFields({
           id={`second-${id}`}
           label={`Second line, ${unit}`}
           value={second ? fieldLength(second.byMm, unit) : ''}
-          hint="none outside"
+          hint="none"
           error={errors.second}
           onTyped={(text) =>
             text.trim() === ''

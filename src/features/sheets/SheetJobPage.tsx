@@ -15,6 +15,7 @@ import { getJob } from '@/server/sheetJobs/repository';
 import { witnessesOf } from '@/server/sheetJobs/witness';
 
 import { DraftWork, type Laid } from './DraftWork';
+import { Findings } from './Findings';
 import { FrozenPair } from './FrozenPair';
 import { CopyJob, Freeze } from './JobActs';
 import { MoveFields, MovePieces, UndoRow } from './MovePieces';
@@ -96,17 +97,12 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
       </div>
       <div className="stack side">
         {findings.length > 0 && draft && (
-          <section className="panel">
-            <h2>Before it is printed</h2>
-            <ul className="mb-0">
-              {findingsOnce(findings).map((f) => (
-                <li key={f.message}>
-                  {f.severity === 'stop' && <strong>Stop: </strong>}
-                  {f.message} {f.fix} {f.times > 1 && <span className="soft">({f.times} places)</span>}
-                </li>
-              ))}
-            </ul>
-          </section>
+          <Findings
+            findings={findingsOnce(findings)}
+            neededMm={check.context.neededMm}
+            nearestMm={check.context.nearestMm}
+            unit={unit}
+          />
         )}
         {draft ? (
           <>

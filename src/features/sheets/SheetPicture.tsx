@@ -5,7 +5,7 @@ import type { Finding } from '@/core/artwork/checks';
 import type { SheetView } from './sheet.view';
 
 /** Height of a piece’s number, as a share of the sheet’s shorter side. */
-const NUMBER_SHARE = 0.022;
+const NUMBER_SHARE = 0.017;
 
 /** A sheet as it will be: art, marks and label from the print file's own geometry, cut lines dashed, findings framed. */
 export function SheetPicture({

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 
 import type { CheckContext, Finding } from '@/core/artwork/checks';
 import { applyAffine, type Affine } from '@/core/geometry';
-import { layOutJob, type JobGeometry, type JobPiece } from '@/core/sheetJob';
+import { layOutJob, secondLine, type JobGeometry, type JobPiece } from '@/core/sheetJob';
 
 import {
   drawnMatrix,
@@ -139,4 +139,101 @@ test('what insets cost is said with who sets the limit', () => {
   expect(insetWords({ ...cost, then: 21, because: 'sensor' }, 'mm')).toMatch(
     /one more piece a sheet; closer than 9\.00 mm the sensor may take the edge for one\.$/,
   );
+});
+
+/* Jobs that would be spoiled, and good ones, as they are laid out: what the page says before anything is printed. */
+
+const B: JobPiece = {
+  ...PIECE,
+  id: 'B',
+  picture: { ...PIECE.picture, widthMm: 25, heightMm: 25 },
+  copies: 2,
+};
+const SMALL = {
+  ...B,
+  ink: [square(0, 0, 25, 25)],
+  lines: [{ points: square(0, 0, 25, 25), areaMm2: 625, hole: false }],
+};
+const sheetJob = (pieces: readonly JobPiece[], layout: Partial<JobGeometry['layout']> = {}): JobGeometry => {
+  const laid = layOutJob(pieces, { gapMm: 3, centre: false, mayTurn: false, ...layout }, SHEET);
+  if (!laid.ok) throw new Error(laid.refusal.code);
+  return laid.value;
+};
+const ringed = (byMm: number): JobPiece => ({
+  ...PIECE,
+  second: { byMm, kind: 'cut-through', lines: secondLine(PIECE.lines, byMm) },
+});
+const holed = (...holes: number[][]): JobPiece => ({
+  ...PIECE,
+  lines: [
+    ...PIECE.lines,
+    ...holes.map(([x, y, w]) => ({
+      points: square(x!, y!, x! + w!, y! + w!).reverse(),
+      areaMm2: w! * w!,
+      hole: true,
+    })),
+  ],
+});
+const moved = (index: number, dxMm: number, dyMm: number) => ({ nudged: [{ sheet: 0, index, dxMm, dyMm }] });
+const bow = {
+  points: [square(0, 0, 40, 30)[0]!, { x: 40, y: 30 }, { x: 40, y: 0 }, { x: 0, y: 30 }],
+  areaMm2: 600,
+  hole: false,
+};
+
+test.each<[string, JobGeometry, string]>([
+  ['a piece pushed over its neighbour', sheetJob([PIECE], moved(0, 20, 5)), 'too-near'],
+  ['a piece pushed onto its neighbour', sheetJob([PIECE], moved(0, 43, 0)), 'doubled-line'],
+  ['a piece pushed against its neighbour', sheetJob([PIECE], moved(0, 2.5, 0)), 'too-near'],
+  ['no gap between pieces', sheetJob([PIECE], { gapMm: 0.4 }), 'too-near'],
+  ['pieces that share an edge', sheetJob([PIECE], { gapMm: 0 }), 'doubled-line'],
+  ['a second line too near the first', sheetJob([ringed(0.5)]), 'too-near'],
+  ['a hole nobody can weed', sheetJob([holed([10, 10, 1])]), 'too-small'],
+  ['a hole beside the edge', sheetJob([holed([0.4, 10, 8])]), 'too-near'],
+  ['two holes side by side', sheetJob([holed([10, 10, 6], [16.5, 10, 6])]), 'too-near'],
+  ['one hole twice', sheetJob([holed([10, 10, 8], [10, 10, 8])]), 'doubled-line'],
+  ['a line that crosses itself', sheetJob([{ ...PIECE, lines: [bow] }]), 'crosses-itself'],
+  ['a bleed that hides too little', sheetJob([{ ...PIECE, bleedMm: 0.2 }]), 'bleed-too-small'],
+  [
+    'the bleed of the second piece only',
+    sheetJob([
+      { ...PIECE, bleedMm: 1 },
+      { ...SMALL, bleedMm: 0.3 },
+    ]),
+    'bleed-too-small',
+  ],
+  [
+    'a spoiled piece among good ones',
+    sheetJob([PIECE, { ...SMALL, lines: [{ points: square(0, 0, 2, 2), areaMm2: 4, hole: false }] }]),
+    'too-small',
+  ],
+])('%s is found before it is printed', (_, geometry, code) => {
+  const codes = jobFindings(geometry, { ...CONTEXT, borderMm: null }, 0.5).map((f) => f.code);
+  expect(codes).toContain(code);
+});
+
+test.each<[string, JobGeometry]>([
+  ['one piece', sheetJob([{ ...PIECE, copies: 1 }])],
+  ['a sheet full', sheetJob([{ ...PIECE, copies: null }])],
+  ['three sheets of the same', sheetJob([{ ...PIECE, copies: 100 }])],
+  ['two kinds of artwork', sheetJob([PIECE, SMALL])],
+  ['a piece left out', sheetJob([PIECE, { ...SMALL, copies: 0, bleedMm: 0.1 }])],
+  ['a kiss cut with a cut through round it', sheetJob([ringed(3)])],
+  ['true holes', sheetJob([holed([8, 8, 6], [24, 8, 6])])],
+  ['enough bleed', sheetJob([{ ...PIECE, bleedMm: 1.5 }])],
+  ['a witness beside it', sheetJob([PIECE], { witness: true })],
+  ['a piece moved into the open', sheetJob([{ ...PIECE, copies: 1 }], moved(0, 30, 60))],
+])('%s: nothing to find', (_, geometry) => {
+  expect(jobFindings(geometry, CONTEXT, 0.5)).toEqual([]);
+});
+
+test('what is found says on which sheet it is', () => {
+  const two = sheetJob([{ ...PIECE, copies: 60 }]);
+  expect(two.sheets.length).toBeGreaterThan(1);
+  const last = two.sheets.length - 1;
+  const pushed = sheetJob([{ ...PIECE, copies: 60 }], {
+    nudged: [{ sheet: last, index: 0, dxMm: 20, dyMm: 0 }],
+  });
+  const found = jobFindings(pushed, CONTEXT, 0.5);
+  expect(new Set(found.map((f) => f.sheet))).toEqual(new Set([last]));
 });
