@@ -121,3 +121,50 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   );
   expect(errors).toEqual([]);
 });
+
+const STAR = Buffer.from(
+  '<svg xmlns="http://www.w3.org/2000/svg" width="50mm" height="50mm" viewBox="0 0 50 50"><path d="M25 2L31 19L48 19L35 30L40 47L25 37L10 47L15 30L2 19L19 19Z" fill="#c05621"/></svg>',
+);
+
+test('true shapes are nested while somebody waits: what it saves is shown, taken, frozen, or taken back', async ({
+  page,
+}) => {
+  const errors = listenForErrors(page);
+  await page.goto('/jobs/outline');
+  await expect(page.getByRole('button', { name: 'Choose artwork' })).toBeEnabled();
+  await page
+    .getByLabel('Artwork to trace')
+    .setInputFiles({ name: 'star.svg', mimeType: 'image/svg+xml', buffer: STAR });
+  const answer = page.getByRole('heading', { level: 1 });
+  await expect(answer).toContainText('One line');
+  await page
+    .getByLabel('Printed and cut on')
+    .selectOption({ label: 'gloss label sheet on Honey-label desk rig' });
+  await page.getByRole('button', { name: 'Lay it out' }).click();
+  await page.waitForURL(/jobs\/sheets\//);
+  const held = async (): Promise<number> =>
+    Number(/^(\d{1,4}) pieces/.exec((await answer.textContent())!)![1]);
+  await expect(answer).toContainText('pieces on one sheet');
+  const before = await held();
+  await page.getByRole('button', { name: 'See what it saves' }).click();
+  await expect(page.getByText(/% more from the same media/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop looking' }).click();
+  await expectSoundAtAllWidths(page);
+  await page.getByRole('button', { name: 'Take it' }).click();
+  await expect.poll(held).toBeGreaterThan(before);
+  const nested = await held();
+  await page.getByRole('button', { name: 'Back to rectangles' }).click();
+  await expect.poll(held).toBe(before);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(held).toBe(nested);
+  await page.getByRole('button', { name: 'Freeze it for printing' }).click();
+  await expect(answer).toContainText(/is frozen/);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'DXF', exact: true }).first().click(),
+  ]);
+  const cut = readCutFile(readFileSync((await download.path())!, 'utf8'));
+  if (!cut.ok) throw new Error(cut.refusal.code);
+  expect(cut.value.drawing.paths.filter((p) => p.layer === 'kiss-cut')).toHaveLength(nested);
+  expect(errors).toEqual([]);
+});

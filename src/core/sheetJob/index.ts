@@ -13,16 +13,16 @@ export {
   type LineRole,
 } from './cutting';
 export { jobScene, type JobLabel } from './jobScene';
+export { bleedArea, secondLine } from './lines';
 export { jobDrawing } from './jobDrawing';
 export {
-  bleedArea,
   boxOf,
+  byRule,
   LABEL,
   layOutJob,
   LINE_KINDS,
   PAIR_VERSION,
   pairRefusalText,
-  secondLine,
   type JobGeometry,
   type JobLayout,
   type JobPiece,
@@ -34,6 +34,7 @@ export {
 } from './pair';
 export { freeRooms } from './largest';
 export { largestWidthMm, type Room } from './room';
+export { nestJobOf, occupied, shapesOverlap, shownOf } from './nested';
 export { insetCost, type InsetCost } from './insets';
 export {
   forScaledPrint,

@@ -1,6 +1,6 @@
 import { markOutline, markPlaces, type MarkKit } from '../marks';
 
-import { layOutJob, type JobLayout, type JobPiece, type JobSheet } from './pair';
+import { byRule, layOutJob, type JobLayout, type JobPiece, type JobSheet } from './pair';
 
 /** What moving the marks closer to the edge would give, and how close they may come. */
 export interface InsetCost {
@@ -45,7 +45,7 @@ export function insetCost(pieces: readonly JobPiece[], layout: JobLayout, sheet:
   const holds = (by: number): number => {
     const laid = layOutJob(
       pieces.map((p) => ({ ...p, copies: p.copies === 0 ? 0 : null })),
-      { ...layout, witness: false, nudged: [] },
+      { ...byRule(layout), witness: false },
       { ...sheet, marks: closer(marks, by) },
     );
     return laid.ok ? (laid.value.sheets[0]?.length ?? 0) : 0;

@@ -1,9 +1,11 @@
-import { offsetPaths, type ClosedPath } from '../artwork';
+import type { ClosedPath } from '../artwork';
 import type { Affine, Point, Rect } from '../geometry';
+import { nestingHolds, type NestedSheets } from '../layout/nest';
 import { planSheet, type SheetLayout } from '../layout/sheet';
 import { clearZone, markPlaces, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
 
+import { nestedPlace, nestJobOf } from './nested';
 import { witnessPlace } from './witness';
 
 /* A sheet job: pieces of artwork with their cut lines, laid out by rule, and the pair of print and cut file made of them. */
@@ -51,7 +53,15 @@ export interface JobLayout {
   readonly witness?: boolean | undefined;
   /** What was put elsewhere; laid out anew, nothing is. */
   readonly nudged?: readonly Nudge[] | undefined;
+  /** True shapes nested, sheet by sheet, instead of their rectangles; laid out anew, they are not. */
+  readonly nested?: NestedSheets | undefined;
 }
+
+/** A layout as the rule alone has it. */
+export const byRule = ({ gapMm, centre, mayTurn, witness }: JobLayout): JobLayout => ({
+  ...{ gapMm, centre, mayTurn, witness },
+  nudged: [],
+});
 
 /** The sheet as its setup has it. */
 export interface JobSheet {
@@ -91,6 +101,7 @@ export type PairRefusal =
   | { readonly code: 'no-line' }
   | { readonly code: 'no-copies' }
   | { readonly code: 'no-label' }
+  | { readonly code: 'nested-off' }
   | { readonly code: 'nudged-off'; readonly sheet: number; readonly index: number };
 
 /** How much room a piece takes: its lines with their bleed, its second line, and its ink. */
@@ -126,20 +137,6 @@ export function boxOf({
     y1: Math.max(a.y1, b.y1),
   }));
 }
-
-/** What bleed covers with colour: the lines grown by it. */
-export const bleedArea = (lines: readonly ClosedPath[], bleedMm: number): ClosedPath[] =>
-  offsetPaths(
-    lines.map((l) => l.points),
-    { distanceMm: bleedMm, join: 'round', toleranceMm: 0.02 },
-  );
-
-/** The line round all of a piece, `byMm` outside its outline: one for what lies so near that borders would meet. */
-export const secondLine = (lines: readonly ClosedPath[], byMm: number): ClosedPath[] =>
-  offsetPaths(
-    lines.filter((l) => !l.hole).map((l) => l.points),
-    { distanceMm: byMm, join: 'round', toleranceMm: 0.02 },
-  ).filter((l) => !l.hole);
 
 /**
  * Lays pieces out on the sheets of a setup, clear of its marks and of the job's own label.
@@ -181,13 +178,20 @@ export function layOutJob(
       code: 'no-room',
       ...{ widthMm: large.x1 - large.x0, heightMm: large.y1 - large.y0, room: sheet.area },
     });
-  const placed = sheets.map((list, s) =>
-    list.map((p, index): PlacedPiece => {
-      const box = boxes.get(p.item)!;
+  if (layout.nested && !nestingHolds(nestJobOf(wanted, layout, sheet, label), layout.nested))
+    return refuse({ code: 'nested-off' });
+  const laid = layout.nested
+    ? layout.nested.map((list) => list.map((p) => nestedPlace(p, boxes.get(p.item)!)))
+    : sheets.map((list) =>
+        list.map((p): PlacedPiece => {
+          const at = { x0: p.x, y0: p.y, x1: p.x + p.widthMm, y1: p.y + p.heightMm };
+          return { piece: p.item, map: placing(boxes.get(p.item)!, p, p.turnDeg), box: at };
+        }),
+      );
+  const placed = laid.map((list, s) =>
+    list.map((p, index) => {
       const by = layout.nudged?.find((n) => n.sheet === s && n.index === index);
-      const to = { x: p.x + (by?.dxMm ?? 0), y: p.y + (by?.dyMm ?? 0) };
-      const at = { x0: to.x, y0: to.y, x1: to.x + p.widthMm, y1: to.y + p.heightMm };
-      return { piece: p.item, map: placing(box, to, p.turnDeg), box: at };
+      return by ? shifted(p, by.dxMm, by.dyMm) : p;
     }),
   );
   const off = (layout.nudged ?? []).find(({ sheet: s, index }) => {
@@ -214,6 +218,12 @@ const placing = (box: Rect, to: Point, turnDeg: 0 | 90): Affine =>
   turnDeg === 0
     ? { a11: 1, a12: 0, a21: 0, a22: 1, tx: to.x - box.x0, ty: to.y - box.y0 }
     : { a11: 0, a12: -1, a21: 1, a22: 0, tx: to.x + box.y1, ty: to.y - box.x0 };
+
+const shifted = ({ piece, map, box }: PlacedPiece, dx: number, dy: number): PlacedPiece => ({
+  piece,
+  map: { ...map, tx: map.tx + dx, ty: map.ty + dy },
+  box: { x0: box.x0 + dx, y0: box.y0 + dy, x1: box.x1 + dx, y1: box.y1 + dy },
+});
 
 /** Fewer sheets; of as many, more on the first. */
 const costsLess = (a: SheetLayout, b: SheetLayout): boolean =>
@@ -256,6 +266,8 @@ export function pairRefusalText(refusal: PairRefusal): string {
       return 'There is nothing to cut: the border goes farther in than the shape is wide.';
     case 'no-copies':
       return 'Every piece is left out: say how many copies of at least one of them, or nothing to fill the sheet.';
+    case 'nested-off':
+      return 'This nesting is not one of this job any more: nest it again.';
     case 'nudged-off':
       return `Piece ${refusal.index + 1} of sheet ${refusal.sheet + 1} would lie over a mark, over the job’s label, or beyond what may be printed and cut. Move it less far.`;
     case 'no-label':

@@ -2,9 +2,21 @@ import fc from 'fast-check';
 
 import { clearZone, markPlaces } from '../marks';
 import { TWO_MARKS } from '@test/setups';
-import type { Rect } from '../geometry';
+import { unionOf } from '../artwork';
+import { applyAffine, type Rect } from '../geometry';
+import { nestings } from '../layout/nest';
+import { seededRandom } from '../random/random';
 
-import { freeRooms, largestWidthMm, layOutJob, type JobLayout, type JobPiece } from '.';
+import {
+  freeRooms,
+  largestWidthMm,
+  layOutJob,
+  nestJobOf,
+  shapesOverlap,
+  shownOf,
+  type JobLayout,
+  type JobPiece,
+} from '.';
 
 const SHEET = {
   ...{ sheetWidthMm: 210, sheetHeightMm: 297, area: { x0: 8, y0: 8, x1: 202, y1: 289 } },
@@ -102,4 +114,39 @@ test('property: the largest that fits is laid out, and a little larger is not', 
     { numRuns: 15 },
   );
   expect(largestWidthMm(freeRooms(SHEET), { width: 1, height: 1 }, 200)).toBeNull();
+});
+
+test('nested, triangles interlock, none shows over another, and a nesting of another job is refused', () => {
+  const corner = [
+    { x: 0, y: 0 },
+    { x: 60, y: 0 },
+    { x: 0, y: 50 },
+  ];
+  const triangle: JobPiece = {
+    ...piece('A', 60, 50, null),
+    ...{ ink: [corner], lines: [{ points: corner, areaMm2: 1500, hole: false }] },
+  };
+  const plain = layOutJob([triangle], LAYOUT, SHEET);
+  if (!plain.ok) throw new Error(plain.refusal.code);
+  const job = nestJobOf([triangle], LAYOUT, SHEET, plain.value.label);
+  const nested = nestings(job, seededRandom(1)).next().value;
+  const laid = layOutJob([triangle], { ...LAYOUT, nested }, SHEET);
+  if (!laid.ok) throw new Error(laid.refusal.code);
+  expect(laid.value.sheets[0]!.length).toBeGreaterThan(plain.value.sheets[0]!.length);
+  expect([shapesOverlap(plain.value), shapesOverlap(laid.value)]).toEqual([false, true]);
+  // Their rectangles lie over each other; what is shown of them does not.
+  const [placed] = laid.value.sheets;
+  expect(placed!.some((p, i) => placed!.slice(i + 1).some((q) => meets(p.box, q.box, 0)))).toBe(true);
+  const shown = placed!.flatMap((p) =>
+    shownOf(triangle).map((line) => line.map((q) => applyAffine(p.map, q))),
+  );
+  const area = unionOf(shown, 'non-zero').reduce((sum, l) => sum + l.areaMm2, 0);
+  const single = unionOf(shownOf(triangle), 'non-zero')[0]!.areaMm2;
+  expect(area / (single * placed!.length)).toBeCloseTo(1, 6);
+  for (const other of [
+    { ...LAYOUT, gapMm: 8, nested },
+    { ...LAYOUT, mayTurn: false, nested },
+  ])
+    expect(layOutJob([triangle], other, SHEET)).toMatchObject({ refusal: { code: 'nested-off' } });
+  expect(layOutJob([{ ...triangle, copies: 3 }], { ...LAYOUT, nested }, SHEET)).toMatchObject({ ok: false });
 });

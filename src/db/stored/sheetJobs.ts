@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
 import { BACKGROUNDS, JOINS } from '@/core/artwork';
+import { TURNS } from '@/core/layout/nest';
 import { LINE_KINDS, LINE_ROLES, type Cutting, type JobGeometry } from '@/core/sheetJob';
 
 import { codec } from './codec';
@@ -42,6 +43,9 @@ const geometry: z.ZodType<JobGeometry> = z.object({
     witness: z.boolean().optional(),
     nudged: z
       .array(z.object({ sheet: z.number(), index: z.number(), dxMm: finite, dyMm: finite }))
+      .optional(),
+    nested: z
+      .array(z.array(z.object({ item: z.string(), turnDeg: z.literal(TURNS), x: finite, y: finite })))
       .optional(),
   }),
   pieces: z.array(

@@ -129,8 +129,8 @@ export function DraftWork({
   );
 }
 
-/** The same without what was moved by hand: laid out anew it lies where the rule puts it. */
-export const anew = (laid: Laid, by: Partial<Laid> = {}): Laid => ({
-  pieces: by.pieces ?? laid.pieces,
-  layout: { ...(by.layout ?? laid.layout), nudged: [] },
-});
+/** The same without what was nested or moved by hand: laid out anew it lies where the rule puts it. */
+export function anew(laid: Laid, by: Partial<Laid> = {}): Laid {
+  const { gapMm, centre, mayTurn, witness } = by.layout ?? laid.layout;
+  return { pieces: by.pieces ?? laid.pieces, layout: { gapMm, centre, mayTurn, witness, nudged: [] } };
+}

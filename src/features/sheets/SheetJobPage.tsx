@@ -2,7 +2,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { boxOf, insetCost, jobScene, type JobGeometry } from '@/core/sheetJob';
+import { boxOf, insetCost, jobScene, nestJobOf, type JobGeometry } from '@/core/sheetJob';
 import { fixed } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -19,6 +19,7 @@ import { Findings } from './Findings';
 import { FrozenPair } from './FrozenPair';
 import { CopyJob, Freeze } from './JobActs';
 import { MoveFields, MovePieces, UndoRow } from './MovePieces';
+import { NestDesk } from './NestDesk';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
 import { SheetDesk } from './SheetDesk';
 import { SheetPicture } from './SheetPicture';
@@ -108,6 +109,10 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
           <>
             <PiecesDesk jobId={job.id} told={piecesTold(job)} neededMm={check.context.neededMm} unit={unit} />
             <SheetDesk unit={unit} />
+            <NestDesk
+              job={nestJobOf(geometry.pieces, geometry.layout, geometry.sheet, geometry.label)}
+              now={geometry.sheets.map((s) => s.length)}
+            />
             {inset && (
               <p className="small-print m-0">
                 {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit`}>Its marks</Link>

@@ -58,9 +58,13 @@ export function SheetPicture({
             preserveAspectRatio="none"
           />
         ))}
-        {view.placed.map(({ box }, i) => (
+        {view.placed.map(({ box, shown }, i) => (
           <clipPath key={i} id={`sheet-${sheet}-box-${i}`}>
-            <rect x={box.x0} y={box.y0} width={box.x1 - box.x0} height={box.y1 - box.y0} />
+            {shown === null ? (
+              <rect x={box.x0} y={box.y0} width={box.x1 - box.x0} height={box.y1 - box.y0} />
+            ) : (
+              <path d={shown} />
+            )}
           </clipPath>
         ))}
       </defs>

@@ -1,13 +1,29 @@
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
 import { flatten } from '@/core/formats/drawing';
-import { compose, translation, type Affine, type Rect } from '@/core/geometry';
-import { boxOf, jobDrawing, WITNESS_LAYER, type InsetCost, type JobGeometry } from '@/core/sheetJob';
+import { applyAffine, compose, translation, type Affine, type Point, type Rect } from '@/core/geometry';
+import {
+  boxOf,
+  jobDrawing,
+  shapesOverlap,
+  shownOf,
+  WITNESS_LAYER,
+  type InsetCost,
+  type JobGeometry,
+} from '@/core/sheetJob';
 import { lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
 export interface SheetView {
-  /** Each piece: its letter, what puts it onto the drawn page (y downwards), and where it lies there. */
-  readonly placed: readonly { readonly piece: string; readonly matrix: string; readonly box: Rect }[];
+  /**
+   * Each piece: its letter, what puts it onto the drawn page (y downwards), where it lies there, and what is shown of it as
+   * path data, null for all of its room.
+   */
+  readonly placed: readonly {
+    readonly piece: string;
+    readonly matrix: string;
+    readonly box: Rect;
+    readonly shown: string | null;
+  }[];
   /** Its lines as path data, y downwards. */
   readonly lines: string;
 }
@@ -25,6 +41,12 @@ export function drawnMatrix(m: Affine, heightMm: number, pageMm: number): string
 export function sheetView(geometry: JobGeometry, index: number): SheetView {
   const { sheetHeightMm: page } = geometry.sheet;
   const boxes = new Map(geometry.pieces.map((p) => [p.id, boxOf(p)]));
+  const shapes = new Map(shapesOverlap(geometry) ? geometry.pieces.map((p) => [p.id, shownOf(p)]) : []);
+  const pathData = (line: readonly Point[], map: Affine): string =>
+    `M${line
+      .map((p) => applyAffine(map, p))
+      .map((p) => `${p.x.toFixed(2)} ${(page - p.y).toFixed(2)}`)
+      .join('L')}Z`;
   return {
     placed: geometry.sheets[index]!.map((p) => ({
       piece: p.piece,
@@ -33,6 +55,11 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
         boxes.get(p.piece)!.y1 - boxes.get(p.piece)!.y0,
         page,
       ),
+      shown:
+        shapes
+          .get(p.piece)
+          ?.map((line) => pathData(line, p.map))
+          .join('') ?? null,
       box: { x0: p.box.x0, x1: p.box.x1, y0: page - p.box.y1, y1: page - p.box.y0 },
     })),
     lines: jobDrawing(geometry, index)

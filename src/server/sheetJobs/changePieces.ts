@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { CutLineRecipe } from '@/core/artwork';
-import type { JobGeometry, JobPiece } from '@/core/sheetJob';
+import { byRule, type JobGeometry, type JobPiece } from '@/core/sheetJob';
 import { sheetJobPieces, sheetJobs } from '@/db/schema';
 import { decodePicture } from '@/server/artwork/decode';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
@@ -26,7 +26,7 @@ const SAME_PROPORTION = 0.01;
 /** Pieces laid out anew by rule: what was nudged lies where the rule puts it. */
 async function layAnew(inner: Deps, job: SheetJob, pieces: readonly JobPiece[]) {
   const setup = (await getSetup(inner, job.setupId))!;
-  return laidOut(pieces, { ...job.geometry.layout, nudged: [] }, sheetOf(setup));
+  return laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
 }
 
 const keepLaid = (inner: Deps, jobId: string, geometry: JobGeometry) =>

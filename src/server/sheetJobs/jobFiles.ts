@@ -4,9 +4,17 @@ import { inFrame } from '@/core/daily';
 import { mapPath, type Drawing } from '@/core/formats/drawing';
 import { writeDrawing, type CutFormat } from '@/core/formats/file';
 import { pagesToPdf, type PlacedPicture } from '@/core/formats/pdf/sceneToPdf';
-import { affineMap, compose, invertMap, translation } from '@/core/geometry';
+import { affineMap, applyAffine, compose, invertMap, translation } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { bleedArea, boxOf, jobDrawing, jobScene, type JobPiece } from '@/core/sheetJob';
+import {
+  bleedArea,
+  boxOf,
+  jobDrawing,
+  jobScene,
+  shapesOverlap,
+  shownOf,
+  type JobPiece,
+} from '@/core/sheetJob';
 import { decodePicture, pictureHead } from '@/server/artwork/decode';
 import type { Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
@@ -122,13 +130,17 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
     if (!picture.ok) return picture;
     pictures.set(piece.id, picture.value);
   }
+  const shapes = new Map(
+    shapesOverlap(job.geometry) ? job.geometry.pieces.map((p) => [p.id, shownOf(p)]) : [],
+  );
   const label = labelOf(job);
   const pdf = await pagesToPdf(
     job.geometry.sheets.map((placed, index) => ({
       scene: jobScene(job.geometry, label, index),
       pictures: placed.map(({ piece, map, box }): PlacedPicture => {
         const { at, ...picture } = pictures.get(piece)!;
-        return { ...picture, map: compose(map, translation(at.x, at.y)), clip: box };
+        const clip = shapes.get(piece)?.map((line) => line.map((p) => applyAffine(map, p))) ?? box;
+        return { ...picture, map: compose(map, translation(at.x, at.y)), clip };
       }),
     })),
   );

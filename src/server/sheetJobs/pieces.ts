@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 
 import { traceRefusalText, type CutLine, type CutLineRecipe } from '@/core/artwork';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { boxOf, secondLine, type JobPiece, type LineKind } from '@/core/sheetJob';
+import { secondLine, type JobPiece, type LineKind } from '@/core/sheetJob';
 import { artworks } from '@/db/schema';
 import type { JobRecipe } from '@/db/stored/sheetJobs';
 import { decodePicture, type DecodedPicture, type PictureRefusal } from '@/server/artwork/decode';
@@ -79,8 +79,7 @@ export function pieceOf({ trace, lines }: CutLine, { id, bleedMm, kind, copies }
   return {
     id,
     picture: { widthMm: trace.widthMm, heightMm: trace.heightMm, at: { x: 0, y: 0 } },
-    // How far the ink reaches is all that the layout has to know of it.
-    ink: trace.paths.filter((p) => p.kind === 'outer').map((p) => cornersOf(p.points)),
+    ink: trace.paths.filter((p) => p.kind === 'outer').map((p) => p.points),
     ...{ lines, bleedMm, kind, copies },
   };
 }
@@ -99,14 +98,4 @@ export function withSecond(
     ...{ id, picture, ink, lines, bleedMm, kind, copies },
     ...(second && { second: { ...second, lines: secondLine(lines, second.byMm) } }),
   };
-}
-
-function cornersOf(points: JobPiece['ink'][number]) {
-  const { x0, y0, x1, y1 } = boxOf({ lines: [], ink: [points], bleedMm: 0 });
-  return [
-    { x: x0, y: y0 },
-    { x: x1, y: y0 },
-    { x: x1, y: y1 },
-    { x: x0, y: y1 },
-  ];
 }

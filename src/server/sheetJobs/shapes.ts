@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
 import { BACKGROUNDS, JOINS } from '@/core/artwork';
+import { TURNS } from '@/core/layout/nest';
 import { MOST_PIECES, MOST_SHEETS } from '@/core/layout/sheet';
 import { CUT_ORDER, LINE_KINDS, LINE_ROLES, MOST_PASSES } from '@/core/sheetJob';
 import { finite, point } from '@/server/base/shapes';
@@ -35,6 +36,12 @@ export const lineRecipeSchema = z.object(
   '“recipe” says at least how large the picture is to be.',
 );
 
+/** The letter of a piece. */
+export const pieceIdSchema = z.string().regex(/^[A-Z]$/, 'A piece goes by its letter.');
+
+/** More pieces than this are nested by nobody who wants to see the end of it. */
+const MOST_NESTED = 2000;
+
 const copiesSchema = z
   .int('“copies” is a whole number.')
   .min(0, 'No fewer than none.')
@@ -57,6 +64,22 @@ export const layoutSchema = z.object({
     )
     .max(500, 'At most 500 pieces are moved by hand.')
     .default([]),
+  nested: z
+    .array(
+      z
+        .array(
+          z.object({
+            item: pieceIdSchema,
+            turnDeg: z.literal(TURNS),
+            x: between('x', -60_000, 60_000),
+            y: between('y', -60_000, 60_000),
+          }),
+        )
+        .max(MOST_NESTED),
+    )
+    .max(MOST_SHEETS)
+    .refine((sheets) => sheets.flat().length <= MOST_NESTED, `At most ${MOST_NESTED} pieces are nested.`)
+    .optional(),
 });
 
 const nameSchema = z.string().trim().min(1, 'A job needs a name.').max(80, 'A name has at most 80 letters.');
@@ -71,9 +94,6 @@ const pieceFields = {
   bleedMm: bleedSchema.default(0),
   kind: z.enum(LINE_KINDS).default('kiss-cut'),
 };
-
-/** The letter of a piece. */
-export const pieceIdSchema = z.string().regex(/^[A-Z]$/, 'A piece goes by its letter.');
 
 export const newJobSchema = z.object({
   setupId: z.uuid('Choose the setup that prints and cuts it.'),

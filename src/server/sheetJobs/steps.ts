@@ -5,6 +5,7 @@ import { IDENTITY } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   AS_LAID_OUT,
+  byRule,
   forScaledPrint,
   jobDrawing,
   markDistance,
@@ -57,8 +58,8 @@ export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unkno
       const changed = { ...p, copies, bleedMm, kind };
       return second === undefined ? changed : withSecond(changed, second);
     });
-    // What was nudged lies elsewhere once anything is laid out anew.
-    const as = layout ?? { ...job.geometry.layout, nudged: [] };
+    // What was nudged or nested lies where the rule puts it once anything is laid out anew.
+    const as = layout ?? byRule(job.geometry.layout);
     const laid = laidOut(pieces, as, sheetOf(setup));
     if (!laid.ok) return laid;
     await inner.db
@@ -224,7 +225,7 @@ export async function copyJob(
     if (!job || !setup) return refuse({ code: 'not-found', what: 'job' });
     // So many of one piece, or as many of each as there were.
     const pieces = job.geometry.pieces.map((p) => (job.geometry.pieces.length === 1 ? { ...p, copies } : p));
-    const laid = laidOut(pieces, job.geometry.layout, sheetOf(setup));
+    const laid = laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
     if (!laid.ok) return laid;
     const [row] = await inner.db
       .insert(sheetJobs)

@@ -1,7 +1,7 @@
 import PDFDocument from 'pdfkit';
 
 import { colourOf, type Mark, type Scene } from '../../drawing';
-import type { Affine, Rect } from '../../geometry';
+import type { Affine, Point, Rect } from '../../geometry';
 
 /** PDF user space: 1/72 in (ISO 32000-1, 8.3.2.3). */
 const POINTS_PER_MM = 72 / 25.4;
@@ -9,14 +9,17 @@ const POINTS_PER_MM = 72 / 25.4;
 /** The largest page of plain PDF, points; longer ones need a larger user unit (ISO 32000-1, 14.11.2 and annex C). */
 const LONGEST_POINTS = 14_400;
 
-/** A picture on a page: its own lower-left corner and axes, mm, put onto the page; nothing of it shows outside `clip`. */
+/**
+ * A picture on a page: its own lower-left corner and axes, mm, put onto the page; nothing of it shows outside `clip`, a
+ * rectangle or closed lines of the page.
+ */
 export interface PlacedPicture {
   /** PNG or JPEG; one and the same buffer is embedded once, pixel for pixel. */
   readonly bytes: Buffer;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly map: Affine;
-  readonly clip: Rect;
+  readonly clip: Rect | readonly (readonly Point[])[];
 }
 
 export interface PdfPage {
@@ -75,7 +78,9 @@ interface Opens {
 function place(doc: PDFKit.PDFDocument, image: unknown, picture: PlacedPicture, pageMm: number): void {
   const { widthMm, heightMm: h, map: m, clip } = picture;
   doc.save();
-  doc.rect(clip.x0, pageMm - clip.y1, clip.x1 - clip.x0, clip.y1 - clip.y0).clip();
+  if ('x0' in clip) doc.rect(clip.x0, pageMm - clip.y1, clip.x1 - clip.x0, clip.y1 - clip.y0);
+  else for (const line of clip) doc.polygon(...line.map((p): [number, number] => [p.x, pageMm - p.y]));
+  doc.clip();
   // The page counts downwards, and so does a picture from its upper-left corner.
   doc.transform(m.a11, -m.a21, -m.a12, m.a22, m.a12 * h + m.tx, pageMm - m.a22 * h - m.ty);
   doc.image(image as Buffer, 0, 0, { width: widthMm, height: h });
