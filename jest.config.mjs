@@ -21,6 +21,11 @@ const withDatabase = testsIn('src').filter((file) => readFileSync(file, 'utf8').
 
 const common = {
   testEnvironment: 'node',
+  // Looked up in the sandbox's own global object they cost more than the arithmetic.
+  sandboxInjectedGlobals: [
+    ...['Math', 'Number', 'Infinity', 'Array', 'Object', 'Map', 'Set', 'String', 'Symbol', 'JSON', 'Error'],
+    ...['Float64Array', 'Float32Array', 'Uint8Array', 'Uint8ClampedArray', 'Uint32Array', 'Int32Array'],
+  ],
   roots: ['<rootDir>/src'],
   transform: {
     '^.+\\.(t|j|mj)sx?$': [

@@ -6,12 +6,13 @@ import { clearZone, markPlaces } from '../marks';
 import { bleedArea } from './lines';
 import type { JobGeometry, JobLayout, JobPiece, JobSheet, PlacedPiece } from './pair';
 
-/** What a piece takes of the sheet in its own frame: its lines with their bleed, its second line, its ink. */
-export const occupied = ({ lines, ink, bleedMm, second }: JobPiece): (readonly Point[])[] => [
-  ...(bleedMm > 0 ? bleedArea(lines, bleedMm) : lines).filter((l) => !l.hole).map((l) => l.points),
-  ...(second?.lines.map((l) => l.points) ?? []),
-  ...ink,
-];
+/** What a piece takes of the sheet in its own frame, anticlockwise: its lines with their bleed, its second line, its ink. */
+export const occupied = ({ lines, ink, bleedMm, second }: JobPiece): (readonly Point[])[] =>
+  [
+    ...(bleedMm > 0 ? bleedArea(lines, bleedMm) : lines).filter((l) => !l.hole).map((l) => l.points),
+    ...(second?.lines.map((l) => l.points) ?? []),
+    ...ink,
+  ].map(anticlockwise);
 
 /** A job whose true shapes are to be nested, on a sheet whose label has its place. */
 export const nestJobOf = (
@@ -48,7 +49,7 @@ const EDGE_MM = 0.1;
 /** What is shown of a piece's picture where another's rectangle may lie over it: closed lines in its own frame. */
 export const shownOf = (piece: JobPiece): (readonly Point[])[] =>
   offsetPaths(
-    unionOf(occupied(piece).map(anticlockwise), 'non-zero').map((l) => l.points),
+    unionOf(occupied(piece), 'non-zero').map((l) => l.points),
     { distanceMm: EDGE_MM, join: 'round' },
   )
     .filter((l) => !l.hole)

@@ -5,7 +5,7 @@ import type { Finding } from '@/core/artwork/checks';
 import type { SheetView } from './sheet.view';
 
 /** Height of a piece’s number, as a share of the sheet’s shorter side. */
-const NUMBER_SHARE = 0.017;
+const NUMBER_SHARE = 0.03;
 
 /** A sheet as it will be: art, marks and label from the print file's own geometry, cut lines dashed, findings framed. */
 export function SheetPicture({
@@ -105,10 +105,11 @@ export function SheetPicture({
           <text
             key={i}
             className="piece-number"
-            x={box.x0}
-            y={box.y0}
-            fontSize={NUMBER_SHARE * Math.min(widthMm, heightMm)}
-            dominantBaseline="hanging"
+            x={(box.x0 + box.x1) / 2}
+            y={(box.y0 + box.y1) / 2}
+            style={{ fontSize: `${NUMBER_SHARE * Math.min(widthMm, heightMm)}px` }}
+            textAnchor="middle"
+            dominantBaseline="central"
           >
             {i + 1}
           </text>

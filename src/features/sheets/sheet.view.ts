@@ -1,3 +1,4 @@
+import { unionOf } from '@/core/artwork';
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
 import { flatten } from '@/core/formats/drawing';
 import { applyAffine, compose, translation, type Affine, type Point, type Rect } from '@/core/geometry';
@@ -166,7 +167,13 @@ export function jobAnswer(
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** What share of the sheets is neither piece nor bleed. */
-export function wasteShare({ sheets, sheet }: JobGeometry): number {
-  const used = sheets.flat().reduce((sum, { box: b }) => sum + (b.x1 - b.x0) * (b.y1 - b.y0), 0);
+export function wasteShare({ sheets, sheet, pieces }: JobGeometry): number {
+  const areas = new Map(
+    pieces.map((p) => [
+      p.id,
+      unionOf(occupied(p), 'non-zero').reduce((sum, l) => sum + (l.hole ? -l.areaMm2 : l.areaMm2), 0),
+    ]),
+  );
+  const used = sheets.flat().reduce((sum, p) => sum + areas.get(p.piece)!, 0);
   return sheets.length === 0 ? 1 : 1 - used / (sheets.length * sheet.sheetWidthMm * sheet.sheetHeightMm);
 }
