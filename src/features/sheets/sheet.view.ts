@@ -5,6 +5,7 @@ import { applyAffine, compose, translation, type Affine, type Point, type Rect }
 import {
   boxOf,
   jobDrawing,
+  occupied,
   shapesOverlap,
   shownOf,
   WITNESS_LAYER,
