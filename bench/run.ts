@@ -12,6 +12,7 @@ import { drawingsBench } from './drawings';
 import { faultsBench } from './faults';
 import { logBench } from './fromLog';
 import { heldBench } from './held';
+import { nestBench } from './nest';
 import { traceBench } from './trace';
 import { leaveBench } from './leave';
 import { following, learning, LONG_JOB, LONG_JOB_RIG, longJobKnowledge, planning, slipping } from './rolls';
@@ -157,6 +158,7 @@ const BENCHES = {
   accuracy,
   held: heldBench,
   trace: traceBench,
+  nest: nestBench,
   combs: combBench,
   leave: leaveBench,
   learning,

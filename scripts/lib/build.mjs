@@ -30,8 +30,8 @@ export async function buildWorker(dist) {
     target: 'node20',
     tsconfig: 'tsconfig.json',
     logLevel: 'error',
-    // It finds its own wasm beside itself.
-    external: ['@hyzyla/pdfium'],
+    // They find wasm and fonts beside themselves.
+    external: ['@hyzyla/pdfium', 'pdfkit'],
     // Packages of the older kind ask for `require`; others have one of their own.
     banner: {
       js: "import { createRequire as requireFrom } from 'node:module'; globalThis.require ??= requireFrom(import.meta.url);",

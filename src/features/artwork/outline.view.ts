@@ -1,4 +1,5 @@
 import type { Background, CutLine, CutLineRecipe } from '@/core/artwork';
+import { COARSE_DPI } from '@/core/artwork/coarse';
 import type { Point } from '@/core/geometry';
 import { largestWidthMm, type Room } from '@/core/sheetJob/room';
 import {
@@ -35,8 +36,6 @@ export interface Opened {
   readonly dpi: number | null;
 }
 
-/** Below this a print of it looks coarse at arm’s length; common practice, no source. */
-const COARSE_DPI = 150;
 /** Stated as the greatest deviation of a line from what is seen. */
 export const LINE_TOLERANCE_MM = 0.05;
 const MM_PER_INCH = 25.4;

@@ -7,7 +7,15 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { LINE_KINDS, type LineKind } from '@/core/sheetJob';
-import { fieldLength, lengthRefusalText, lengthText, parseLength, type LengthUnit } from '@/core/units';
+import { COARSE_DPI } from '@/core/artwork/coarse';
+import {
+  fieldLength,
+  fixed,
+  lengthRefusalText,
+  lengthText,
+  parseLength,
+  type LengthUnit,
+} from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { anew, useDraft, type PieceLaid } from './DraftWork';
@@ -20,6 +28,8 @@ export interface PieceTold {
   /** How large one is, bleed and all. */
   readonly widthMm: number;
   readonly heightMm: number;
+  /** Pixels an inch of its picture at that size. */
+  readonly dpi: number;
   /** The piece whose line it has. */
   readonly lineOf: string | null;
 }
@@ -109,6 +119,12 @@ function PieceFields({
           {copies === 0 && ', left out'}
         </span>
       </legend>
+      {told.dpi < COARSE_DPI && (
+        <p className="small-print mb-1">
+          Its picture has {fixed(told.dpi, 0)} pixels an inch at this size: fewer than {COARSE_DPI} print
+          coarsely. Make it smaller, or find a larger picture.
+        </p>
+      )}
       <div className="row g-2 align-items-end">
         <Typed
           {...field}

@@ -164,6 +164,8 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   );
 }
 
+const MM_PER_INCH = 25.4;
+
 /** What the page works on. */
 const laidOf = ({ layout, pieces }: JobGeometry): Laid => ({
   layout,
@@ -178,7 +180,8 @@ const piecesTold = (job: SheetJob): Record<string, PieceTold> =>
     job.geometry.pieces.map((piece) => {
       const box = boxOf(piece);
       const made = job.pieces.find((p) => p.id === piece.id)!;
-      const told = { name: made.art.name, widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 };
-      return [piece.id, { ...told, lineOf: made.lineOf }];
+      const size = { widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 };
+      const dpi = (made.art.widthPx / piece.picture.widthMm) * MM_PER_INCH;
+      return [piece.id, { ...size, dpi, name: made.art.name, lineOf: made.lineOf }];
     }),
   );

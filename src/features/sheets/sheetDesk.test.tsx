@@ -15,7 +15,7 @@ const LAID: Laid = {
   layout: { gapMm: 3, centre: false, mayTurn: true },
   pieces: [{ id: 'A', copies: null, bleedMm: 0, kind: 'kiss-cut', second: null }],
 };
-const TOLD: PieceTold = { name: 'badge.png', widthMm: 40, heightMm: 30, lineOf: null };
+const TOLD: PieceTold = { name: 'badge.png', widthMm: 40, heightMm: 30, dpi: 300, lineOf: null };
 const withPiece = (by: Partial<Laid['pieces'][number]>, laid = LAID): Laid => ({
   ...laid,
   pieces: laid.pieces.map((p, i) => (i === 0 ? { ...p, ...by } : p)),
@@ -133,4 +133,13 @@ test('laid out anew, nothing lies where it was moved by hand', async () => {
   await type('Copies', '4');
   await waitFor(() => expect(sent().pieces[0]!.copies).toBe(4));
   expect(sent().layout.nudged).toEqual([]);
+});
+
+test('a picture that prints coarsely at its size is questioned', () => {
+  render(
+    <DraftWork job={{ id: 'j', version: 5 }} laid={LAID}>
+      <PiecesDesk jobId="j" told={{ A: { ...TOLD, dpi: 96.4 } }} neededMm={null} unit="mm" />
+    </DraftWork>,
+  );
+  expect(screen.getByText(/has 96 pixels an inch at this size/)).toBeInTheDocument();
 });

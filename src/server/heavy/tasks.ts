@@ -22,6 +22,7 @@ import type { Run } from '@/server/runs/run';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
 import { pdfPage } from '@/server/heavy/pdfPage';
+import { printPages } from '@/server/heavy/printPages';
 import { checkOnThread } from '@/server/api/scriptCheck';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { sheetForScript } from '@/server/api/scriptSheet';
@@ -77,6 +78,7 @@ interface SectionToCut {
 
 export const TASKS = {
   pdfPage,
+  printPages,
   correctFile: ({ text, map, to }: FileToCorrect) => correctFile(text, map, to),
   correctDaily: ({ text, setup, own, to }: DailyToCorrect) => correctDaily(text, setup, own, to),
   /** Whether a text is a cut file that can be laid out. */

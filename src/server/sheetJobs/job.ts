@@ -30,7 +30,7 @@ export interface SheetJobRow {
 export interface PieceMade {
   /** The letter that the geometry has it under. */
   readonly id: string;
-  readonly art: { readonly sha256: string; readonly name: string };
+  readonly art: { readonly sha256: string; readonly name: string; readonly widthPx: number };
   readonly recipe: JobRecipe;
   /** The piece whose line it has; null: its own. */
   readonly lineOf: string | null;

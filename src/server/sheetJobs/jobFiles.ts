@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { inFrame } from '@/core/daily';
 import { mapPath, type Drawing } from '@/core/formats/drawing';
 import { writeDrawing, type CutFormat } from '@/core/formats/file';
-import { pagesToPdf, type PlacedPicture } from '@/core/formats/pdf/sceneToPdf';
+import type { PlacedPicture } from '@/core/formats/pdf/sceneToPdf';
 import { affineMap, applyAffine, compose, invertMap, translation } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
@@ -134,7 +134,8 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
     shapesOverlap(job.geometry) ? job.geometry.pieces.map((p) => [p.id, shownOf(p)]) : [],
   );
   const label = labelOf(job);
-  const pdf = await pagesToPdf(
+  const pdf = await heavy(
+    'printPages',
     job.geometry.sheets.map((placed, index) => ({
       scene: jobScene(job.geometry, label, index),
       pictures: placed.map(({ piece, map, box }): PlacedPicture => {
@@ -144,7 +145,7 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
       }),
     })),
   );
-  return accept(pdf);
+  return accept(Buffer.from(pdf));
 }
 
 /** One of its cut files: lines as laid out less what the correction undoes, in the frame that the rig's cutter takes. */

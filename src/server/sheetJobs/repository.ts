@@ -17,8 +17,9 @@ export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
     .where(eq(sheetCuts.jobId, id))
     .orderBy(asc(sheetCuts.revision));
   const pieces = await deps.db
-    .select()
+    .select({ piece: sheetJobPieces, widthPx: artworks.widthPx })
     .from(sheetJobPieces)
+    .innerJoin(artworks, eq(artworks.sha256, sheetJobPieces.artSha256))
     .where(eq(sheetJobPieces.jobId, id))
     .orderBy(asc(sheetJobPieces.piece));
   return {
@@ -28,9 +29,9 @@ export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
     name: row.name,
     setupId: row.setupId,
     stage: row.stage,
-    pieces: pieces.map((p) => ({
+    pieces: pieces.map(({ piece: p, widthPx }) => ({
       id: p.piece,
-      art: { sha256: p.artSha256, name: p.artName },
+      art: { sha256: p.artSha256, name: p.artName, widthPx },
       recipe: jobRecipe.read(p.recipe),
       lineOf: p.lineOf,
     })),

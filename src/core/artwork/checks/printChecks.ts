@@ -1,5 +1,6 @@
 import type { Point, Rect } from '../../geometry';
 
+import { COARSE_DPI } from '../coarse';
 import { encloses } from '../trace';
 
 import { along, boundsOf } from './segments';
@@ -7,8 +8,6 @@ import type { CheckContext, CheckedLine, CheckedPrint, Finding, Page } from './t
 
 /** Pages that differ by more than this are not the same, mm. */
 const SAME_PAGE_MM = 0.5;
-/** Bitmaps printed at less look coarse at arm's length; common practice, no source. */
-const COARSE_DPI = 120;
 /** Smaller marks are found badly; marks need this much ink; common practice, no source. */
 const LEAST_MARK_MM = 3;
 const LEAST_CONTRAST = 90;

@@ -15,7 +15,7 @@ const LONGEST_POINTS = 14_400;
  */
 export interface PlacedPicture {
   /** PNG or JPEG; one and the same buffer is embedded once, pixel for pixel. */
-  readonly bytes: Buffer;
+  readonly bytes: Uint8Array;
   readonly widthMm: number;
   readonly heightMm: number;
   readonly map: Affine;
@@ -55,7 +55,7 @@ export function pagesToPdf(pages: readonly PdfPage[]): Promise<Buffer> {
     doc.on('end', () => resolve(Buffer.concat(chunks)));
     doc.on('error', reject);
   });
-  const opened = new Map<Buffer, unknown>();
+  const opened = new Map<Uint8Array, unknown>();
   for (const page of pages) {
     doc.addPage();
     doc.transform(perMm, 0, 0, perMm, 0, 0);
@@ -72,7 +72,7 @@ export function pagesToPdf(pages: readonly PdfPage[]): Promise<Buffer> {
 }
 
 interface Opens {
-  openImage(bytes: Buffer): unknown;
+  openImage(bytes: Uint8Array): unknown;
 }
 
 function place(doc: PDFKit.PDFDocument, image: unknown, picture: PlacedPicture, pageMm: number): void {
