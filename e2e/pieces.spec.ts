@@ -88,7 +88,7 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   await first.focus();
   await page.keyboard.press('Shift+ArrowUp');
   await page.keyboard.press('ArrowUp');
-  await expect(first).toHaveAccessibleName(/moved 5.50 mm further/);
+  await expect(first).toHaveAccessibleName(/moved 5.50 mm further along/);
   await expect(page.getByLabel('Further, mm')).toHaveValue('5.5');
   await expectSoundAtAllWidths(page);
   await first.focus();

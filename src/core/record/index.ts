@@ -9,3 +9,4 @@ export {
   type LogPrior,
   type WithLog,
 } from './logPrior';
+export { LEAST_PRINTS, repeatedShift, type PrintShift, type RepeatedShift } from './printShift';

@@ -63,3 +63,10 @@ export function offsetText(offsetMm: number, axis: OffsetAxis, unit: LengthUnit)
 export const degrees = (rad: number): number => (rad * 180) / Math.PI;
 
 export const angleFigure = (rad: number): string => `${fixed(degrees(rad), 2)}°`;
+
+/** Both ways of a move, mm, in a sentence; empty where it goes neither way. */
+export const wayText = ({ x, y }: { readonly x: number; readonly y: number }, unit: LengthUnit): string =>
+  [
+    ...(x === 0 ? [] : [offsetText(x, 'across', unit)]),
+    ...(y === 0 ? [] : [offsetText(y, 'along', unit)]),
+  ].join(' and ');

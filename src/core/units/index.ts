@@ -29,6 +29,7 @@ export {
   lengthPlaces,
   lengthText,
   offsetText,
+  wayText,
   placesOfStep,
   plainLength,
   signed,

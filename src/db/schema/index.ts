@@ -21,6 +21,14 @@ export {
   sessions,
 } from './sessions';
 export { media, setups } from './setups';
-export { artworks, sheetCuts, sheetJobPieces, sheetJobs, witnesses } from './sheetJobs';
+export {
+  artworks,
+  printPlacements,
+  printShifts,
+  sheetCuts,
+  sheetJobPieces,
+  sheetJobs,
+  witnesses,
+} from './sheetJobs';
 export { acts, shopFacts } from './shop';
 export { standingCorrections } from './standing';

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import {
   check,
   customType,
+  doublePrecision,
   index,
   integer,
   jsonb,
@@ -13,6 +14,7 @@ import {
 } from 'drizzle-orm/pg-core';
 
 import { at, id } from './columns';
+import { machines } from './machines';
 import { sessions } from './sessions';
 import { setups } from './setups';
 
@@ -117,4 +119,46 @@ export const witnesses = pgTable(
     startedAt: at('started_at').notNull(),
   },
   (t) => [index('witnesses_of_sheet').on(t.jobId, t.revision, t.sheet)],
+);
+
+/** Where printed sheets of jobs lay on their media, by a rule from its edges to the leading mark: what the printer did. */
+export const printShifts = pgTable(
+  'print_shifts',
+  {
+    id: id(),
+    jobId: uuid('job_id')
+      .notNull()
+      .references(() => sheetJobs.id),
+    printerId: uuid('printer_id')
+      .notNull()
+      .references(() => machines.id),
+    tray: text().notNull(),
+    sheetWidthMm: doublePrecision('sheet_width_mm').notNull(),
+    sheetHeightMm: doublePrecision('sheet_height_mm').notNull(),
+    /** From where it should lie without any placement, mm to the right and further. */
+    dxMm: doublePrecision('dx_mm').notNull(),
+    dyMm: doublePrecision('dy_mm').notNull(),
+    by: text().notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [index('print_shifts_of').on(t.printerId, t.tray, t.sheetWidthMm, t.sheetHeightMm, t.at)],
+);
+
+/** How far print files for a tray and size are moved, the newest counts; a print that was frozen keeps what it had. */
+export const printPlacements = pgTable(
+  'print_placements',
+  {
+    id: id(),
+    printerId: uuid('printer_id')
+      .notNull()
+      .references(() => machines.id),
+    tray: text().notNull(),
+    sheetWidthMm: doublePrecision('sheet_width_mm').notNull(),
+    sheetHeightMm: doublePrecision('sheet_height_mm').notNull(),
+    xMm: doublePrecision('x_mm').notNull(),
+    yMm: doublePrecision('y_mm').notNull(),
+    by: text().notNull(),
+    at: at('at').notNull(),
+  },
+  (t) => [index('print_placements_of').on(t.printerId, t.tray, t.sheetWidthMm, t.sheetHeightMm, t.at)],
 );

@@ -79,6 +79,8 @@ const frozenAs = z.object({
   recipe: printRecipe,
   /** File → sheet, as its cut files lie; null: as the sheet does. */
   fileMap: affine.nullable(),
+  /** How far the print file is moved against where its printer puts it; nothing: not at all. */
+  placement: z.object({ xMm: finite, yMm: finite }).optional(),
 });
 
 const cutting: z.ZodType<Cutting> = z.object({

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
@@ -20,6 +20,7 @@ export function BeforeLoading({
   mayCut,
   follows,
   unit,
+  children,
 }: {
   job: { readonly id: string; readonly version: number };
   /** The sheet has marks. */
@@ -33,6 +34,8 @@ export function BeforeLoading({
   /** The machine reads so many marks that it follows a scaled print by itself. */
   follows: boolean;
   unit: LengthUnit;
+  /** What more there is to measure. */
+  children?: ReactNode;
 }) {
   const ready = useHydrated();
   const [seen, setSeen] = useState<readonly string[]>([]);
@@ -94,6 +97,7 @@ export function BeforeLoading({
           )}
         </>
       )}
+      {children}
     </section>
   );
 }

@@ -1,8 +1,10 @@
 import { formatsIn } from '@/core/daily';
 import { AS_LAID_OUT, markDistance } from '@/core/sheetJob';
+import { markPlaces } from '@/core/marks';
 import { fixed, type LengthUnit } from '@/core/units';
 import { Recipe } from '@/features/pieces/Recipe';
 import type { SheetJob } from '@/server/sheetJobs/job';
+import type { PrintPlaceTold } from '@/server/sheetJobs/printPlace';
 import type { WitnessRead } from '@/server/sheetJobs/witness';
 import { dateText } from '@/clock/dates';
 import { Rows } from '@/ui/Rows';
@@ -11,22 +13,27 @@ import { BeforeLoading } from './BeforeLoading';
 import { CuttingDesk } from './CuttingDesk';
 import { cuttingWords } from './cutting.view';
 import { CloseJob, CutAgain } from './JobActs';
+import { PrintPlace } from './PrintPlace';
 import { Witnesses } from './Witnesses';
 
 /** What a frozen job is printed and cut with. */
 export function FrozenPair({
   job,
   read,
+  place,
   unit,
 }: {
   job: SheetJob;
   read: readonly WitnessRead[];
+  place: PrintPlaceTold;
   unit: LengthUnit;
 }) {
   const file = (name: string, query = ''): string => `/api/sheet-jobs/${job.id}/${name}${query}`;
   const { sheetWidthMm: x1, sheetHeightMm: y1 } = job.geometry.sheet;
   const formats = formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 });
   const state = { id: job.id, version: job.version };
+  const { sheet } = job.geometry;
+  const leading = sheet.marks ? markPlaces(sheet.marks, sheet)[0] : undefined;
   return (
     <>
       <section className="panel">
@@ -45,7 +52,17 @@ export function FrozenPair({
         mayCut={job.stage === 'frozen'}
         follows={(job.geometry.sheet.marks?.count ?? 0) >= 3}
         unit={unit}
-      />
+      >
+        {leading && (
+          <PrintPlace
+            key={place.measured}
+            job={state}
+            mark={{ name: leading.name, at: leading.centre }}
+            told={place}
+            unit={unit}
+          />
+        )}
+      </BeforeLoading>
       <section className="panel">
         <h2>3. Cut it</h2>
         <Rows label="Cut files" tight>

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 
 import type { Rect } from '@/core/geometry';
 import type { JobLayout, Nudge } from '@/core/sheetJob';
-import { fieldLength, lengthRefusalText, lengthText, parseLength, type LengthUnit } from '@/core/units';
+import { fieldLength, lengthRefusalText, parseLength, wayText, type LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { useDraft } from './DraftWork';
@@ -39,11 +39,8 @@ export function moved(layout: JobLayout, sheet: number, index: number, to: Move)
 
 /** What is said of where a piece lies. */
 export function movedWords({ dxMm, dyMm }: Move, unit: LengthUnit): string {
-  const parts = [
-    ...(dxMm === 0 ? [] : [`${lengthText(Math.abs(dxMm), unit)} ${dxMm > 0 ? 'right' : 'left'}`]),
-    ...(dyMm === 0 ? [] : [`${lengthText(Math.abs(dyMm), unit)} ${dyMm > 0 ? 'further' : 'back'}`]),
-  ];
-  return parts.length === 0 ? 'where the rule puts it' : `moved ${parts.join(' and ')}`;
+  const way = wayText({ x: dxMm, y: dyMm }, unit);
+  return way === '' ? 'where the rule puts it' : `moved ${way}`;
 }
 
 /** The pieces of a sheet as places to be chosen and moved: in its picture, y downwards. */

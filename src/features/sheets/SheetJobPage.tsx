@@ -12,6 +12,7 @@ import { getSetup } from '@/server/setups/repository';
 import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
+import { printPlaceOf } from '@/server/sheetJobs/printPlace';
 import { witnessesOf } from '@/server/sheetJobs/witness';
 
 import { DraftWork, type Laid } from './DraftWork';
@@ -128,7 +129,12 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
             </section>
           </>
         ) : (
-          <FrozenPair job={job} read={await witnessesOf(deps, job.id)} unit={unit} />
+          <FrozenPair
+            job={job}
+            read={await witnessesOf(deps, job.id)}
+            place={await printPlaceOf(deps, job)}
+            unit={unit}
+          />
         )}
         <section className="panel">
           <h2>Again</h2>

@@ -16,6 +16,12 @@ import {
   cutAgainSchema,
   freezeJob,
 } from '@/server/sheetJobs/steps';
+import {
+  keepPrintPlace,
+  printPlaceSchema,
+  setPlacement,
+  setPlacementSchema,
+} from '@/server/sheetJobs/printPlace';
 import { readWitness, witnessSchema } from '@/server/sheetJobs/witness';
 
 /** Begins or goes on reading the witness of a sheet that was cut. */
@@ -84,4 +90,22 @@ export async function copySheetJob(
   const done = await acting('copy sheet job', copyJobSchema, input, copyJob, stamp);
   if (!done.ok) return done;
   redirect(`/jobs/sheets/${done.value.jobId}`);
+}
+
+export async function keepPlaceOfPrint(
+  input: z.input<typeof printPlaceSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting('keep print place', printPlaceSchema, input, keepPrintPlace, stamp);
+  if (done.ok) anew(input.jobId);
+  return done;
+}
+
+export async function placePrints(
+  input: z.input<typeof setPlacementSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting('print placement', setPlacementSchema, input, setPlacement, stamp);
+  if (done.ok) anew(input.jobId);
+  return done;
 }

@@ -67,6 +67,6 @@ test('a move is kept once a piece, gone when it is put back, and said as left an
   const once = moved(layout, 0, 2, { dxMm: 1, dyMm: -0.5 });
   expect(moved(once, 0, 2, { dxMm: 2, dyMm: 0 }).nudged).toEqual([{ sheet: 0, index: 2, dxMm: 2, dyMm: 0 }]);
   expect(moved(once, 0, 2, { dxMm: 0, dyMm: 0 }).nudged).toEqual([]);
-  expect(movedWords({ dxMm: -1, dyMm: 0.5 }, 'mm')).toBe('moved 1.00 mm left and 0.50 mm further');
+  expect(movedWords({ dxMm: -1, dyMm: 0.5 }, 'mm')).toBe('moved 1.00 mm left and 0.50 mm further along');
   expect(movedWords({ dxMm: 0, dyMm: 0 }, 'mm')).toBe('where the rule puts it');
 });

@@ -10,8 +10,8 @@ export async function printPages(pages: readonly PdfPage[]): Promise<Uint8Array>
     return own;
   };
   return pagesToPdf(
-    pages.map(({ scene, pictures }) => ({
-      scene,
+    pages.map(({ pictures, ...page }) => ({
+      ...page,
       pictures: pictures.map((p) => ({ ...p, bytes: asBuffer(p.bytes) })),
     })),
   );

@@ -134,11 +134,14 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
     shapesOverlap(job.geometry) ? job.geometry.pieces.map((p) => [p.id, shownOf(p)]) : [],
   );
   const label = labelOf(job);
+  const placed = job.frozenAs?.placement;
+  const moved = placed && { x: placed.xMm, y: placed.yMm };
   const pdf = await heavy(
     'printPages',
-    job.geometry.sheets.map((placed, index) => ({
+    job.geometry.sheets.map((laid, index) => ({
       scene: jobScene(job.geometry, label, index),
-      pictures: placed.map(({ piece, map, box }): PlacedPicture => {
+      moved,
+      pictures: laid.map(({ piece, map, box }): PlacedPicture => {
         const { at, ...picture } = pictures.get(piece)!;
         const clip = shapes.get(piece)?.map((line) => line.map((p) => applyAffine(map, p))) ?? box;
         return { ...picture, map: compose(map, translation(at.x, at.y)), clip };

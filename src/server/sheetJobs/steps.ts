@@ -29,6 +29,7 @@ import { laidOut, sheetOf } from './createJob';
 import type { SheetJob } from './job';
 import { onJob } from './onJob';
 import { withSecond } from './pieces';
+import { placementNow } from './printPlace';
 import { getJob } from './repository';
 import { changeJobSchema, cuttingSchema } from './shapes';
 
@@ -94,6 +95,7 @@ export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp 
       madeOn: dateIn(inner.now(), 'd MMMM yyyy', (await shopZone(inner)).zone),
       recipe: setup.recipe,
       fileMap: fileMapOf(setup),
+      placement: (await placementNow(inner, job)) ?? undefined,
     };
     await inner.db
       .update(sheetJobs)

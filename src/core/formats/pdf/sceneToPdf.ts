@@ -26,6 +26,8 @@ export interface PdfPage {
   readonly scene: Scene;
   /** Under everything else. */
   readonly pictures: readonly PlacedPicture[];
+  /** All of it is moved so far on the page, mm to the right and up: against where a printer puts it. */
+  readonly moved?: Point | undefined;
 }
 
 /** A scene as a one-page PDF at exact size. Node only: the PDF library reads its font metrics from disk. */
@@ -58,7 +60,7 @@ export function pagesToPdf(pages: readonly PdfPage[]): Promise<Buffer> {
   const opened = new Map<Uint8Array, unknown>();
   for (const page of pages) {
     doc.addPage();
-    doc.transform(perMm, 0, 0, perMm, 0, 0);
+    doc.transform(perMm, 0, 0, perMm, perMm * (page.moved?.x ?? 0), -perMm * (page.moved?.y ?? 0));
     for (const picture of page.pictures) {
       // Opened once, so that it is embedded once; the library's types do not name this.
       const image = opened.get(picture.bytes) ?? (doc as unknown as Opens).openImage(picture.bytes);
