@@ -1,5 +1,5 @@
 import type { Field, Picture } from './field';
-import { luma } from './field';
+import { FOUR_ALIKE, luma } from './field';
 
 /** A closed line round pixels, in pixels, x right and y down, x and y in turn: the artwork lies to its left seen y up. */
 export type PixelContour = Float64Array;
@@ -32,11 +32,21 @@ export function contoursOf(
     x >= 0 && y >= 0 && x < width && y < height && values[y * width + x]! > most;
   const placer = new Placer(picture, field, threshold);
   const lines: PixelContour[] = [];
+  const four =
+    values.byteOffset % 4 === 0
+      ? new Uint32Array(values.buffer, values.byteOffset, values.length >> 2)
+      : null;
   const buffer = new PointBuffer(mostPoints);
   for (let y = 0; y < height; y += 1) {
     const row = y * width;
     let [last, before] = [0, false];
     for (let x = 0; x < width; x += 1) {
+      // Flat parts are passed four pixels at a time.
+      if (four && ((row + x) & 3) === 0) {
+        const alike = last * FOUR_ALIKE;
+        while (x + 4 <= width && four[(row + x) >> 2] === alike) x += 4;
+        if (x >= width) break;
+      }
       const value = values[row + x]!;
       if (value === last) continue;
       last = value;
