@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import {
+  boolean,
   check,
   customType,
   doublePrecision,
@@ -50,6 +51,8 @@ export const sheetJobs = pgTable(
     frozenAt: at('frozen_at'),
     closedBy: text('closed_by'),
     closedAt: at('closed_at'),
+    /** A draft that nobody wants; it can be brought back. */
+    discarded: boolean().notNull().default(false),
     /** Counts its changes: who knows an older one is told. */
     version: integer().notNull().default(1),
   },
@@ -57,6 +60,7 @@ export const sheetJobs = pgTable(
     check('sheet_jobs_stage', sql`${t.stage} in ('draft', 'frozen', 'closed')`),
     check('sheet_jobs_frozen', sql`(${t.stage} = 'draft') = (${t.frozenAt} is null)`),
     check('sheet_jobs_closed', sql`(${t.stage} = 'closed') = (${t.closedAt} is not null)`),
+    check('sheet_jobs_discarded', sql`not ${t.discarded} or ${t.stage} = 'draft'`),
     index('sheet_jobs_setup').on(t.setupId, t.startedAt),
     index('sheet_jobs_started').on(t.startedAt),
   ],

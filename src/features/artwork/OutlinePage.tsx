@@ -6,6 +6,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { sheetOf } from '@/server/sheetJobs/createJob';
 import { listSetups } from '@/server/setups/repository';
+import { setupWords } from '@/server/setups/setup';
 
 import { OutlineDesk } from './OutlineDesk';
 
@@ -35,7 +36,7 @@ export async function OutlinePage({
           kind: 'job',
           setups: setups.map((s) => ({
             id: s.id,
-            words: `${s.media}${s.label ? `, ${s.label}` : ''} on ${s.name}`,
+            words: setupWords(s),
             rooms: freeRooms(sheetOf(s)),
           })),
           chosen: setups.some((s) => s.id === chosen) ? chosen : null,

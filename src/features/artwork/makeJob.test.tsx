@@ -79,7 +79,7 @@ test('pressed again after no answer it goes out under the number it had', async 
     .mockResolvedValue({ ok: true, json: () => Promise.resolve({ id: 'k' }) });
   render(<Made file={file} setups={SETUPS} chosen={null} />);
   await user.type(screen.getByLabelText('Name'), ' twice');
-  const press = () => user.click(screen.getByRole('button', { name: 'Lay it out' }));
+  const press = async () => user.click(await screen.findByRole('button', { name: 'Lay it out' }));
   await press();
   await screen.findByRole('alert');
   const first = sent().get('request');

@@ -53,7 +53,7 @@ export function SheetJobs({
               <td>
                 {dateText(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
               </td>
-              <td>{SHEET_STAGE_WORDS[r.stage]}</td>
+              <td>{r.discarded ? 'thrown away' : SHEET_STAGE_WORDS[r.stage]}</td>
               <td className="num">{r.copies}</td>
               <td className="num">{r.sheets}</td>
             </tr>

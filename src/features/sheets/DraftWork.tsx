@@ -27,6 +27,8 @@ export interface PieceLaid {
 
 /** Everything of a draft that is laid out by rule. */
 export interface Laid {
+  readonly name: string;
+  readonly setupId: string;
   readonly layout: JobLayout;
   readonly pieces: readonly PieceLaid[];
 }
@@ -132,5 +134,5 @@ export function DraftWork({
 /** The same without what was nested or moved by hand: laid out anew it lies where the rule puts it. */
 export function anew(laid: Laid, by: Partial<Laid> = {}): Laid {
   const { gapMm, centre, mayTurn, witness } = by.layout ?? laid.layout;
-  return { pieces: by.pieces ?? laid.pieces, layout: { gapMm, centre, mayTurn, witness, nudged: [] } };
+  return { ...laid, ...by, layout: { gapMm, centre, mayTurn, witness, nudged: [] } };
 }

@@ -5,7 +5,14 @@ import type { ReactNode } from 'react';
 import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
-import { closeSheetJob, copySheetJob, cutSheetJobAgain, freezeSheetJob, readWitnessOf } from './actions';
+import {
+  closeSheetJob,
+  copySheetJob,
+  cutSheetJobAgain,
+  discardSheetJob,
+  freezeSheetJob,
+  readWitnessOf,
+} from './actions';
 
 interface OfJob {
   readonly job: { readonly id: string; readonly version: number };
@@ -70,6 +77,17 @@ export const ReadWitness = ({
     onPress={() =>
       press(['witness', job.id, revision, sheet], undefined, (stamp) =>
         readWitnessOf({ jobId: job.id, revision, sheet }, stamp),
+      )
+    }
+  />
+);
+
+export const DiscardJob = ({ job, away }: OfJob & { away: boolean }) => (
+  <PendingButton
+    words={away ? 'Throw it away' : 'Bring it back'}
+    onPress={() =>
+      press(['discard job', job.id, away], job.version, (stamp) =>
+        discardSheetJob({ jobId: job.id, away }, stamp),
       )
     }
   />

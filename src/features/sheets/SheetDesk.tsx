@@ -2,6 +2,8 @@
 
 import { useState } from 'react';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
+import FormLabel from 'react-bootstrap/FormLabel';
+import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { JobLayout } from '@/core/sheetJob';
 import { fieldLength, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
@@ -11,7 +13,14 @@ import { anew, useDraft } from './DraftWork';
 import { Typed } from './Typed';
 
 /** How a draft is laid out: every change lays it out anew. */
-export function SheetDesk({ unit }: { unit: LengthUnit }) {
+export function SheetDesk({
+  setups,
+  unit,
+}: {
+  /** On which it could be printed and cut. */
+  setups: readonly { readonly id: string; readonly words: string }[];
+  unit: LengthUnit;
+}) {
   const ready = useHydrated();
   const { laid, pending, change } = useDraft();
   const [error, setError] = useState<string | undefined>();
@@ -24,7 +33,33 @@ export function SheetDesk({ unit }: { unit: LengthUnit }) {
   return (
     <section className="panel" aria-busy={pending}>
       <h2>How it is laid out</h2>
+      <div className="mb-2">
+        <FormLabel htmlFor="sheet-setup">Printed and cut on</FormLabel>
+        <FormSelect
+          id="sheet-setup"
+          disabled={!ready}
+          value={laid.setupId}
+          onChange={(event) => change(anew({ ...laid, setupId: event.target.value }))}
+        >
+          {setups.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.words}
+            </option>
+          ))}
+        </FormSelect>
+      </div>
       <div className="row g-2">
+        <Typed
+          id="name"
+          label="Name"
+          value={laid.name}
+          error={undefined}
+          disabled={!ready}
+          onTyped={(name) => {
+            if (name.trim() !== '' && name.trim() !== laid.name)
+              change({ ...laid, name: name.trim().slice(0, 80) });
+          }}
+        />
         <Typed
           id="gap"
           label={`Gap, ${unit}`}

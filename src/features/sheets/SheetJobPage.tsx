@@ -2,13 +2,15 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { boxOf, insetCost, jobScene, nestJobOf, type JobGeometry } from '@/core/sheetJob';
+import { boxOf, insetCost, jobScene, nestJobOf } from '@/core/sheetJob';
 import { fixed } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
+import type { Deps } from '@/server/base/deps';
 import { idSchema } from '@/server/base/shapes';
 import { setupCheck } from '@/server/setups/checkContext';
-import { getSetup } from '@/server/setups/repository';
+import { setupWords, type Setup } from '@/server/setups/setup';
+import { getSetup, listSetups } from '@/server/setups/repository';
 import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
 import { getJob } from '@/server/sheetJobs/repository';
@@ -18,7 +20,7 @@ import { witnessesOf } from '@/server/sheetJobs/witness';
 import { DraftWork, type Laid } from './DraftWork';
 import { Findings } from './Findings';
 import { FrozenPair } from './FrozenPair';
-import { CopyJob, Freeze } from './JobActs';
+import { CopyJob, DiscardJob, Freeze } from './JobActs';
 import { MoveFields, MovePieces, UndoRow } from './MovePieces';
 import { NestDesk } from './NestDesk';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
@@ -54,7 +56,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
       return [piece.id, { href, widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 }];
     }),
   );
-  const draft = job.stage === 'draft';
+  const draft = job.stage === 'draft' && !job.discarded;
   const { sheetWidthMm: widthMm, sheetHeightMm: heightMm } = geometry.sheet;
   const state = { id: job.id, version: job.version };
   const work = (
@@ -109,7 +111,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
         {draft ? (
           <>
             <PiecesDesk jobId={job.id} told={piecesTold(job)} neededMm={check.context.neededMm} unit={unit} />
-            <SheetDesk unit={unit} />
+            <SheetDesk setups={await setupsToChoose(deps, setup)} unit={unit} />
             <NestDesk
               job={nestJobOf(geometry.pieces, geometry.layout, geometry.sheet, geometry.label)}
               now={geometry.sheets.map((s) => s.length)}
@@ -128,6 +130,11 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
               <Freeze job={state} />
             </section>
           </>
+        ) : job.discarded ? (
+          <section className="panel">
+            <h2>Thrown away</h2>
+            <DiscardJob job={state} away={false} />
+          </section>
         ) : (
           <FrozenPair
             job={job}
@@ -139,7 +146,10 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
         <section className="panel">
           <h2>Again</h2>
           <p className="small-print">A copy under a new number, to print again or to change something.</p>
-          <CopyJob job={state} copies={geometry.pieces[0]!.copies} />
+          <div className="d-flex gap-2 flex-wrap">
+            <CopyJob job={state} copies={geometry.pieces[0]!.copies} />
+            {draft && <DiscardJob job={state} away />}
+          </div>
         </section>
       </div>
     </div>
@@ -160,7 +170,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
     >
       <h1 className="answer">{jobAnswer(job, geometry, findings, unit)}</h1>
       {draft ? (
-        <DraftWork job={state} laid={laidOf(geometry)}>
+        <DraftWork job={state} laid={laidOf(job)}>
           {work}
         </DraftWork>
       ) : (
@@ -173,8 +183,8 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
 const MM_PER_INCH = 25.4;
 
 /** What the page works on. */
-const laidOf = ({ layout, pieces }: JobGeometry): Laid => ({
-  layout,
+const laidOf = ({ name, setupId, geometry: { layout, pieces } }: SheetJob): Laid => ({
+  ...{ name, setupId, layout },
   pieces: pieces.map(({ id, copies, bleedMm, kind, second }) => ({
     ...{ id, copies, bleedMm, kind },
     second: second ? { byMm: second.byMm, kind: second.kind } : null,
@@ -191,3 +201,12 @@ const piecesTold = (job: SheetJob): Record<string, PieceTold> =>
       return [piece.id, { ...size, dpi, name: made.art.name, lineOf: made.lineOf }];
     }),
   );
+
+/** The setups that it could be moved to, its own among them. */
+async function setupsToChoose(deps: Deps, own: Setup) {
+  const all = await listSetups(deps);
+  return (all.some((s) => s.id === own.id) ? all : [own, ...all]).map((s) => ({
+    id: s.id,
+    words: setupWords(s),
+  }));
+}

@@ -14,6 +14,8 @@ import {
   copyJobSchema,
   cutAgain,
   cutAgainSchema,
+  discardJob,
+  discardJobSchema,
   freezeJob,
 } from '@/server/sheetJobs/steps';
 import {
@@ -80,6 +82,15 @@ export async function cutSheetJobAgain(
 export async function closeSheetJob(jobId: string, stamp: BrowserStamp): Promise<ActionResult> {
   const done = await acting('close sheet job', idSchema, jobId, closeJob, stamp);
   if (done.ok) anew(jobId);
+  return done;
+}
+
+export async function discardSheetJob(
+  input: z.input<typeof discardJobSchema>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  const done = await acting('discard sheet job', discardJobSchema, input, discardJob, stamp);
+  if (done.ok) anew(input.jobId);
   return done;
 }
 

@@ -17,6 +17,7 @@ const LINES = [{ points, areaMm2: 1200, hole: false }];
 const AREA = { x0: 5, y0: 5, x1: 195, y1: 295 };
 const LIMITS = { neededMm: 0.34, nearestMm: 1 };
 const LAID: Laid = {
+  ...{ name: 'tags', setupId: 'one' },
   layout: { gapMm: 3, centre: false, mayTurn: false },
   pieces: [{ id: 'A', copies: 6, bleedMm: 0, kind: 'kiss-cut', second: null }],
 };

@@ -143,7 +143,11 @@ export function insetWords(
 
 /** The one sentence at the top. */
 export function jobAnswer(
-  job: { readonly label: string; readonly stage: 'draft' | 'frozen' | 'closed' },
+  job: {
+    readonly label: string;
+    readonly stage: 'draft' | 'frozen' | 'closed';
+    readonly discarded?: boolean;
+  },
   geometry: JobGeometry,
   findings: readonly Finding[],
   unit: LengthUnit,
@@ -151,6 +155,7 @@ export function jobAnswer(
   const pieces = geometry.sheets.reduce((sum, s) => sum + s.length, 0);
   const sheets = geometry.sheets.length;
   const many = `${pieces === 1 ? 'one piece' : `${pieces} pieces`} on ${sheets === 1 ? 'one sheet' : `${sheets} sheets`}`;
+  if (job.discarded) return `${job.label} was thrown away: ${many}.`;
   if (job.stage === 'closed') return `${job.label} is closed: ${many}.`;
   if (job.stage === 'frozen')
     return `${job.label} is frozen: print it at 100 %, then cut it. ${capital(many)}.`;

@@ -12,6 +12,7 @@ import { SheetDesk } from './SheetDesk';
 jest.mock('./actions', () => ({ changeSheetJob: jest.fn() }));
 
 const LAID: Laid = {
+  ...{ name: 'tags', setupId: 'one' },
   layout: { gapMm: 3, centre: false, mayTurn: true },
   pieces: [{ id: 'A', copies: null, bleedMm: 0, kind: 'kiss-cut', second: null }],
 };
@@ -24,7 +25,13 @@ const user = userEvent.setup();
 const show = (laid: Laid = LAID, neededMm: number | null = 0.3) => (
   <DraftWork job={{ id: 'j', version: 5 }} laid={laid}>
     <PiecesDesk jobId="j" told={{ A: TOLD, B: { ...TOLD, name: 'tag.png' } }} neededMm={neededMm} unit="mm" />
-    <SheetDesk unit="mm" />
+    <SheetDesk
+      setups={[
+        { id: 'one', words: 'label sheet on Desk rig' },
+        { id: 'two', words: 'film on Roll rig' },
+      ]}
+      unit="mm"
+    />
     <UndoRow />
   </DraftWork>
 );
@@ -142,4 +149,14 @@ test('a picture that prints coarsely at its size is questioned', () => {
     </DraftWork>,
   );
   expect(screen.getByText(/has 96 pixels an inch at this size/)).toBeInTheDocument();
+});
+
+test('its name and its setup are changed like everything else; an empty name is none', async () => {
+  render(show());
+  await type('Name', '  ');
+  expect(changeSheetJob).not.toHaveBeenCalled();
+  await type('Name', 'crate tags');
+  await waitFor(() => expect(sent().name).toBe('crate tags'));
+  await user.selectOptions(screen.getByLabelText('Printed and cut on'), 'film on Roll rig');
+  await waitFor(() => expect(sent().setupId).toBe('two'));
 });

@@ -20,6 +20,7 @@ export interface SheetJobRow {
   readonly rig: string;
   readonly media: string;
   readonly stage: JobStage;
+  readonly discarded: boolean;
   readonly startedBy: string;
   readonly startedAt: Date;
   readonly copies: number;
@@ -43,6 +44,8 @@ export interface SheetJob {
   readonly name: string;
   readonly setupId: string;
   readonly stage: JobStage;
+  /** A draft that was thrown away. */
+  readonly discarded: boolean;
   /** In the order of its geometry's pieces. */
   readonly pieces: readonly PieceMade[];
   readonly geometry: JobGeometry;

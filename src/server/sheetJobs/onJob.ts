@@ -15,12 +15,19 @@ const WRONG_STAGE: Readonly<Record<JobStage, string>> = {
   closed: 'This job is closed. Make a copy of it to print it again.',
 };
 
+type JobStep = Stamp & {
+  readonly act: string;
+  readonly allowed: readonly JobStage[];
+  /** Of a job that was thrown away. */
+  readonly discarded?: boolean;
+};
+
 /** One step of a sheet job: on its locked row, at a stage that allows it, by whoever saw its newest version. */
 export async function onJob<T>(
   deps: Deps,
   actor: Actor,
   jobId: string,
-  { act, allowed, request, version }: Stamp & { readonly act: string; readonly allowed: readonly JobStage[] },
+  { act, allowed, discarded = false, request, version }: JobStep,
   work: (inner: Deps, job: SheetJob) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
   return keep(deps, actor, { act: `sheet job ${act}`, subjectId: jobId, request }, async (inner) => {
@@ -31,6 +38,13 @@ export async function onJob<T>(
       return refuse({
         code: 'stale',
         message: 'Somebody changed this job in the meantime. Look at it as it is now, then try again.',
+      });
+    if (job.discarded !== discarded)
+      return refuse({
+        code: 'refused',
+        message: discarded
+          ? 'This job was brought back already.'
+          : 'This job was thrown away. Bring it back first.',
       });
     if (!allowed.includes(job.stage)) return refuse({ code: 'refused', message: WRONG_STAGE[job.stage] });
     const done = await work(inner, job);

@@ -29,6 +29,7 @@ export async function getJob(deps: Deps, id: string): Promise<SheetJob | null> {
     name: row.name,
     setupId: row.setupId,
     stage: row.stage,
+    discarded: row.discarded,
     pieces: pieces.map(({ piece: p, widthPx }) => ({
       id: p.piece,
       art: { sha256: p.artSha256, name: p.artName, widthPx },
@@ -77,7 +78,7 @@ export async function listJobs(
   { show, sort, page, find = '' }: JobFilter,
 ): Promise<{ readonly rows: SheetJobRow[]; readonly total: number }> {
   const where = and(
-    show === 'open' ? isNull(sheetJobs.closedAt) : undefined,
+    show === 'open' ? and(isNull(sheetJobs.closedAt), eq(sheetJobs.discarded, false)) : undefined,
     show === 'closed' ? isNotNull(sheetJobs.closedAt) : undefined,
     holding(
       find,
@@ -101,6 +102,7 @@ export async function listJobs(
       rig: rigs.name,
       media: media.name,
       stage: sheetJobs.stage,
+      discarded: sheetJobs.discarded,
       startedBy: sheetJobs.startedBy,
       startedAt: sheetJobs.startedAt,
       sheets: sql<number>`jsonb_array_length(${sheetJobs.geometry}->'sheets')`,

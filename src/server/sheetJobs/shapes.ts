@@ -116,6 +116,7 @@ export type NewPiece = z.output<typeof newPieceSchema>;
 /** What may be changed of a draft, one or more of them. */
 export const changeJobSchema = z.object({
   name: nameSchema.optional(),
+  setupId: z.uuid('Choose the setup that prints and cuts it.').optional(),
   layout: layoutSchema.optional(),
   pieces: z
     .array(

@@ -16,7 +16,7 @@ import { createJob } from './createJob';
 import type { SheetJob } from './job';
 import { getJob } from './repository';
 import { cuttingSchema, lineRecipeSchema, newJobSchema, newPieceSchema } from './shapes';
-import { changeJob, closeJob, copyJob, cutAgain, freezeJob } from './steps';
+import { changeJob, closeJob, copyJob, cutAgain, discardJob, freezeJob } from './steps';
 
 /*
  * Sheet jobs taken through whatever two people press, in any order, at the same moment, from pages that are out of date:
@@ -46,7 +46,7 @@ afterAll(() => deps.close());
 
 const ACTS = [
   ...(['copies', 'gap', 'bleed', 'nudge', 'piece', 'like', 'line'] as const),
-  ...(['freeze', 'again', 'plain', 'ways', 'close', 'copy', 'calibrate'] as const),
+  ...(['freeze', 'again', 'plain', 'ways', 'close', 'copy', 'calibrate', 'away', 'back'] as const),
 ];
 type Act = (typeof ACTS)[number];
 const press = fc.record({
@@ -95,6 +95,9 @@ async function carryOut({ act, who, behind, figure }: Press, job: SheetJob) {
       return cutAgain(deps, who, { jobId: id, correction: 'none' }, stamp);
     case 'close':
       return closeJob(deps, who, id, stamp);
+    case 'away':
+    case 'back':
+      return discardJob(deps, who, { jobId: id, away: act === 'away' }, stamp);
     case 'copy':
       return copyJob(deps, who, { jobId: id, copies: figure });
     default: {
@@ -135,6 +138,9 @@ function sound(before: SheetJob, after: SheetJob): void {
   expect(after.cuts.map((c) => c.revision)).toEqual(after.cuts.map((_, i) => i + 1));
   expect(after.stage === 'draft').toBe(after.cuts.length === 0);
   if (before.stage === 'closed') expect(after).toEqual(before);
+  // Thrown away it is what it was, and only a draft is.
+  if (before.discarded && after.discarded) expect(after).toEqual(before);
+  expect(after.discarded && after.stage !== 'draft').toBe(false);
   // No cut file is just what the one before it was.
   const what = (c: SheetJob['cuts'][number]) => JSON.stringify([c.correction, c.cutting ?? AS_LAID_OUT]);
   after.cuts.slice(1).forEach((c, i) => expect(what(c)).not.toBe(what(after.cuts[i]!)));

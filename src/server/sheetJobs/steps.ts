@@ -37,15 +37,17 @@ import { changeJobSchema, cuttingSchema } from './shapes';
 
 type Done<T = null> = Promise<Outcome<T, UseCaseRefusal>>;
 
-/** Changes a draft: its name, how it is laid out; of its pieces how many, their bleed, what is done to their lines. */
+/** Changes a draft: its name, its setup, how it is laid out; of its pieces how many, their bleed, what is done to their lines. */
 export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unknown, stamp: Stamp = {}): Done {
   const parsed = changeJobSchema.safeParse(change);
   if (!parsed.success)
     return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { name, layout, pieces: changes } = parsed.data;
+  const { name, setupId, layout, pieces: changes } = parsed.data;
   const step = { ...stamp, act: 'change', allowed: ['draft'] as const };
   return onJob(deps, actor, jobId, step, async (inner, job) => {
-    const setup = (await getSetup(inner, job.setupId))!;
+    const setup = await getSetup(inner, setupId ?? job.setupId);
+    if (!setup || (setup.archived && setup.id !== job.setupId))
+      return refuse({ code: 'not-found', what: 'setup' });
     const unknown = changes.find(({ id }) => !job.geometry.pieces.some((p) => p.id === id));
     if (unknown)
       return refuse({ code: 'invalid-input', fields: { pieces: `This job has no piece ${unknown.id}.` } });
@@ -65,7 +67,7 @@ export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unkno
     if (!laid.ok) return laid;
     await inner.db
       .update(sheetJobs)
-      .set({ name: name ?? job.name, geometry: laid.value })
+      .set({ name: name ?? job.name, setupId: setup.id, geometry: laid.value })
       .where(eq(sheetJobs.id, jobId));
     return accept(null);
   });
@@ -211,6 +213,22 @@ export function closeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp =
     return accept(null);
   });
 }
+
+/** Throws a draft away, or brings it back. */
+export function discardJob(
+  deps: Deps,
+  actor: Actor,
+  { jobId, away }: z.output<typeof discardJobSchema>,
+  stamp: Stamp = {},
+): Done {
+  const act = away ? 'throw away' : 'bring back';
+  return onJob(deps, actor, jobId, { ...stamp, act, allowed: ['draft'], discarded: !away }, async (inner) => {
+    await inner.db.update(sheetJobs).set({ discarded: away }).where(eq(sheetJobs.id, jobId));
+    return accept(null);
+  });
+}
+
+export const discardJobSchema = z.object({ jobId: z.uuid(), away: z.boolean() });
 
 export const copyJobSchema = z.object({ jobId: z.uuid(), copies: z.int().min(1).max(20_000).nullable() });
 

@@ -1,0 +1,2 @@
+ALTER TABLE "sheet_jobs" ADD COLUMN "discarded" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE "sheet_jobs" ADD CONSTRAINT "sheet_jobs_discarded" CHECK (not "sheet_jobs"."discarded" or "sheet_jobs"."stage" = 'draft');
