@@ -21,9 +21,9 @@ const withDatabase = testsIn('src').filter((file) => readFileSync(file, 'utf8').
 
 const common = {
   testEnvironment: 'node',
-  // Looked up in the sandbox's own global object they cost more than the arithmetic.
+  // Looked up in the sandbox's own global object they cost more than the arithmetic. (Not Map and Infinity: icons are called so.)
   sandboxInjectedGlobals: [
-    ...['Math', 'Number', 'Infinity', 'Array', 'Object', 'Map', 'Set', 'String', 'Symbol', 'JSON', 'Error'],
+    ...['Math', 'Number', 'Array', 'Object', 'Set', 'String', 'Symbol', 'JSON', 'Error'],
     ...['Float64Array', 'Float32Array', 'Uint8Array', 'Uint8ClampedArray', 'Uint32Array', 'Int32Array'],
   ],
   roots: ['<rootDir>/src'],
