@@ -11,7 +11,7 @@ const STAGES = ['picture', 'edge', 'cut'] as const;
 type Stage = (typeof STAGES)[number];
 const STAGE_WORDS: Readonly<Record<Stage, string>> = {
   picture: 'the picture as it came',
-  edge: 'its edge, holes and all, before the border',
+  edge: 'its edge, before the border',
   cut: 'what is cut',
 };
 
@@ -81,7 +81,7 @@ export function OutlinePicture({
       <label className="small-print d-flex align-items-center gap-2">
         Shown:
         <FormSelect
-          className="w-auto"
+          style={{ minWidth: 0, maxWidth: 260 }}
           value={shown}
           onChange={(event) => setStage(event.target.value as Stage)}
         >
