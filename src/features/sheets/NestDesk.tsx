@@ -58,9 +58,9 @@ export function NestDesk({
         Pieces are laid into each other’s corners instead of beside each other’s rectangles. It looks for up
         to a minute; stop it any time.
       </p>
-      {words && (
+      {(words || looking) && (
         <p aria-live="polite" className="mb-2">
-          {words.said}
+          {words?.said ?? 'Looking; many pieces take a while.'}
         </p>
       )}
       <div className="d-flex gap-2 align-items-center flex-wrap">
