@@ -1,5 +1,5 @@
 import type { Field, Picture } from './field';
-import { FOUR_ALIKE, luma } from './field';
+import { fourAlike, luma } from './field';
 
 /** A closed line round pixels, in pixels, x right and y down, x and y in turn: the artwork lies to its left seen y up. */
 export type PixelContour = Float64Array;
@@ -25,7 +25,8 @@ export function contoursOf(
   const { width, height, values } = field;
   // Cells lie between four pixels; the first row and column reach into the background round the picture.
   const columns = width + 1;
-  const passed = new Uint8Array(columns * (height + 1));
+  // A bit a cell.
+  const passed = new Uint8Array((columns * (height + 1) + 7) >> 3);
   // Whole figures compare fastest; none lies between this and the threshold.
   const most = Math.floor(threshold);
   const inside = (x: number, y: number): boolean =>
@@ -33,26 +34,26 @@ export function contoursOf(
   const placer = new Placer(picture, field, threshold);
   const lines: PixelContour[] = [];
   const four =
-    values.byteOffset % 4 === 0
-      ? new Uint32Array(values.buffer, values.byteOffset, values.length >> 2)
-      : null;
+    values.byteOffset % 4 === 0 ? new Int32Array(values.buffer, values.byteOffset, values.length >> 2) : null;
   const buffer = new PointBuffer(mostPoints);
   for (let y = 0; y < height; y += 1) {
     const row = y * width;
-    let [last, before] = [0, false];
+    let last = 0;
+    let alike = 0;
+    let before = false;
     for (let x = 0; x < width; x += 1) {
       // Flat parts are passed four pixels at a time.
       if (four && ((row + x) & 3) === 0) {
-        const alike = last * FOUR_ALIKE;
         while (x + 4 <= width && four[(row + x) >> 2] === alike) x += 4;
         if (x >= width) break;
       }
       const value = values[row + x]!;
       if (value === last) continue;
       last = value;
+      alike = fourAlike(value);
       const now = value > most;
       // Every closed line runs down somewhere along the left edge of a pixel.
-      if (now && !before && (passed[y * columns + x]! & LEFT_EDGE) === 0) {
+      if (now && !before && (passed[(y * columns + x) >> 3]! & (1 << ((y * columns + x) & 7))) === 0) {
         const line = follow(x, y, inside, passed, columns, placer, buffer);
         if (!line) return null;
         lines.push(line);
@@ -63,11 +64,9 @@ export function contoursOf(
   return lines;
 }
 
-/** The edge between pixel (x − 1, y) and (x, y), passed with artwork on the right pixel. */
-const LEFT_EDGE = 1;
-
 type Inside = (x: number, y: number) => boolean;
 
+const LEFT = 2;
 /** Right, down, left, up. */
 const STEP_X = [1, 0, -1, 0];
 const STEP_Y = [0, 1, 0, -1];
@@ -85,24 +84,31 @@ function follow(
   placer: Placer,
   buffer: PointBuffer,
 ): PixelContour | null {
-  let [x, y] = [startX, startY];
-  // The side on which the outside lies: 2 is left.
-  let out = 2;
+  let x = startX;
+  let y = startY;
+  // The side on which the outside lies.
+  let out = LEFT;
   do {
-    placer.find(x, y, STEP_X[out]!, STEP_Y[out]!);
+    const outX = STEP_X[out]!;
+    const outY = STEP_Y[out]!;
+    placer.find(x, y, outX, outY);
     if (!buffer.put(placer.x, placer.y)) return null;
-    if (out === 2) passed[y * columns + x]! |= LEFT_EDGE;
+    // The edge to the left, passed with artwork on its right.
+    if (out === LEFT) passed[(y * columns + x) >> 3]! |= 1 << ((y * columns + x) & 7);
     // With the outside at the left the walk goes down, and so on round: its heading is a quarter turn from the outside.
-    const ahead = (out + 3) % 4;
-    const [ax, ay] = [x + STEP_X[ahead]!, y + STEP_Y[ahead]!];
-    const [dx, dy] = [ax + STEP_X[out]!, ay + STEP_Y[out]!];
-    if (inside(dx, dy)) {
+    const ahead = (out + 3) & 3;
+    const aheadX = x + STEP_X[ahead]!;
+    const aheadY = y + STEP_Y[ahead]!;
+    if (inside(aheadX + outX, aheadY + outY)) {
       // Round an inner corner, or over to a pixel that touches by its corner.
-      [x, y] = [dx, dy];
-      out = (out + 1) % 4;
-    } else if (inside(ax, ay)) [x, y] = [ax, ay];
-    else out = (out + 3) % 4;
-  } while (x !== startX || y !== startY || out !== 2);
+      x = aheadX + outX;
+      y = aheadY + outY;
+      out = (out + 1) & 3;
+    } else if (inside(aheadX, aheadY)) {
+      x = aheadX;
+      y = aheadY;
+    } else out = (out + 3) & 3;
+  } while (x !== startX || y !== startY || out !== LEFT);
   return buffer.taken();
 }
 
@@ -142,65 +148,79 @@ const TOO_ALIKE = 24 ** 2;
 class Placer {
   x = 0;
   y = 0;
-  private readonly seen = [0, 1, 2].map(() => new Float64Array(ACROSS)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  private readonly channels: 1 | 3;
+  private readonly red = new Float64Array(ACROSS);
+  private readonly green = new Float64Array(ACROSS);
+  private readonly blue = new Float64Array(ACROSS);
+  private readonly values: Uint8Array;
+  private readonly rgba: Picture['rgba'];
+  private readonly width: number;
+  private readonly height: number;
+  private readonly byOpacity: boolean;
+  private readonly byColour: boolean;
 
   constructor(
-    private readonly picture: Picture,
-    private readonly field: Field,
+    { rgba }: Picture,
+    { values, width, height, background }: Field,
     private readonly threshold: number,
   ) {
-    this.channels = field.background === 'colour' ? 3 : 1;
-  }
-
-  private at(x: number, y: number): number {
-    const { width, height, values } = this.field;
-    return x < 0 || y < 0 || x >= width || y >= height ? 0 : values[y * width + x]!;
+    [this.values, this.rgba, this.width, this.height] = [values, rgba, width, height];
+    this.byOpacity = background === 'alpha';
+    this.byColour = background === 'colour';
   }
 
   /** From the inner pixel one step (sx, sy) outward. */
   find(inX: number, inY: number, sx: number, sy: number): void {
-    const { threshold } = this;
-    const [from, to] = [this.at(inX, inY), this.at(inX + sx, inY + sy)];
+    const { values, threshold } = this;
+    const step = sy * this.width + sx;
+    const inner = inY * this.width + inX;
+    const left = sx !== 0 ? inX : inY;
+    const right = sx !== 0 ? this.width - 1 - inX : this.height - 1 - inY;
+    // So many pixels of the picture there are inward and outward of the inner one; beyond is background.
+    const inward = sx + sy > 0 ? left : right;
+    const outward = sx + sy > 0 ? right : left;
+    const from = values[inner]!;
+    const to = outward > 0 ? values[inner + step]! : 0;
     let share = (from - threshold) / (from - to);
     // Far enough in and out to see both colours unmixed, and no farther than one side lasts.
-    let [deep, away] = [0, 0];
-    while (deep < REACH && this.at(inX - sx * (deep + 1), inY - sy * (deep + 1)) > threshold) deep += 1;
-    while (away < REACH && this.at(inX + sx * (away + 2), inY + sy * (away + 2)) <= threshold) away += 1;
-    const mixed = this.halfWay(inX - sx * deep, inY - sy * deep, sx, sy, deep + away + 2);
+    let deep = 0;
+    while (deep < REACH && deep < inward && values[inner - step * (deep + 1)]! > threshold) deep += 1;
+    let away = 0;
+    while (away < REACH && (away + 2 > outward || values[inner + step * (away + 2)]! <= threshold)) away += 1;
+    const mixed = this.halfWay(inner - step * deep, step, deep + away + 2, deep + outward + 1);
     if (mixed !== null) share = Math.max(-1, Math.min(2, mixed - deep));
     this.x = inX + 0.5 + sx * share;
     this.y = inY + 0.5 + sy * share;
   }
 
-  /** How many pixels from the first the mixture of the first and the last is half; null where they are too alike. */
-  private halfWay(x0: number, y0: number, sx: number, sy: number, count: number): number | null {
-    const { width, height, rgba } = this.picture;
-    const [r, g, b] = this.seen;
-    for (let k = 0; k < count; k += 1) {
-      const [x, y] = [x0 + sx * k, y0 + sy * k];
-      const beyond = x < 0 || y < 0 || x >= width || y >= height;
-      const i = 4 * (y * width + x);
-      if (this.field.background === 'alpha') r[k] = beyond ? 0 : rgba[i + 3]!;
-      // Beyond the picture’s edge nothing is mixed in: the pixel at the edge is covered or not.
-      else if (beyond) return null;
-      else if (this.channels === 1) r[k] = luma(rgba[i]!, rgba[i + 1]!, rgba[i + 2]!);
-      else [r[k], g[k], b[k]] = [rgba[i]!, rgba[i + 1]!, rgba[i + 2]!];
+  /**
+   * How many pixels from the first the mixture of the first and the last is half; null where they are too alike. Of `count`
+   * pixels the first `within` are the picture's.
+   */
+  private halfWay(first: number, step: number, count: number, within: number): number | null {
+    const { rgba, byOpacity, byColour, red: r, green: g, blue: b } = this;
+    // Beyond the picture’s edge nothing is mixed in: the pixel at the edge is covered or not.
+    if (within < count && !byOpacity) return null;
+    for (let k = 0, i = 4 * first; k < count; k += 1, i += 4 * step) {
+      if (byOpacity) r[k] = k < within ? rgba[i + 3]! : 0;
+      else if (byColour) {
+        r[k] = rgba[i]!;
+        g[k] = rgba[i + 1]!;
+        b[k] = rgba[i + 2]!;
+      } else r[k] = luma(rgba[i]!, rgba[i + 1]!, rgba[i + 2]!);
     }
     const end = count - 1;
-    const [ar, ag, ab] = [r[0]! - r[end]!, g[0]! - g[end]!, b[0]! - b[end]!];
-    const size = this.channels === 1 ? ar * ar : ar * ar + ag * ag + ab * ab;
+    const lastR = r[end]!;
+    const lastG = g[end]!;
+    const lastB = b[end]!;
+    const ar = r[0]! - lastR;
+    const ag = byColour ? g[0]! - lastG : 0;
+    const ab = byColour ? b[0]! - lastB : 0;
+    const size = ar * ar + ag * ag + ab * ab;
     if (size < TOO_ALIKE) return null;
     let before = 1;
     for (let k = 1; k <= end; k += 1) {
-      const along =
-        this.channels === 1
-          ? (r[k]! - r[end]!) * ar
-          : (r[k]! - r[end]!) * ar + (g[k]! - g[end]!) * ag + (b[k]! - b[end]!) * ab;
+      let along = (r[k]! - lastR) * ar;
+      if (byColour) along += (g[k]! - lastG) * ag + (b[k]! - lastB) * ab;
       const now = along / size;
       if (before >= 0.5 && now < 0.5) return k - 1 + (before - 0.5) / (before - now);
       before = now;

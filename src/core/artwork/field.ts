@@ -30,7 +30,7 @@ const GREY_SPREAD = 12;
 export function guessBackground(picture: Picture): Background {
   const { rgba } = picture;
   let [clear, coloured, looked] = [0, 0, 0];
-  const stride = 4 * Math.max(1, Math.floor(rgba.length / 4 / 200_000));
+  const stride = 4 * Math.max(1, Math.floor(rgba.length / 4 / 100_000));
   for (let i = 0; i < rgba.length; i += stride) {
     looked += 1;
     if (rgba[i + 3]! < OPAQUE) clear += 1;
@@ -44,8 +44,8 @@ export function guessBackground(picture: Picture): Background {
   return coloured > TRANSPARENT_SHARE * looked ? 'colour' : 'brightness';
 }
 
-/** A byte times this is a word of four of it. */
-export const FOUR_ALIKE = 0x01010101;
+/** A word of four times the same byte. */
+export const fourAlike = (byte: number): number => Math.imul(byte, 0x01010101);
 
 type Rgb = readonly [number, number, number];
 
@@ -84,11 +84,13 @@ export function fieldOf(picture: Picture, background: Background): Field {
   const pixels = wordsOf(picture);
   const count = width * height;
   // Whole fours of figures are written at once.
-  const four = new Uint32Array(Math.ceil(count / 4));
+  const four = new Int32Array(Math.ceil(count / 4));
   const values = new Uint8Array(four.buffer, 0, count);
   const told = teller(picture, background);
   // Artwork is mostly flat: a pixel like the one before it is not worked out again.
-  let [last, value] = [~pixels[0]!, 0];
+  let last = ~pixels[0]!;
+  let value = 0;
+  let alike = 0;
   for (let i = 0; i < count;) {
     if (
       (i & 3) === 0 &&
@@ -97,7 +99,7 @@ export function fieldOf(picture: Picture, background: Background): Field {
       pixels[i + 2] === last &&
       pixels[i + 3] === last
     ) {
-      four[i >> 2] = value * FOUR_ALIKE;
+      four[i >> 2] = alike;
       i += 4;
       continue;
     }
@@ -105,6 +107,7 @@ export function fieldOf(picture: Picture, background: Background): Field {
     if (word !== last) {
       last = word;
       value = told(word & 255, (word >> 8) & 255, (word >> 16) & 255, word >>> 24) | 0;
+      alike = fourAlike(value);
     }
     values[i] = value;
     i += 1;
@@ -179,7 +182,7 @@ const LEAST_BETWEEN = 16;
 export function otsuThreshold({ values }: Pick<Field, 'values'>): number | null {
   const counts = new Uint32Array(256);
   // Every so many pixels of a large picture: the kinds are told as well, and a prime step meets no pattern.
-  const step = values.length > 1_000_000 ? 7 : 1;
+  const step = values.length > 4_000_000 ? 29 : values.length > 1_000_000 ? 7 : 1;
   let looked = 0;
   for (let i = 0; i < values.length; i += step, looked += 1) counts[values[i]!]! += 1;
   let all = 0;

@@ -16,13 +16,13 @@ export function simplifyClosed(line: Float64Array, tolerance: number): Float64Ar
     [a, b],
     [b, a + n],
   ];
+  // Twice round, so that no place has to be wrapped.
+  const twice = new Float64Array(2 * line.length);
+  twice.set(line);
+  twice.set(line, line.length);
   for (let span = open.pop(); span; span = open.pop()) {
     const [from, to] = span;
-    let [worst, at] = [limit, -1];
-    for (let i = from + 1; i < to; i += 1) {
-      const d = squaredToChord(line, i % n, from % n, to % n);
-      if (d > worst) [worst, at] = [d, i];
-    }
+    const at = farthest(twice, from, to, limit);
     if (at < 0) continue;
     kept[at % n] = 1;
     open.push([from, at], [at, to]);
@@ -47,12 +47,30 @@ function farApart(line: Float64Array): [number, number] {
   return one < two ? [one, two] : [two, one];
 }
 
-function squaredToChord(line: Float64Array, i: number, from: number, to: number): number {
-  const [x, y] = [line[2 * i]! - line[2 * from]!, line[2 * i + 1]! - line[2 * from + 1]!];
-  const [cx, cy] = [line[2 * to]! - line[2 * from]!, line[2 * to + 1]! - line[2 * from + 1]!];
+/** The point between two others that lies farthest from their chord, farther than the root of `limit`; −1 for none. */
+function farthest(line: Float64Array, from: number, to: number, limit: number): number {
+  const x0 = line[2 * from]!;
+  const y0 = line[2 * from + 1]!;
+  const cx = line[2 * to]! - x0;
+  const cy = line[2 * to + 1]! - y0;
   const length = cx * cx + cy * cy;
-  const t = length === 0 ? 0 : Math.max(0, Math.min(1, (x * cx + y * cy) / length));
-  return (x - t * cx) ** 2 + (y - t * cy) ** 2;
+  let worst = limit;
+  let at = -1;
+  for (let i = from + 1; i < to; i += 1) {
+    const x = line[2 * i]! - x0;
+    const y = line[2 * i + 1]! - y0;
+    let t = length === 0 ? 0 : (x * cx + y * cy) / length;
+    if (t < 0) t = 0;
+    else if (t > 1) t = 1;
+    const dx = x - t * cx;
+    const dy = y - t * cy;
+    const d = dx * dx + dy * dy;
+    if (d > worst) {
+      worst = d;
+      at = i;
+    }
+  }
+  return at;
 }
 
 function givenBack(line: Float64Array, area: number): Float64Array {
