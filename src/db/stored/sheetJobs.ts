@@ -23,6 +23,7 @@ const recipe = z.object({
   minAreaMm2: finite,
   borderMm: finite,
   join: z.enum(JOINS),
+  apart: z.boolean().default(false),
   ignore: z.array(point),
 });
 

@@ -82,7 +82,7 @@ export function OutlineDesk({ purpose, unit }: { purpose: Purpose; unit: LengthU
   const answer = shape
     ? `It gets the line of ${shape.id}, ${shape.name}.`
     : line
-      ? outlineAnswer(line, unit)
+      ? outlineAnswer(line, unit, recipe?.borderMm)
       : state.kind === 'refused'
         ? state.message
         : outline.message !== ''

@@ -118,6 +118,13 @@ export function OutlineFields({
           {text('close', 'Close under', unit)}
           {text('leastArea', 'Drop under', 'mm²')}
         </div>
+        <FormCheck
+          id="outline-apart"
+          className="mt-2"
+          label="keep neighbours apart, with a narrower border where they would grow together"
+          checked={form.apart}
+          onChange={(event) => onChange({ apart: event.target.checked })}
+        />
         <p className="small-print mt-2 mb-0">
           Inlets and spurs narrower than the one, and bits smaller than the other, are left out of the line.
         </p>

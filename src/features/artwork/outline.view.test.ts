@@ -3,6 +3,8 @@ import { readCutFile, writeDrawing } from '@/core/formats/file';
 
 import {
   firstForm,
+  formOf,
+  largestSize,
   outlineAnswer,
   pathOf,
   readOutlineForm,
@@ -182,4 +184,27 @@ test.each<[string, number[], number | null]>([
   const told = densityOf(Uint8Array.from(head));
   if (dpi === null) expect(told).toBeNull();
   else expect(told).toBeCloseTo(dpi, 1);
+});
+
+test.each<[Partial<OutlineForm>]>([
+  [{}],
+  [{ by: 'height', size: '30', border: '-1', join: 'mitre', apart: true, close: '0', leastArea: '12' }],
+  [{ background: 'colour', threshold: '0.4', ignore: [{ x: 3, y: 4 }] }],
+])('a recipe comes back as the form that it was typed in: %j', (change) => {
+  const read = readOutlineForm(form(change), 'mm');
+  if (!read.ok) throw new Error('form');
+  expect(readOutlineForm(formOf(read.recipe, OPENED, 'mm'), 'mm')).toEqual(read);
+});
+
+test('as large as the sheet takes: never rounded up, by what the line reaches, and unknown without a sheet', () => {
+  const rooms = [{ widthMm: 200, heightMm: 100 }];
+  // Ink of 400 × 300 pixels in a picture of 600: 96 mm high at most with 2 mm of border, so 192 mm wide.
+  const line = cut();
+  const size = Number(largestSize(OPENED, form(), line, rooms, 'mm'));
+  expect(size).toBeLessThanOrEqual(192.01);
+  expect(size).toBeGreaterThan(191);
+  // Without a line the whole picture counts: 96 mm high is 144 wide.
+  expect(largestSize(OPENED, form(), null, rooms, 'mm')).toBe('144');
+  expect(largestSize(OPENED, form({ by: 'height' }), null, rooms, 'mm')).toBe('96');
+  expect(largestSize(OPENED, form(), line, [], 'mm')).toBeNull();
 });

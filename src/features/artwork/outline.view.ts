@@ -18,6 +18,7 @@ export interface OutlineForm {
   readonly size: string;
   readonly border: string;
   readonly join: CutLineRecipe['join'];
+  readonly apart: boolean;
   readonly close: string;
   readonly leastArea: string;
   readonly background: 'auto' | Background;
@@ -46,7 +47,13 @@ const hundredths = (mm: number): number => Math.round(mm * 100) / 100;
 /** The form for a picture that was just opened: its own size when it says one. */
 export const firstForm = ({ width, dpi }: Opened, unit: LengthUnit): OutlineForm => ({
   ...{ by: 'width', size: dpi === null ? '' : fieldLength(hundredths((width / dpi) * MM_PER_INCH), unit) },
-  ...{ border: fieldLength(2, unit), join: 'round', close: fieldLength(1, unit), leastArea: '4' },
+  ...{
+    border: fieldLength(2, unit),
+    join: 'round',
+    apart: false,
+    close: fieldLength(1, unit),
+    leastArea: '4',
+  },
   ...{ background: 'auto', threshold: '', ignore: [] },
 });
 
@@ -61,7 +68,8 @@ export function formOf(recipe: CutLineRecipe, { width, height }: Opened, unit: L
         ? size.heightMm
         : ((by === 'width' ? width : height) / size.dpi) * MM_PER_INCH;
   return {
-    ...{ by, size: fieldLength(mm, unit), join: recipe.join, ignore: recipe.ignore },
+    ...{ by, size: fieldLength(mm, unit), join: recipe.join, apart: recipe.apart ?? false },
+    ignore: recipe.ignore,
     ...{ border: fieldLength(recipe.borderMm, unit), close: fieldLength(recipe.closeMm, unit) },
     ...{ leastArea: String(recipe.minAreaMm2), background: recipe.background },
     threshold: recipe.threshold === null ? '' : String(recipe.threshold),
@@ -128,7 +136,7 @@ export function readOutlineForm(
   const recipe: CutLineRecipe = {
     size: form.by === 'width' ? { widthMm: size } : { heightMm: size },
     threshold: form.threshold === '' ? null : Number(form.threshold),
-    ...{ background: form.background, join: form.join, ignore: form.ignore },
+    ...{ background: form.background, join: form.join, apart: form.apart, ignore: form.ignore },
     ...{ toleranceMm: LINE_TOLERANCE_MM, closeMm, minAreaMm2: area, borderMm },
   };
   return { ok: true, recipe };
@@ -154,7 +162,11 @@ export function sizeSaid({ width, height }: Opened, recipe: CutLineRecipe, unit:
 }
 
 /** The one sentence at the top. */
-export function outlineAnswer({ lines, trace }: CutLine, unit: LengthUnit): string {
+export function outlineAnswer(
+  { lines, trace, borderMm }: CutLine,
+  unit: LengthUnit,
+  wantedMm = borderMm,
+): string {
   if (lines.length === 0) return 'Nothing is left to cut: the border goes farther in than the shape is wide.';
   const outer = lines.filter((l) => !l.hole).length;
   const holes = lines.length - outer;
@@ -165,7 +177,9 @@ export function outlineAnswer({ lines, trace }: CutLine, unit: LengthUnit): stri
   const beyond = lines.some((l) =>
     l.points.some((p) => p.x < 0 || p.y < 0 || p.x > trace.widthMm || p.y > trace.heightMm),
   );
-  return `${outer === 1 ? 'One line' : `${outer} lines`}${holes > 0 ? ` and ${holes === 1 ? 'one hole' : `${holes} holes`}` : ''}, ${lengthText(span(xs), unit)} wide and ${lengthText(span(ys), unit)} high${beyond ? ', beyond the picture’s edge' : ''}.`;
+  return `${outer === 1 ? 'One line' : `${outer} lines`}${holes > 0 ? ` and ${holes === 1 ? 'one hole' : `${holes} holes`}` : ''}, ${lengthText(span(xs), unit)} wide and ${lengthText(span(ys), unit)} high${beyond ? ', beyond the picture’s edge' : ''}.${
+    borderMm < wantedMm - 0.01 ? ` Kept apart: the border is ${lengthText(borderMm, unit)}.` : ''
+  }`;
 }
 
 /** A closed line as SVG path data, y down. */

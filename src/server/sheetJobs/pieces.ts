@@ -68,7 +68,10 @@ export async function traced(
   const { background, threshold } = line.value.trace;
   return accept({
     line: line.value,
-    recipe: { line: { ...recipe, ignore: [...recipe.ignore] }, parted: { background, threshold } },
+    recipe: {
+      line: { ...recipe, apart: recipe.apart ?? false, ignore: [...recipe.ignore] },
+      parted: { background, threshold },
+    },
   });
 }
 

@@ -31,6 +31,7 @@ export const lineRecipeSchema = z.object(
     minAreaMm2: finite.min(0).max(1e6).default(4),
     borderMm: between('borderMm', -50, 200).default(2),
     join: z.enum(JOINS).default('round'),
+    apart: z.boolean().default(false),
     ignore: z.array(point).max(1000).default([]),
   },
   '“recipe” says at least how large the picture is to be.',
