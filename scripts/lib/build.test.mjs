@@ -1,13 +1,14 @@
 import assert from 'node:assert/strict';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { after, test } from 'node:test';
 import { Worker } from 'node:worker_threads';
 
 import { buildWorker, heavyWorker } from './build.mjs';
 
-const folder = mkdtempSync(join(tmpdir(), 'red-plumb-worker-'));
+// Beside the packages, as a build is: those that read files of their own stay out of what is compiled.
+mkdirSync('.local', { recursive: true });
+const folder = mkdtempSync(join('.local', 'worker-'));
 after(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Runs a task in a thread of its own from the compiled file, as the server’s pool does. */
@@ -15,7 +16,7 @@ const inThread = (file, name, input) =>
   new Promise((done, failed) => {
     const thread = new Worker(
       `const { parentPort, workerData: w } = require('node:worker_threads');
-       import(w.file).then((m) => parentPort.postMessage(m.default({ name: w.name, input: w.input })));`,
+       import(w.file).then((m) => m.default({ name: w.name, input: w.input })).then((a) => parentPort.postMessage(a));`,
       { eval: true, workerData: { file, name, input } },
     );
     thread.on('message', done);
@@ -30,4 +31,17 @@ test('the compiled worker loads in a thread and does what it is asked', async ()
     '<svg xmlns="http://www.w3.org/2000/svg" width="10mm" height="10mm" viewBox="0 0 10 10"><path d="M1 1H9V9Z"/></svg>';
   assert.deepEqual(await inThread(file, 'checkCutFile', square), { ok: true, value: null });
   assert.equal((await inThread(file, 'checkCutFile', 'no drawing')).ok, false);
+});
+
+test('a page is printed in a thread, and drawn again in another one', async () => {
+  await buildWorker(folder);
+  const file = heavyWorker(folder);
+  const mark = { kind: 'disc', centre: { x: 10, y: 10 }, radiusMm: 5, ink: 'text' };
+  const scene = { title: 'a disc', widthMm: 20, heightMm: 30, marks: [mark] };
+  const bytes = await inThread(file, 'printPages', [{ scene, pictures: [] }]);
+  const drawn = await inThread(file, 'pdfPage', { bytes, pixels: 1e6, dpi: 254, side: 1e4 });
+  assert.deepEqual([drawn.ok, drawn.value.width, drawn.value.height], [true, 200, 300]);
+  // Its middle is 10 mm from the near edge: opaque there, clear in the corner.
+  const opacity = (x, y) => drawn.value.rgba[4 * (y * 200 + x) + 3];
+  assert.deepEqual([opacity(100, 200), opacity(3, 3)], [255, 0]);
 });
