@@ -139,6 +139,9 @@ class PointBuffer {
   }
 }
 
+/** Asked for every pixel across every edge: bound once, not looked up in its module each time. */
+const brightness = luma;
+
 /** As many pixels as are looked at across an edge: two, and the reach on both sides. */
 const ACROSS = 2 * REACH + 2;
 /** Colours of both sides nearer than this, squared, are too alike to tell how they mix. */
@@ -206,7 +209,7 @@ class Placer {
         r[k] = rgba[i]!;
         g[k] = rgba[i + 1]!;
         b[k] = rgba[i + 2]!;
-      } else r[k] = luma(rgba[i]!, rgba[i + 1]!, rgba[i + 2]!);
+      } else r[k] = brightness(rgba[i]!, rgba[i + 1]!, rgba[i + 2]!);
     }
     const end = count - 1;
     const lastR = r[end]!;

@@ -27,9 +27,15 @@ export function simplifyClosed(line: Float64Array, tolerance: number): Float64Ar
     kept[at % n] = 1;
     open.push([from, at], [at, to]);
   }
-  const out: number[] = [];
-  for (let i = 0; i < n; i += 1) if (kept[i]) out.push(line[2 * i]!, line[2 * i + 1]!);
-  return givenBack(Float64Array.from(out), areaOf(line));
+  const out = new Float64Array(line.length);
+  let size = 0;
+  for (let i = 0; i < n; i += 1)
+    if (kept[i]) {
+      out[size] = line[2 * i]!;
+      out[size + 1] = line[2 * i + 1]!;
+      size += 2;
+    }
+  return givenBack(out.slice(0, size), areaOf(line));
 }
 
 /** Two points far from each other: the farthest from the first, and the farthest from that. */
