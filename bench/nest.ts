@@ -2,22 +2,19 @@ import { nestings, type NestJob } from '../src/core/layout/nest';
 import { planSheet } from '../src/core/layout/sheet';
 import { seededRandom } from '../src/core/random/random';
 import type { Point } from '../src/core/geometry';
+import { NEST_SET } from '../test/nestSet';
 
 /* True shapes nested beside their rectangles: what a sheet of 210 × 297 mm holds, gap 3 mm, two corners taken by marks. */
 
-const at = (...xy: number[][]): Point[] => xy.map(([x, y]) => ({ x: x!, y: y! }));
-const round = (count: number, radius: (i: number) => number): Point[] =>
-  Array.from({ length: count }, (_, i) => {
-    const t = (2 * Math.PI * i) / count;
-    return { x: radius(i) * Math.cos(t), y: radius(i) * Math.sin(t) };
-  });
-const SET: Readonly<Record<string, readonly Point[]>> = {
-  'right triangle of 60 × 50': at([0, 0], [60, 0], [0, 50]),
-  'L of 50, arms of 15': at([0, 0], [50, 0], [50, 15], [15, 15], [15, 50], [0, 50]),
-  'disc of 40': round(48, () => 20),
-  'star of five, 60 and 24 across': round(10, (i) => (i % 2 ? 12 : 30)),
-  'arrow of 70 × 40': at([0, 13], [40, 13], [40, 0], [70, 20], [40, 40], [40, 27], [0, 27]),
-  'rectangle of 60 × 40': at([0, 0], [60, 0], [60, 40], [0, 40]),
+const rectangle = (x: number, y: number): Point[] => [
+  { x: 0, y: 0 },
+  { x, y: 0 },
+  { x, y },
+  { x: 0, y },
+];
+const SET: typeof NEST_SET = {
+  ...NEST_SET,
+  'rectangle of 60 × 40': rectangle(60, 40),
 };
 const WAYS = 20;
 

@@ -94,17 +94,28 @@ export function passesOf(cutting: Cutting): CutPass[] {
   });
 }
 
-/** What may go wrong with an order of cutting: pieces that are loose before the last line is cut in them. */
-export function cuttingCautions(cutting: Cutting, { pieces }: Pick<JobGeometry, 'pieces'>): string[] {
-  const met = new Set(
+type Pieces = Pick<JobGeometry, 'pieces'>;
+
+/** What is done to the lines of a job that are cut at all or left. */
+const doneTo = (cutting: Cutting, { pieces }: Pieces): Set<LineKind | 'none'> =>
+  new Set(
     pieces
       .filter((p) => p.copies !== 0)
       .flatMap((p) => linesByRole(p).map(({ role, kind }) => kindOf(cutting, p.id, role, kind))),
   );
-  const order = sequenceOf(cutting).filter((kind) => met.has(kind));
+
+/** The kinds that are cut of a job, in the order in which they are. */
+export function kindsMet(cutting: Cutting, of: Pieces): LineKind[] {
+  const met = doneTo(cutting, of);
+  return sequenceOf(cutting).filter((kind) => met.has(kind));
+}
+
+/** What may go wrong with an order of cutting: pieces that are loose before the last line is cut in them. */
+export function cuttingCautions(cutting: Cutting, of: Pieces): string[] {
+  const order = kindsMet(cutting, of);
   const through = order.indexOf('cut-through');
   const after = through < 0 ? [] : order.slice(through + 1);
-  const holes = pieces.some((p) => p.copies !== 0 && p.lines.some((l) => l.hole));
+  const holes = of.pieces.some((p) => p.copies !== 0 && p.lines.some((l) => l.hole));
   return [
     ...(after.length > 0
       ? [
@@ -114,6 +125,6 @@ export function cuttingCautions(cutting: Cutting, { pieces }: Pick<JobGeometry, 
     ...(cutting.outerFirst && holes
       ? ['Outlines before holes: what was cut loose may move before its holes are cut.']
       : []),
-    ...(met.size === 1 && met.has('none') ? ['Nothing is cut.'] : []),
+    ...(order.length === 0 ? ['Nothing is cut.'] : []),
   ];
 }

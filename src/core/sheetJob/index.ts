@@ -3,6 +3,7 @@ export {
   CUT_ORDER,
   cuttingCautions,
   kindOf,
+  kindsMet,
   LINE_ROLES,
   linesByRole,
   MOST_PASSES,

@@ -10,6 +10,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import {
   cuttingCautions,
   kindOf,
+  kindsMet,
   LINE_KINDS,
   linesByRole,
   MOST_PASSES,
@@ -23,7 +24,7 @@ import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { cutSheetJobAgain } from './actions';
-import { earlier, kindsMet, leftText, readLeft } from './cutting.view';
+import { earlier, leftText, readLeft } from './cutting.view';
 import { KIND_WORDS, ROLE_WORDS } from './kindWords';
 
 type Change = (by: Partial<Cutting>) => void;

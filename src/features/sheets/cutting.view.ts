@@ -1,11 +1,4 @@
-import {
-  CUT_ORDER,
-  kindOf,
-  linesByRole,
-  type Cutting,
-  type JobGeometry,
-  type LineKind,
-} from '@/core/sheetJob';
+import { kindsMet, type Cutting, type JobGeometry, type LineKind } from '@/core/sheetJob';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 
 import { KIND_WORDS } from './kindWords';
@@ -41,17 +34,6 @@ const many = (sheets: Sheets): boolean => sheets.length > 1;
 /** The same the other way about. */
 export const leftText = (left: Left, sheets: Sheets): string =>
   left.map(({ sheet, index }) => `${many(sheets) ? `${sheet + 1}.` : ''}${index + 1}`).join(', ');
-
-/** The kinds that are cut of a job, in the order in which they are. */
-export function kindsMet(cutting: Cutting, { pieces }: Pick<JobGeometry, 'pieces'>): LineKind[] {
-  const met = new Set(
-    pieces
-      .filter((p) => p.copies !== 0)
-      .flatMap((p) => linesByRole(p).map(({ role, kind }) => kindOf(cutting, p.id, role, kind))),
-  );
-  const order = [...cutting.sequence, ...CUT_ORDER.filter((k) => !cutting.sequence.includes(k))];
-  return order.filter((kind) => met.has(kind));
-}
 
 /** A sequence with one of the kinds that are met a place earlier. */
 export function earlier(met: readonly LineKind[], kind: LineKind): LineKind[] {

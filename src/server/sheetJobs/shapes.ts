@@ -40,8 +40,8 @@ export const lineRecipeSchema = z.object(
 /** The letter of a piece. */
 export const pieceIdSchema = z.string().regex(/^[A-Z]$/, 'A piece goes by its letter.');
 
-/** More pieces than this are nested by nobody who wants to see the end of it. */
-const MOST_NESTED = 2000;
+/** More pieces than this take longer to look through than others should wait. */
+const MOST_NESTED = 600;
 
 const copiesSchema = z
   .int('“copies” is a whole number.')

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import type { Point } from '../../geometry';
 import { seededRandom } from '../../random/random';
 import { planSheet } from '../sheet';
+import { NEST_SET as SET, round } from '@test/nestSet';
 
 import {
   nestingHolds,
@@ -19,24 +20,6 @@ const ZONES = [
   { x0: 8, y0: 8, x1: 30, y1: 30 },
   { x0: 180, y0: 267, x1: 202, y1: 289 },
 ];
-const at = (...xy: number[][]): Point[] => xy.map(([x, y]) => ({ x: x!, y: y! }));
-const round = (count: number, radius: (i: number) => number): Point[] =>
-  Array.from({ length: count }, (_, i) => {
-    const t = (2 * Math.PI * i) / count;
-    return { x: radius(i) * Math.cos(t), y: radius(i) * Math.sin(t) };
-  });
-/** A plainly stated set: what stickers look like that do not fill their rectangle. */
-const SET: Readonly<Record<string, readonly Point[]>> = {
-  'right triangle of 60 × 50': at([0, 0], [60, 0], [0, 50]),
-  'L of 50, arms of 15': at([0, 0], [50, 0], [50, 15], [15, 15], [15, 50], [0, 50]),
-  'disc of 40': round(24, () => 20),
-  'star of five, 60 and 24 across': round(10, (i) => (i % 2 ? 12 : 30)),
-  'crescent of 50': [
-    ...round(24, () => 25).slice(0, 19),
-    ...at([4, -10], [10, 0], [4, 10], [14, 14]).toReversed(),
-  ],
-  'arrow of 70 × 40': at([0, 13], [40, 13], [40, 0], [70, 20], [40, 40], [40, 27], [0, 27]),
-};
 const job = (outline: readonly Point[], more: Partial<NestJob> = {}): NestJob => ({
   ...{ usable: USABLE, zones: ZONES, gapMm: 3 },
   shapes: [{ id: 'A', outlines: [outline], copies: null, mayTurn: true }],
