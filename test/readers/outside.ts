@@ -16,19 +16,53 @@ const inFolder = <T>(use: (folder: string) => T): T => {
   }
 };
 
-const points = (json: string): Point[][] =>
-  (JSON.parse(json) as { points: [number, number][] }[]).map((p) => p.points.map(([x, y]) => ({ x, y })));
+/** What a script of ezdxf says of files: lines, mm. */
+const ezdxf = (script: string, files: readonly string[]): Point[][][] => {
+  const json = execFileSync('/usr/bin/python3', [`test/readers/${script}`, ...files], {
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  return (JSON.parse(json) as { points: [number, number][] }[][]).map((file) =>
+    file.map((line) => line.points.map(([x, y]) => ({ x, y }))),
+  );
+};
 
 /** Every line of a DXF file by ezdxf, mm. */
 export const readByEzdxf = (content: string): Point[][] =>
   inFolder((folder) => {
     const file = join(folder, 'a.dxf');
     writeFileSync(file, content);
-    return points(ezdxf(file));
+    return ezdxf('dxf.py', [file])[0]!;
   });
 
-const ezdxf = (file: string): string =>
-  execFileSync('/usr/bin/python3', ['test/readers/dxf.py', file], { encoding: 'utf8', maxBuffer: 1 << 28 });
+/** What of each DXF file is seen when ezdxf plots it: lines, mm. */
+export const seenByEzdxf = (contents: readonly string[]): Point[][][] =>
+  inFolder((folder) => {
+    const files = contents.map((content, i) => {
+      const file = join(folder, `${i}.dxf`);
+      writeFileSync(file, content);
+      return file;
+    });
+    return ezdxf('dxfSeen.py', files);
+  });
+
+/** Where the stroke lies that is drawn before a program, so that hp2xx, which moves all to the origin, leaves places alone; mm. */
+const FAR_MM = -500;
+
+/** Every stroke of HP-GL programs by hp2xx, mm, also of what lies below zero. */
+export const strokesByHp2xx = (programs: readonly string[]): Point[][][] =>
+  inFolder((folder) => {
+    const files = programs.map((program, i) => {
+      const [from, to] = [join(folder, `${i}.hpgl`), join(folder, `${i}.dxf`)];
+      const units = FAR_MM * 40;
+      writeFileSync(from, `IN;SP1;PU${units},${units};PD${units},${units + 4};PU;${program}`);
+      execFileSync('hp2xx', ['-q', '-t', '-m', 'dxf', '-f', to, from], { stdio: 'ignore' });
+      return to;
+    });
+    return ezdxf('dxf.py', files).map((strokes) =>
+      strokes.slice(1).map((line) => line.map(({ x, y }) => ({ x: x + FAR_MM, y: y + FAR_MM }))),
+    );
+  });
 
 /** Every stroke of an HP-GL file by hp2xx, mm. It moves drawings to the origin, so one stroke there is added first. */
 export const readByHp2xx = (content: string): Point[][] =>
@@ -36,7 +70,7 @@ export const readByHp2xx = (content: string): Point[][] =>
     const [from, to] = [join(folder, 'a.hpgl'), join(folder, 'a.dxf')];
     writeFileSync(from, `IN;SP1;PU0,0;PD0,4;PU;${content}`);
     execFileSync('hp2xx', ['-q', '-t', '-m', 'dxf', '-f', to, from], { stdio: 'ignore' });
-    return points(ezdxf(to)).slice(1);
+    return ezdxf('dxf.py', [to])[0]!.slice(1);
   });
 
 /** So many points of a file are tried, spread evenly over it. */

@@ -51,6 +51,7 @@ export interface Daily extends Laid {
  * Corrects a cut file by a setup's standing correction: finds out where the file lies on the sheet, takes T into the
  * file's own axes, and rewrites the file. One that has nothing to carry and keeps its format comes back byte for byte.
  *
+ * Cuts     `cutAll`: layers of a DXF that are cut although they are off, frozen or invisible.
  * Frame    `own`: the file's axes are the sheet's, whatever the rig's description says.
  * Refuses  what `correctFile` refuses, and a file of which nothing says where it lies: that is asked, never guessed.
  */
@@ -59,8 +60,9 @@ export function correctDaily(
   setup: Daily,
   own: boolean,
   to: CutFormat | null = null,
+  cutAll: readonly string[] = [],
 ): Outcome<DailyFile, DailyRefusal> {
-  const read = readCutFile(text);
+  const read = readCutFile(text, cutAll);
   if (!read.ok) return read;
   const { drawing, bounds } = read.value;
   const found = own ? [] : setup.marks === null ? [] : layingsByMarks(drawing, setup.marks, setup);
@@ -72,9 +74,9 @@ export function correctDaily(
   // What the sheet's T is in the file's axes.
   const transform = fileTransform && compose(invertAffine(lies.map), compose(fileTransform, lies.map));
   const from = formatOf(text);
-  const done = correctFile(text, affineMap(transform ?? IDENTITY), to);
+  const done = correctFile(text, affineMap(transform ?? IDENTITY), to, undefined, cutAll);
   if (!done.ok) return done;
-  const asItCame = transform === null && from.ok && (to === null || to === from.value);
+  const asItCame = transform === null && from.ok && (to === null || to === from.value) && cutAll.length === 0;
   return accept({ ...done.value, content: asItCame ? text : done.value.content, lies, transform });
 }
 

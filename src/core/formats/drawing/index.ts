@@ -1,4 +1,5 @@
 export { pointsWorth } from './curves';
+export { CutLines, type LeftUncut, type NotCut } from './cutLines';
 export { flatten, piecesOf } from './flatten';
 export { CHORD_MM, mapPath, mapPoints } from './mapDrawing';
 export { measure, type Totals } from './totals';

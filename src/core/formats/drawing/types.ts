@@ -1,5 +1,7 @@
 import type { Point } from '../../geometry';
 
+import type { LeftUncut } from './cutLines';
+
 /**
  * The one drawing in the middle: readers make it, maps move it, writers take it.
  * Lengths in mm, y up; of an SVG page the origin is its lower-left corner, of DXF and HPGL the file's own.
@@ -7,6 +9,10 @@ import type { Point } from '../../geometry';
 export interface Drawing {
   readonly paths: readonly DrawnPath[];
   readonly layers: readonly Layer[];
+  /** What is drawn but is no cut line (`CutLines`): for a format that can write it back as it was. */
+  readonly uncut?: readonly DrawnPath[];
+  /** The same in figures. */
+  readonly leftUncut?: readonly LeftUncut[];
   /** Of a file that has a page. */
   readonly page: { readonly widthMm: number; readonly heightMm: number } | null;
   /** The file's own unit, mm; what it is written back in. */
@@ -17,6 +23,10 @@ export interface Layer {
   readonly name: string;
   /** `#rrggbb`, or null where the file gives none. */
   readonly colour: string | null;
+  /** Of DXF: switched off, frozen, or for the screen only. */
+  readonly off?: boolean;
+  readonly frozen?: boolean;
+  readonly unplotted?: boolean;
 }
 
 export interface DrawnPath {
@@ -28,6 +38,8 @@ export interface DrawnPath {
   readonly pen: number | null;
   /** Device commands that stood before the path (speed, force), kept word for word where the format allows. */
   readonly device?: string;
+  /** Of DXF: the entity itself is switched off (60 = 1), or is written so because nothing else keeps it from being cut. */
+  readonly invisible?: boolean;
 }
 
 export type Segment =

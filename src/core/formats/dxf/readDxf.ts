@@ -1,10 +1,11 @@
 import { type Affine, applyAffine, compose, IDENTITY, type Point } from '../../geometry';
 import { accept, type Outcome, refuse } from '../../outcome';
-import { type Drawing, type DrawnPath, type Layer, mapPath, pointsWorth } from '../drawing';
+import { CutLines, type Drawing, mapPath, type NotCut } from '../drawing';
 import { ELEMENT_LIMIT, POINT_LIMIT } from '../limits';
 import { Notes } from '../notes';
 
 import { colourOfIndex } from './colours';
+import { Layers } from './layers';
 import { outline, stretch } from './outlines';
 import { BadFigure, type DxfRecord, dxfRecords, number, type PairRefusal, text } from './pairs';
 
@@ -17,7 +18,7 @@ export type DxfRefusal =
   | { readonly code: 'block-loop'; readonly name: string }
   | { readonly code: 'too-many-entities'; readonly limit: number }
   | { readonly code: 'too-many-points'; readonly limit: number }
-  | { readonly code: 'nothing-to-cut' };
+  | { readonly code: 'nothing-to-cut'; readonly uncut: number };
 
 const NESTING_LIMIT = 32;
 
@@ -46,6 +47,8 @@ class Stop extends Error {
  *
  * Reads    LINE, LWPOLYLINE and POLYLINE with bulges, ARC, CIRCLE, ELLIPSE, SPLINE, INSERT (rotated, scaled, in rows
  *          and columns, nested); layers and their colours; $INSUNITS.
+ * Cuts     what is seen: nothing of a layer that is off, frozen or not plotted, nothing invisible, unless the layer is in
+ *          `cutAll` (group 62 < 0, 70 bit 1, 290, 60; DXF reference, LAYER and common group codes; memory).
  * Units    mm out; a file that names no unit is read as mm and says so.
  * Notes    every kind of entity that is not a line to cut, by name and count.
  * Refuses  what cannot be read or has no end: as values.
@@ -54,11 +57,12 @@ export function readDxf(
   content: string,
   notes: Notes,
   onProgress: (share: number) => void = () => undefined,
+  cutAll: ReadonlySet<string> = new Set(),
 ): Outcome<Drawing, DxfRefusal> {
   const records = dxfRecords(content);
   if (!records.ok) return records;
   try {
-    return accept(new Reader(records.value, notes, onProgress).read());
+    return accept(new Reader(records.value, notes, onProgress, cutAll).read());
   } catch (error) {
     if (error instanceof Stop) return refuse(error.refusal);
     if (error instanceof BadFigure)
@@ -78,31 +82,41 @@ interface Context {
   readonly layer: string | null;
   readonly colour: string | null;
   readonly within: readonly string[];
+  /** Of a copy of a block that is itself not seen: then nothing of it is. */
+  readonly unseen: NotCut | null;
 }
 
 class Reader {
   private readonly blocks = new Map<string, Block>();
-  private readonly layers = new Map<string, Layer>();
-  private readonly paths: DrawnPath[] = [];
+  private readonly layers: Layers;
+  private readonly lines = new CutLines();
   private entities: DxfRecord[] = [];
   private unitMm = 1;
   private count = 0;
-  private points = 0;
 
   constructor(
     private readonly records: readonly DxfRecord[],
     private readonly notes: Notes,
     private readonly onProgress: (share: number) => void,
-  ) {}
+    cutAll: ReadonlySet<string>,
+  ) {
+    this.layers = new Layers(cutAll);
+  }
 
   read(): Drawing {
     this.sort();
     const map = { ...IDENTITY, a11: this.unitMm, a22: this.unitMm };
-    this.draw(this.entities, { map, layer: null, colour: null, within: [] });
-    if (this.paths.length === 0) throw new Stop({ code: 'nothing-to-cut' });
-    for (const path of this.paths)
-      if (!this.layers.has(path.layer)) this.layers.set(path.layer, { name: path.layer, colour: null });
-    return { paths: this.paths, layers: [...this.layers.values()], page: null, unitMm: this.unitMm };
+    this.draw(this.entities, { map, layer: null, colour: null, within: [], unseen: null });
+    const { paths, uncut } = this.lines;
+    if (paths.length === 0) throw new Stop({ code: 'nothing-to-cut', uncut: uncut.length });
+    return {
+      paths,
+      layers: this.layers.all([...paths, ...uncut]),
+      uncut,
+      leftUncut: this.lines.leftUncut(this.notes),
+      page: null,
+      unitMm: this.unitMm,
+    };
   }
 
   /** Takes sections apart: units, layers, blocks, entities. */
@@ -114,7 +128,7 @@ class Reader {
         section = text(record, 2)?.toUpperCase() ?? '';
         if (section === 'HEADER') this.header(record);
       } else if (record.type === 'ENDSEC') section = '';
-      else if (section === 'TABLES' && record.type === 'LAYER') this.layer(record);
+      else if (section === 'TABLES' && record.type === 'LAYER') this.layers.take(record);
       else if (section === 'BLOCKS' && record.type === 'BLOCK')
         block = {
           name: text(record, 2) ?? '',
@@ -144,12 +158,6 @@ class Reader {
     } else this.notes.add('the file names no unit: read as mm');
   }
 
-  private layer(record: DxfRecord): void {
-    const name = text(record, 2) ?? '0';
-    // A layer that is switched off has its colour negative.
-    this.layers.set(name, { name, colour: colourOfIndex(Math.abs(number(record, 62, 7))) });
-  }
-
   private draw(entities: readonly DxfRecord[], context: Context): void {
     for (let i = 0; i < entities.length; i += 1) {
       this.count += 1;
@@ -174,15 +182,19 @@ class Reader {
     if (entity.type === 'INSERT') return this.insert(entity, tilt, context);
     const drawn = outline(entity, parts, tilt, this.unitMm * stretch(context.map), this.notes);
     if (!drawn) return;
-    const path = { ...drawn, ...this.style(entity, context), pen: null };
-    this.points += pointsWorth(path);
-    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
-    this.paths.push(mapPath(path, { kind: 'affine', ...context.map }));
+    const style = this.style(entity, context);
+    const why = this.layers.notCut(entity, style.layer, context.unseen);
+    // What its layer does not keep from being cut says so itself.
+    const invisible = why === 'invisible' || (why !== null && !this.layers.keepsBack(style.layer));
+    const path = { ...drawn, ...style, pen: null, ...(invisible ? { invisible } : {}) };
+    if (!this.lines.add(mapPath(path, { kind: 'affine', ...context.map }), why))
+      throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
   }
 
   private style(entity: DxfRecord, context: Context): { layer: string; colour: string | null } {
     const own = text(entity, 8) ?? '0';
-    const layer = own === '0' && context.layer !== null ? context.layer : own;
+    const meant = own === '0' && context.layer !== null ? context.layer : own;
+    const layer = this.layers.of(meant).name ?? meant;
     const index = number(entity, 62, 256);
     // 0: as the block is drawn; 256: as its layer.
     const colour = index === 0 ? context.colour : index === 256 ? null : colourOfIndex(Math.abs(index));
@@ -202,6 +214,8 @@ class Reader {
     const rows = Math.max(1, number(entity, 71, 1));
     if (sx === 0 || sy === 0) return this.notes.add('INSERT left out: scaled to nothing');
     if (columns * rows > ELEMENT_LIMIT) throw new Stop({ code: 'too-many-entities', limit: ELEMENT_LIMIT });
+    const style = this.style(entity, context);
+    const unseen = this.layers.copyNotCut(entity, style.layer, context.unseen);
     const mirror: Affine = { ...IDENTITY, a11: tilt < 0 ? -1 : 1 };
     for (let row = 0; row < rows; row += 1)
       for (let column = 0; column < columns; column += 1) {
@@ -221,7 +235,8 @@ class Reader {
         this.notes.add('copies of blocks written out in place');
         this.draw(block.entities, {
           map: compose(context.map, compose(mirror, own)),
-          ...this.style(entity, context),
+          ...style,
+          unseen,
           within: [...context.within, name],
         });
       }

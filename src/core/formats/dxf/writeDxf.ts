@@ -1,9 +1,10 @@
 import { SAME } from '../../tolerance';
 import type { Point } from '../../geometry';
 import type { Notes } from '../notes';
-import { flatten, type Drawing, type DrawnPath, type Segment } from '../drawing';
+import { flatten, type Drawing, type DrawnPath, type Layer, type Segment } from '../drawing';
 
 import { indexOfColour } from './colours';
+import { NEVER_PLOTTED } from './layers';
 
 /** Curves become lines this close to themselves, mm: far below a knife's step. */
 export const DXF_CHORD_MM = 0.002;
@@ -19,6 +20,7 @@ const UNIT_NUMBERS: readonly (readonly [number, number])[] = [
 
 /**
  * Writes ASCII DXF of the oldest kind that everything reads (R12): LINE, POLYLINE, CIRCLE, layers with colours.
+ * What was there but not cut is written as it was: layers off or frozen, entities invisible.
  * In the file's own unit, named in $INSUNITS. Curves other than circles become lines within DXF_CHORD_MM.
  */
 export function writeDxf(drawing: Drawing, notes: Notes): string {
@@ -29,14 +31,22 @@ export function writeDxf(drawing: Drawing, notes: Notes): string {
   const put = (...pairs: (string | number)[]): void => void out.push(pairs.join('\n'));
   put(0, 'SECTION', 2, 'HEADER', 9, '$ACADVER', 1, 'AC1009', 9, '$INSUNITS', 70, unitNumber, 0, 'ENDSEC');
   const layers = drawing.layers.length > 0 ? drawing.layers : [{ name: '0', colour: null }];
-  const names = layerNames(layers.map((l) => l.name));
+  const names = layerNames(layers);
   put(0, 'SECTION', 2, 'TABLES', 0, 'TABLE', 2, 'LAYER', 70, layers.length);
-  for (const { name, colour } of layers)
-    put(0, 'LAYER', 2, names.get(name)!, 70, 0, 62, colour ? indexOfColour(colour) : 7, 6, 'CONTINUOUS');
+  for (const { name, colour, off, frozen, unplotted } of layers) {
+    const index = colour ? indexOfColour(colour) : 7;
+    put(0, 'LAYER', 2, names.get(name)!, 70, frozen ? 1 : 0);
+    put(62, off || unplotted ? -index : index, 6, 'CONTINUOUS');
+    if (unplotted && !off && !frozen)
+      notes.add(
+        `layer “${name.slice(0, 40)}” is not plotted; this kind of DXF has no word for it: switched off`,
+      );
+  }
   put(0, 'ENDTAB', 0, 'ENDSEC', 0, 'SECTION', 2, 'ENTITIES');
-  for (const path of drawing.paths) {
+  for (const path of [...drawing.paths, ...(drawing.uncut ?? [])]) {
     const colour = path.colour ? [62, indexOfColour(path.colour)] : [];
-    const style = [8, names.get(path.layer) ?? '0', ...colour];
+    const unseen = path.invisible ? [60, 1] : [];
+    const style = [8, names.get(path.layer) ?? '0', ...unseen, ...colour];
     const circle = circleOf(path);
     if (circle) {
       put(0, 'CIRCLE', ...style, 10, figure(circle.centre.x), 20, figure(circle.centre.y), 30, 0);
@@ -64,13 +74,15 @@ export function writeDxf(drawing: Drawing, notes: Notes): string {
 }
 
 /** Layer names as R12 takes them: 31 letters, digits, $, - and _; kept apart when that makes two alike. */
-function layerNames(names: readonly string[]): Map<string, string> {
+function layerNames(layers: readonly Layer[]): Map<string, string> {
   const taken = new Set<string>();
   const written = new Map<string, string>();
   /** Where counting goes on, so that a crowd of alike names is not counted from the start each time. */
   const next = new Map<string, number>();
-  for (const name of names) {
-    const plain = name.replace(/[^A-Za-z0-9$_-]+/g, '_').slice(0, 28) || '0';
+  for (const { name, unplotted } of layers) {
+    // Whoever reads it plots nothing of this name: what is to be cut all the same gets another.
+    const meant = name.toUpperCase() === NEVER_PLOTTED && !unplotted ? `${name}_cut` : name;
+    const plain = meant.replace(/[^A-Za-z0-9$_-]+/g, '_').slice(0, 28) || '0';
     let candidate = plain;
     let i = next.get(plain) ?? 2;
     for (; taken.has(candidate.toUpperCase()); i += 1) candidate = `${plain.slice(0, 24)}_${i}`;

@@ -182,7 +182,8 @@ test.each([
   ['an HPGL coordinate without its partner', 'IN;PU0,0;PD5;', 'bad-figure'],
   ['HPGL units that depend on the machine', 'IN;SC0,100,0,100;PD1,1;', 'not-understood'],
   ['encoded HPGL', 'IN;PE<=ab;', 'not-understood'],
-  ['a turned HPGL page', 'IN;RO90;PD400,400;', 'not-understood'],
+  ['a page turned by 45°', 'IN;RO45;PD400,400;', 'not-understood'],
+  ['a line from where a label ends', 'IN;PU0,0;LBhello\u0003PD400,400;', 'not-understood'],
   ['HPGL without a line', 'IN;SP1;PU400,400;SP0;', 'nothing-to-cut'],
 ])('rejects %s with a sentence', (_, content, code) => {
   const outcome = correctFile(content, RIG);

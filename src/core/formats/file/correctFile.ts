@@ -1,11 +1,11 @@
 import { affineMap, IDENTITY, invertMap, type PlaneMap, type Point, type Rect } from '../../geometry';
 import { accept, type Outcome, refuse } from '../../outcome';
-import { type Drawing, mapPath, measure } from '../drawing';
+import { type Drawing, type DrawnPath, type LeftUncut, mapPath, measure } from '../drawing';
 import { type DxfRefusal, readDxf } from '../dxf';
 import { type HpglRefusal, readHpgl } from '../hpgl';
 import { ELEMENT_LIMIT, PIECE_LIMIT } from '../limits';
 import { type Note, Notes } from '../notes';
-import { correctSvg, escapeXml, type SvgRefusal } from '../svg';
+import { type CorrectedSvg, correctSvg, escapeXml, type SvgRefusal } from '../svg';
 
 import type { CutFormat } from './cutFormat';
 import {
@@ -17,11 +17,12 @@ import {
   refusedSize,
   staysInView,
   tooFine,
+  withinReach,
   WRITE,
 } from './soundness';
 
 /** Kept with every corrected file, so that it can be traced to the code that made it. */
-export const FILE_CORRECTION_VERSION = 'file-2';
+export const FILE_CORRECTION_VERSION = 'file-3';
 
 export type FileRefusal =
   | SvgRefusal
@@ -48,6 +49,8 @@ export interface FileReport {
   readonly boundsAfter: Rect;
   readonly farthestMoveMm: number;
   readonly farthestAt: Point;
+  /** What is drawn in the file but is no cut line, by layer and reason. */
+  readonly leftUncut: readonly LeftUncut[];
   /** Things that were changed or could not be kept, with counts. */
   readonly notes: readonly Note[];
 }
@@ -68,6 +71,7 @@ export interface CorrectedFile {
  * Rewrites a cut file so that a rig which cuts p at T(p) lands where the file meant, in its own or another format.
  *
  * Frame    SVG: mm, y up, origin at the lower-left corner of the page; DXF and HPGL: the file's own axes.
+ * Cuts     what can be seen (`CutLines`); of DXF also the layers in `cutAll`, whatever their state.
  * Keeps    SVG to SVG its whole structure; otherwise layers, colours and pens, and says what it could not.
  * Refuses  as values, with what is wrong; nothing in the file is run, fetched or expanded.
  */
@@ -76,6 +80,7 @@ export function correctFile(
   transform: PlaneMap,
   wanted: CutFormat | null = null,
   onProgress: (share: number) => void = () => undefined,
+  cutAll: readonly string[] = [],
 ): Outcome<CorrectedFile, FileRefusal> {
   const from = formatOf(text);
   if (!from.ok) return from;
@@ -86,19 +91,30 @@ export function correctFile(
   if (from.value === 'svg') {
     const svg = correctSvg(text, transform, notes, reading);
     if (!svg.ok) return svg;
-    const { paths, page } = svg.value;
-    const drawing = { paths, layers: layersOf(paths), page, unitMm: 1 };
+    const drawing = svgDrawing(svg.value);
     return finished(drawing, correction, 'svg', to, notes, to === 'svg' ? svg.value.svg : null);
   }
-  const read = from.value === 'dxf' ? readDxf(text, notes, reading) : readHpgl(text, notes, reading);
+  const read =
+    from.value === 'dxf' ? readDxf(text, notes, reading, new Set(cutAll)) : readHpgl(text, notes, reading);
   if (!read.ok) return read;
   onProgress(0.6);
   return finished(read.value, correction, from.value, to, notes, null);
 }
 
-/** A cut file as a drawing with its bounds: what a job is laid out from. Refuses as `correctFile` does. */
+const svgDrawing = ({ paths, leftUncut, page }: CorrectedSvg): Drawing => ({
+  paths,
+  leftUncut,
+  layers: layersOf(paths),
+  page,
+  unitMm: 1,
+});
+
+/**
+ * A cut file as a drawing with its bounds: what a job is laid out from. Cuts and refuses as `correctFile` does.
+ */
 export function readCutFile(
   text: string,
+  cutAll: readonly string[] = [],
 ): Outcome<{ readonly drawing: Drawing; readonly bounds: Rect; readonly lengthMm: number }, FileRefusal> {
   const from = formatOf(text);
   if (!from.ok) return from;
@@ -108,10 +124,10 @@ export function readCutFile(
   if (from.value === 'svg') {
     const svg = correctSvg(text, still, notes, () => undefined);
     if (!svg.ok) return svg;
-    const { paths, page } = svg.value;
-    drawing = { paths, layers: layersOf(paths), page, unitMm: 1 };
+    drawing = svgDrawing(svg.value);
   } else {
-    const read = from.value === 'dxf' ? readDxf(text, notes) : readHpgl(text, notes);
+    const read =
+      from.value === 'dxf' ? readDxf(text, notes, undefined, new Set(cutAll)) : readHpgl(text, notes);
     if (!read.ok) return read;
     drawing = read.value;
   }
@@ -127,7 +143,8 @@ export function writeCutFile(drawing: Drawing, to: CutFormat, label: string): st
   const notes = new Notes();
   const { bounds } = measure(drawing.paths, affineMap(IDENTITY));
   const content = WRITE[to](drawing, bounds, notes);
-  if (to === 'svg') return content.replace(/(<svg[^>]*>)/, `$1\n<title>${escapeXml(label)}</title>`);
+  if (to === 'svg')
+    return content.replace(/<svg[^>]*>/, (tag) => `${tag}\n<title>${escapeXml(label)}</title>`);
   return to === 'dxf' ? `999\n${label.replace(/[^\x20-\x7e]/g, '-')}\n${content}` : content;
 }
 
@@ -144,16 +161,24 @@ function finished(
   written: string | null,
 ): Outcome<CorrectedFile, FileRefusal> {
   // Told before anything large is worked out.
-  if (tooFine(drawing.paths, correction, to)) return refuse({ code: 'too-fine', limit: PIECE_LIMIT, to });
+  const uncut = to === 'dxf' ? (drawing.uncut ?? []) : [];
+  if (tooFine([...drawing.paths, ...uncut], correction, to))
+    return refuse({ code: 'too-fine', limit: PIECE_LIMIT, to });
   const totals = measure(drawing.paths, correction);
   if (!staysInView(correction, totals.bounds)) return refuse({ code: 'beyond-horizon' });
   const boundsAfter = boundsThrough(totals.bounds, correction);
-  const elements = drawing.paths.length + (to === 'svg' && written === null ? 2 * drawing.layers.length : 0);
+  const elements =
+    drawing.paths.length + uncut.length + (to === 'svg' && written === null ? 2 * drawing.layers.length : 0);
   if (elements > ELEMENT_LIMIT) return refuse({ code: 'too-many-elements', limit: ELEMENT_LIMIT });
   const refused = refusedSize(drawing.paths, totals.bounds, boundsAfter, to);
   if (refused) return refuse(refused);
   noteBelowZero(totals.bounds, boundsAfter, notes);
-  const moved = (): Drawing => ({ ...drawing, paths: drawing.paths.map((p) => mapPath(p, correction)) });
+  const through = (paths: readonly DrawnPath[]): DrawnPath[] => paths.map((p) => mapPath(p, correction));
+  const moved = (): Drawing => ({
+    ...drawing,
+    paths: through(drawing.paths),
+    uncut: through(withinReach(uncut, notes)),
+  });
   const content = written ?? WRITE[to](moved(), boundsAfter, notes);
   return accept({
     content,
@@ -169,6 +194,7 @@ function finished(
       boundsAfter,
       farthestMoveMm: totals.farthestMoveMm,
       farthestAt: totals.farthestAt,
+      leftUncut: drawing.leftUncut ?? [],
       notes: notes.list(),
     },
   });

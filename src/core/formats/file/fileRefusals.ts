@@ -40,6 +40,8 @@ export function fileRefusalText(refusal: FileRefusal): string {
     case 'too-many-points':
       return `The file has more than ${refusal.limit} points. Split it into parts.`;
     case 'nothing-to-cut':
+      if (refusal.uncut > 0)
+        return `Nothing in this file is to be cut: ${refusal.uncut === 1 ? 'its only line is' : `all of its ${refusal.uncut} lines are`} hidden, switched off or drawn with nothing. Show what is to be cut and save it again.`;
       return 'There is no line, curve or shape to cut in this file. Convert text and images to paths first.';
     default:
       return svgRefusalText(refusal satisfies SvgRefusal);

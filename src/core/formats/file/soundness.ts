@@ -1,7 +1,7 @@
-import { mapPoint, type PlaneMap, type Point, type Rect } from '../../geometry';
+import { affineMap, IDENTITY, mapPoint, type PlaneMap, type Point, type Rect } from '../../geometry';
 import { accept, type Outcome, refuse } from '../../outcome';
 import { FILE_RESOLUTION_MM } from '../../tolerance';
-import { CHORD_MM, type Drawing, type DrawnPath, flatten, mapPoints, piecesOf } from '../drawing';
+import { CHORD_MM, type Drawing, type DrawnPath, flatten, mapPoints, measure, piecesOf } from '../drawing';
 import { DXF_CHORD_MM, writeDxf } from '../dxf';
 import { HPGL_CHORD_MM, HPGL_UNIT_MM, writeHpgl } from '../hpgl';
 import { FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
@@ -58,6 +58,17 @@ export function refusedSize(
   if (Math.max(after.x1 - after.x0, after.y1 - after.y0) < 2 * resolutionMm)
     return { code: 'too-small', resolutionMm };
   return null;
+}
+
+/** Of what is not cut: what lies too far away to be written is left out, and no reason to refuse the file. */
+export function withinReach(uncut: readonly DrawnPath[], notes: Notes): readonly DrawnPath[] {
+  if (uncut.length === 0) return uncut;
+  const kept = uncut.filter((path) => {
+    const { x0, y0, x1, y1 } = measure([path], affineMap(IDENTITY)).bounds;
+    return sound(path) && [x0, y0, x1, y1].every((v) => Math.abs(v) <= REACH_LIMIT_MM);
+  });
+  notes.add('not cut, and too far away to be kept: left out', uncut.length - kept.length);
+  return kept;
 }
 
 /** Whether curves would become more lines than a file may have. */

@@ -1,2 +1,4 @@
-export { HPGL_UNIT_MM, readHpgl, type HpglRefusal } from './readHpgl';
+export { HPGL_UNIT_MM } from './frame';
+export { readHpgl } from './readHpgl';
+export type { HpglRefusal } from './scan';
 export { HPGL_CHORD_MM, writeHpgl } from './writeHpgl';

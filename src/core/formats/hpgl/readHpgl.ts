@@ -1,37 +1,28 @@
 /* eslint-disable max-lines -- a plotter is one machine with one state; see Reader */
 import { SAME } from '../../tolerance';
 import type { Point } from '../../geometry';
-import { accept, refuse, type Outcome } from '../../outcome';
+import { accept, type Outcome } from '../../outcome';
 import { POINT_LIMIT, VALUE_LIMIT } from '../limits';
 import type { Notes } from '../notes';
-import { pointsWorth, type Drawing, type DrawnPath, type Segment } from '../drawing';
+import { CutLines, mapPath, type Drawing, type DrawnPath, type Segment } from '../drawing';
 
-/** A plotter unit: 1/40 mm (HP-GL; memory). */
-export const HPGL_UNIT_MM = 0.025;
+import { Frame, HPGL_UNIT_MM } from './frame';
+import { Scanner, Stop, type HpglRefusal } from './scan';
 
-export type HpglRefusal =
-  | { readonly code: 'not-hpgl'; readonly found: string }
-  | { readonly code: 'bad-figure'; readonly command: string; readonly value: string }
-  | { readonly code: 'not-understood'; readonly command: string; readonly why: string }
-  | { readonly code: 'too-many-points'; readonly limit: number }
-  | { readonly code: 'nothing-to-cut' };
-
-const LARGEST = 1e8;
 const ETX = '\u0003';
 /** Speed, force and the like: they stand before a path and go with it, word for word. */
 const DEVICE = new Set(['VS', 'FS', 'AS', 'PT', 'LT', 'PW', 'FP']);
-const SILENT = new Set(['IN', 'DF', 'PG', 'CO', 'NR', 'PS', 'IW', 'EC', 'BP']);
-
-class Stop extends Error {
-  constructor(readonly refusal: HpglRefusal) {
-    super(refusal.code);
-  }
-}
+const SILENT = new Set(['CO', 'NR', 'PS', 'EC', 'BP']);
+const KNOWN = new Set([
+  ...['IN', 'DF', 'PU', 'PD', 'PA', 'PR', 'SP', 'AA', 'AR', 'AT', 'RT', 'BZ', 'BR', 'CI', 'EA', 'ER', 'EW'],
+  ...['PM', 'EP', 'IP', 'IR', 'SC', 'RO', 'IW', 'PG', 'DT', 'LB', 'CP'],
+]);
 
 /**
  * Reads HP-GL cut data.
  *
- * Reads    PU, PD, PA, PR, SP, AA, AR, CI, EA, ER; IP with SC by four corners; labels are skipped and counted.
+ * Reads    PU, PD, PA, PR, SP, AA, AR, AT, RT, BZ, BR, CI, EA, ER, EW, PM with EP; IP with SC, RO, IW; IN and DF anywhere, as
+ *          between jobs that were joined; labels, whatever ends them (DT), are skipped and counted.
  * Units    0.025 mm a plotter unit, mm out.
  * Refuses  figures that mean nothing, and commands that would move everything but are not understood, by name.
  */
@@ -43,179 +34,277 @@ export function readHpgl(
   try {
     return accept(new Reader(content, notes, onProgress).read());
   } catch (error) {
-    if (error instanceof Stop) return refuse(error.refusal);
+    if (error instanceof Stop) return error.refused;
     throw error;
   }
 }
 
 /** Long, since a plotter is one machine with one state: every instruction reads and moves the same pen. */
 class Reader {
-  private readonly paths: DrawnPath[] = [];
-  private at = 0;
+  private readonly lines = new CutLines();
+  private readonly scan: Scanner;
+  private readonly frame = new Frame();
   private down = false;
   private relative = false;
   private pen = 1;
   private penUsed = false;
-  /** Current place, mm. */
+  /** Current place, mm before turning. */
   private x = 0;
   private y = 0;
-  private corners: readonly [number, number, number, number] | null = null;
-  /** User units → mm on each axis: scale and offset. */
-  private scale = { x: HPGL_UNIT_MM, y: HPGL_UNIT_MM, x0: 0, y0: 0 };
+  /** After a label the pen stands where its last letter ends, which goes by the machine's letters. */
+  private placeKnown = true;
+  private terminator = ETX;
   private device = '';
   private open: { start: Point; segments: Segment[]; run: number[] } | null = null;
-  private points = 0;
+  /** Polygon mode: what is drawn is stored, and drawn when its edge is asked for (EP). */
+  private polygon: DrawnPath[] = [];
+  private storing = false;
   private known = 0;
 
   constructor(
     private readonly text: string,
     private readonly notes: Notes,
     private readonly onProgress: (share: number) => void,
-  ) {}
+  ) {
+    this.scan = new Scanner(text, () => this.notes.add('device control left out'));
+  }
 
   read(): Drawing {
     let nextReport = 0;
     for (;;) {
-      const command = this.command();
+      const command = this.scan.command();
       if (command === null) break;
       this.obey(command);
-      if (this.at >= nextReport) {
-        this.onProgress(this.at / this.text.length);
-        nextReport = this.at + this.text.length / 50;
+      if (this.scan.at >= nextReport) {
+        this.onProgress(this.scan.at / this.text.length);
+        nextReport = this.scan.at + this.text.length / 50;
       }
     }
     this.finish();
     if (this.known === 0) throw new Stop({ code: 'not-hpgl', found: this.text.slice(0, 20).trim() });
-    if (this.paths.length === 0) throw new Stop({ code: 'nothing-to-cut' });
-    const pens = [...new Set(this.paths.map((p) => p.layer))];
+    const { paths: drawn } = this.lines;
+    if (drawn.length === 0) throw new Stop({ code: 'nothing-to-cut', uncut: 0 });
+    // Of a program that takes a pen later on, what came before is drawn with the first.
+    const paths = this.penUsed ? drawn.map((p) => (p.pen === null ? { ...p, pen: 1 } : p)) : drawn;
+    const pens = [...new Set(paths.map((p) => p.layer))];
     return {
-      paths: this.paths,
+      paths,
       layers: pens.map((name) => ({ name, colour: null })),
       page: null,
       unitMm: HPGL_UNIT_MM,
     };
   }
 
-  /** The next two letters; leaves `at` on what follows. Device control sequences are stepped over. */
-  private command(): string | null {
-    for (; this.at < this.text.length; this.at += 1) {
-      const c = this.text.charCodeAt(this.at);
-      if (c === 27) {
-        // ESC . letter … : — a device control, up to its colon, or ESC % letter and the like.
-        const end = /^\u001b(?:\.[A-Z@](?:[0-9;]*:)?|%-?\d*[A-Z]|E|&[a-z]\d*[A-Z])/.exec(
-          this.text.slice(this.at, this.at + 40),
-        );
-        this.at += (end?.[0].length ?? 2) - 1;
-        this.notes.add('device control left out');
-      } else if (isLetter(c)) {
-        if (!isLetter(this.text.charCodeAt(this.at + 1)))
-          throw new Stop({ code: 'not-hpgl', found: this.text.slice(this.at, this.at + 20).trim() });
-        const command = this.text.slice(this.at, this.at + 2).toUpperCase();
-        this.at += 2;
-        return command;
-      } else if (c > 127 || (c < 32 && c !== 9 && c !== 10 && c !== 13 && c !== 3))
-        throw new Stop({ code: 'not-hpgl', found: this.text.slice(this.at, this.at + 20).trim() });
-    }
-    return null;
-  }
-
-  /** The figures up to the next letter or semicolon. */
-  private figures(command: string): number[] {
-    const from = this.at;
-    const { text } = this;
-    const values: number[] = [];
-    let start = -1;
-    for (; ; this.at += 1) {
-      const c = this.at < text.length ? text.charCodeAt(this.at) : 59;
-      const part = (c >= 48 && c <= 57) || c === 46 || c === 45 || c === 43;
-      if (part && start < 0) start = this.at;
-      // A minus inside a run starts the next figure: “12-5” is 12 and −5.
-      const next = start >= 0 && start < this.at && (c === 45 || c === 43);
-      if (start >= 0 && (!part || next)) {
-        const value = Number(text.slice(start, this.at));
-        if (!Number.isFinite(value) || Math.abs(value) > LARGEST)
-          throw new Stop({ code: 'bad-figure', command, value: text.slice(start, this.at).slice(0, 30) });
-        values.push(value);
-        start = next ? this.at : -1;
-      }
-      if (part || c === 44 || c === 32 || c === 9 || c === 10 || c === 13) continue;
-      if (c === 59) this.at = Math.min(text.length, this.at + 1);
-      else if (!isLetter(c) && c !== 27)
-        throw new Stop({ code: 'bad-figure', command, value: text.slice(from, this.at + 1).slice(-30) });
-      return values;
-    }
-  }
-
   private obey(command: string): void {
-    if (command === 'LB') {
-      const end = this.text.indexOf(ETX, this.at);
-      this.at = end < 0 ? this.text.length : end + 1;
-      this.known += 1;
-      return this.notes.add('label (LB) left out: text is not a cut line');
-    }
-    if (command === 'DT') this.at += 1;
-    if (command === 'PE')
-      throw new Stop({ code: 'not-understood', command, why: 'encoded polylines; write it with PU and PD' });
-    const from = this.at;
-    const f = this.figures(command);
     this.known += Number(KNOWN.has(command) || DEVICE.has(command) || SILENT.has(command));
+    if (this.words(command)) return;
+    const from = this.scan.at;
+    const f = this.scan.figures(command);
+    if (this.moves(command, f) || this.states(command, f)) return;
+    if (DEVICE.has(command)) this.keep(command, from);
+    else if (!SILENT.has(command)) this.notes.add(`${command} left out: not a command for cut lines`);
+  }
+
+  /** Commands that words or signs follow instead of figures. */
+  private words(command: string): boolean {
+    switch (command) {
+      case 'LB':
+      case 'BL':
+        this.scan.words(this.terminator);
+        // What a label is made of is not drawn as lines here; the pen ends up behind it.
+        if (command === 'LB') this.placeKnown = false;
+        this.notes.add(`label (${command}) left out: text is not a cut line`);
+        return true;
+      case 'WD':
+        this.scan.words(ETX);
+        return true;
+      case 'CO':
+        this.scan.quoted();
+        return true;
+      case 'DT': {
+        this.terminator = this.scan.sign() ?? ETX;
+        this.scan.figures(command);
+        return true;
+      }
+      case 'SM':
+        if (this.scan.sign() !== null) this.notes.add('symbols at places (SM) left out: not cut lines');
+        return true;
+      case 'PE':
+        throw new Stop({
+          code: 'not-understood',
+          command,
+          why: 'encoded polylines; write it with PU and PD',
+        });
+      default:
+        return false;
+    }
+  }
+
+  /** Commands that move the pen. */
+  private moves(command: string, f: readonly number[]): boolean {
     switch (command) {
       case 'PU':
       case 'PD':
         this.down = command === 'PD';
         if (!this.down) this.finish();
-        return this.go(f, command);
+        this.go(f, command);
+        return true;
       case 'PA':
       case 'PR':
         this.relative = command === 'PR';
-        return this.go(f, command);
+        this.go(f, command);
+        return true;
+      case 'AA':
+      case 'AR':
+        this.arc(f, command);
+        return true;
+      case 'AT':
+      case 'RT':
+        this.arcThrough(f, command);
+        return true;
+      case 'BZ':
+      case 'BR':
+        this.curves(f, command);
+        return true;
+      case 'CI':
+        this.circle(f, command);
+        return true;
+      case 'EA':
+      case 'ER':
+        this.rectangle(f, command);
+        return true;
+      case 'EW':
+        this.wedge(f, command);
+        return true;
+      case 'CP':
+        this.placeKnown = false;
+        return true;
+      default:
+        return false;
+    }
+  }
+
+  /** Commands that change how the ones after them are taken. */
+  private states(command: string, f: readonly number[]): boolean {
+    switch (command) {
+      case 'IN':
+      case 'DF':
+        this.start(command === 'IN');
+        return true;
       case 'SP':
         this.finish();
         if (!Number.isInteger(f[0] ?? 0) || (f[0] ?? 0) < 0)
           throw new Stop({ code: 'bad-figure', command, value: String(f[0]) });
         this.pen = f[0] ?? 0;
         this.penUsed ||= f[0] !== undefined && f[0] !== 0;
-        return;
-      case 'AA':
-      case 'AR':
-        return this.arc(f, command);
-      case 'CI':
-        return this.circle(f, command);
-      case 'EA':
-      case 'ER':
-        return this.rectangle(f, command);
+        return true;
       case 'IP':
-        this.corners = f.length === 4 ? [f[0]!, f[1]!, f[2]!, f[3]!] : null;
-        return;
+        this.finish();
+        this.frame.place(f);
+        return true;
+      case 'IR':
+        this.finish();
+        // Shares of what the machine can reach: where that is, no file says.
+        this.frame.place([]);
+        return true;
       case 'SC':
-        return this.rescale(f);
+        this.finish();
+        this.frame.rescale(f);
+        if (f.length > 0) this.notes.add('user units (IP, SC) written out as plotter units');
+        return true;
       case 'RO':
-        if ((f[0] ?? 0) !== 0)
-          throw new Stop({ code: 'not-understood', command, why: 'a turned page; write it without turning' });
-        return;
+        this.turn(f[0] ?? 0);
+        return true;
+      case 'IW':
+        this.finish();
+        this.frame.setWindow(f);
+        return true;
+      case 'PM':
+        this.polygonMode(f[0] ?? 0);
+        return true;
+      case 'EP':
+        this.finish();
+        for (const path of this.polygon) this.put(path);
+        return true;
+      case 'PG':
+        if (this.lines.paths.length > 0)
+          this.notes.add('a new page (PG): its lines lie on the same sheet as those before');
+        return true;
       default:
-        if (DEVICE.has(command)) {
-          this.finish();
-          const figures = this.text.slice(from, this.at).replaceAll(';', '').trim();
-          if (figures.length > VALUE_LIMIT)
-            throw new Stop({ code: 'bad-figure', command, value: figures.slice(0, 30) });
-          if (this.device.length > VALUE_LIMIT) this.device = '';
-          this.device += `${command}${figures};`;
-        } else if (!SILENT.has(command)) this.notes.add(`${command} left out: not a command for cut lines`);
+        return false;
     }
   }
 
-  private toX(value: number): number {
-    return this.relative ? this.x + value * this.scale.x : value * this.scale.x + this.scale.x0;
+  /** As when the machine is switched on (IN), or set to its defaults (DF), in the middle of a file too. */
+  private start(all: boolean): void {
+    this.finish();
+    this.down = false;
+    this.relative = false;
+    this.terminator = ETX;
+    this.frame.defaults();
+    this.storing = false;
+    this.polygon = [];
+    if (!all) return;
+    this.turn(0);
+    this.pen = 1;
   }
 
-  private toY(value: number): number {
-    return this.relative ? this.y + value * this.scale.y : value * this.scale.y + this.scale.y0;
+  /** The pen stays where it stands on the media. */
+  private turn(degrees: number): void {
+    this.finish();
+    const stands = this.frame.onMedia({ x: this.x, y: this.y });
+    this.frame.turn(degrees);
+    ({ x: this.x, y: this.y } = this.frame.fromMedia(stands));
+    if (degrees !== 0) this.notes.add(`a turned page (RO ${degrees}): its lines are turned about the origin`);
+  }
+
+  private polygonMode(step: number): void {
+    this.finish(step !== 0);
+    if (step === 0) this.polygon = [];
+    this.storing = step !== 2;
+  }
+
+  private keep(command: string, from: number): void {
+    this.finish();
+    const figures = this.text.slice(from, this.scan.at).replaceAll(';', '').trim();
+    if (figures.length > VALUE_LIMIT)
+      throw new Stop({ code: 'bad-figure', command, value: figures.slice(0, 30) });
+    if (this.device.length > VALUE_LIMIT) this.device = '';
+    this.device += `${command}${figures};`;
+  }
+
+  private toX(value: number, relative = this.relative): number {
+    const { x, x0 } = this.frame.scale;
+    return relative ? this.x + value * x : value * x + x0;
+  }
+
+  private toY(value: number, relative = this.relative): number {
+    const { y, y0 } = this.frame.scale;
+    return relative ? this.y + value * y : value * y + y0;
+  }
+
+  private point(f: readonly number[], i: number, relative = this.relative): Point {
+    return { x: this.toX(f[i]!, relative), y: this.toY(f[i + 1]!, relative) };
+  }
+
+  /** The place is about to be drawn from. */
+  private from(command: string): Point {
+    if (!this.placeKnown)
+      throw new Stop({
+        code: 'not-understood',
+        command,
+        why: 'a line goes on from where a label ends, and where that is depends on the machine; write a move before it, or leave the label out',
+      });
+    return { x: this.x, y: this.y };
   }
 
   private go(f: readonly number[], command: string): void {
     if (f.length % 2 !== 0)
       throw new Stop({ code: 'bad-figure', command, value: 'an odd number of figures' });
+    if (f.length > 0 && !this.placeKnown) {
+      if (this.down || this.relative) this.from(command);
+      this.placeKnown = true;
+    }
     for (let i = 0; i < f.length; i += 2) {
       const x = this.toX(f[i]!);
       const y = this.toY(f[i + 1]!);
@@ -228,45 +317,86 @@ class Reader {
     }
   }
 
-  private count(points: number): void {
-    this.points += points;
-    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
-  }
-
-  private arc(f: readonly number[], command: string): void {
-    if (f.length < 3) throw new Stop({ code: 'bad-figure', command, value: 'fewer than three figures' });
-    const was = this.relative;
-    this.relative = command === 'AR';
-    const centre = { x: this.toX(f[0]!), y: this.toY(f[1]!) };
-    this.relative = was;
-    // In user units of their own on each axis a circle is an ellipse: the angle is measured in user units.
-    const { x: sx, y: sy } = this.scale;
-    const radius = Math.hypot((this.x - centre.x) / sx, (this.y - centre.y) / sy);
-    const from = Math.atan2((this.y - centre.y) / sy, (this.x - centre.x) / sx);
-    const sweep = (f[2]! * Math.PI) / 180;
-    const segment: Segment = {
-      kind: 'arc',
-      centre,
-      u: { x: radius * sx, y: 0 },
-      v: { x: 0, y: radius * sy },
-      from,
-      sweep,
-    };
-    if (this.down && radius > 0) {
+  /** A curve from where the pen stands, drawn where it is down. */
+  private curve(segment: Segment, to: Point): void {
+    if (this.down) {
       this.open ??= { start: { x: this.x, y: this.y }, segments: [], run: [] };
       this.flush();
       this.open.segments.push(segment);
     }
-    this.x = centre.x + radius * sx * Math.cos(from + sweep);
-    this.y = centre.y + radius * sy * Math.sin(from + sweep);
+    this.x = to.x;
+    this.y = to.y;
+  }
+
+  private arc(f: readonly number[], command: string): void {
+    if (f.length < 3) throw new Stop({ code: 'bad-figure', command, value: 'fewer than three figures' });
+    this.from(command);
+    this.arcAbout(this.point(f, 0, command === 'AR'), (f[2]! * Math.PI) / 180);
+  }
+
+  private arcAbout(centre: Point, sweep: number): void {
+    // In user units of their own on each axis a circle is an ellipse: the angle is measured in user units.
+    const { x: sx, y: sy } = this.frame.scale;
+    const radius = Math.hypot((this.x - centre.x) / sx, (this.y - centre.y) / sy);
+    const from = Math.atan2((this.y - centre.y) / sy, (this.x - centre.x) / sx);
+    if (radius === 0) return;
+    this.curve(
+      {
+        kind: 'arc',
+        centre,
+        u: { x: radius * sx, y: 0 },
+        v: { x: 0, y: radius * sy },
+        from,
+        sweep,
+      },
+      {
+        x: centre.x + radius * sx * Math.cos(from + sweep),
+        y: centre.y + radius * sy * Math.sin(from + sweep),
+      },
+    );
+  }
+
+  /** AT, RT: from here through one place to another; a straight line where they are in line. */
+  private arcThrough(f: readonly number[], command: string): void {
+    if (f.length < 4) throw new Stop({ code: 'bad-figure', command, value: 'fewer than four figures' });
+    this.from(command);
+    const relative = command === 'RT';
+    const [through, to] = [this.point(f, 0, relative), this.point(f, 2, relative)];
+    const { x: sx, y: sy } = this.frame.scale;
+    // About where the pen stands, in user units, where the arc is round.
+    const b = { x: (through.x - this.x) / sx, y: (through.y - this.y) / sy };
+    const c = { x: (to.x - this.x) / sx, y: (to.y - this.y) / sy };
+    const twice = 2 * (b.x * c.y - b.y * c.x);
+    if (Math.abs(twice) < SAME * (b.x ** 2 + b.y ** 2 + c.x ** 2 + c.y ** 2 + SAME))
+      return this.curve({ kind: 'lines', xy: [through.x, through.y, to.x, to.y] }, to);
+    const [bb, cc] = [b.x ** 2 + b.y ** 2, c.x ** 2 + c.y ** 2];
+    const m = { x: (c.y * bb - b.y * cc) / twice, y: (b.x * cc - c.x * bb) / twice };
+    const start = Math.atan2(-m.y, -m.x);
+    let sweep = Math.atan2(c.y - m.y, c.x - m.x) - start;
+    // Counter-clockwise where the middle place lies to the right of the way from start to end.
+    if (twice > 0 && sweep <= 0) sweep += 2 * Math.PI;
+    if (twice < 0 && sweep >= 0) sweep -= 2 * Math.PI;
+    this.arcAbout({ x: this.x + m.x * sx, y: this.y + m.y * sy }, sweep);
+  }
+
+  /** BZ, BR: cubics, each from where the last ended; of BR all six figures go by that place. */
+  private curves(f: readonly number[], command: string): void {
+    if (f.length === 0 || f.length % 6 !== 0)
+      throw new Stop({ code: 'bad-figure', command, value: 'figures that are no sixes' });
+    this.from(command);
+    const relative = command === 'BR';
+    for (let i = 0; i < f.length; i += 6) {
+      const [c1, c2, to] = [0, 2, 4].map((k) => this.point(f, i + k, relative)) as [Point, Point, Point];
+      this.curve({ kind: 'cubic', c1, c2, to }, to);
+    }
   }
 
   private circle(f: readonly number[], command: string): void {
     if (f.length < 1) throw new Stop({ code: 'bad-figure', command, value: 'no radius' });
+    const centre = this.from(command);
     this.finish();
-    const centre = { x: this.x, y: this.y };
-    const u = { x: f[0]! * this.scale.x, y: 0 };
-    const v = { x: 0, y: f[0]! * this.scale.y };
+    const u = { x: f[0]! * this.frame.scale.x, y: 0 };
+    const v = { x: 0, y: f[0]! * this.frame.scale.y };
     if (f[0] === 0) return;
     this.push(
       { x: centre.x + u.x, y: centre.y },
@@ -277,33 +407,34 @@ class Reader {
 
   private rectangle(f: readonly number[], command: string): void {
     if (f.length < 2) throw new Stop({ code: 'bad-figure', command, value: 'fewer than two figures' });
+    const start = this.from(command);
     this.finish();
-    const was = this.relative;
-    this.relative = command === 'ER';
-    const [x, y] = [this.toX(f[0]!), this.toY(f[1]!)];
-    this.relative = was;
+    const { x, y } = this.point(f, 0, command === 'ER');
     const xy = [x, this.y, x, y, this.x, y, this.x, this.y];
-    this.push({ x: this.x, y: this.y }, [{ kind: 'lines', xy }], true);
+    this.push(start, [{ kind: 'lines', xy }], true);
   }
 
-  private rescale(f: readonly number[]): void {
-    if (f.length === 0) {
-      this.scale = { x: HPGL_UNIT_MM, y: HPGL_UNIT_MM, x0: 0, y0: 0 };
-      return;
-    }
-    const fail = (why: string): never => {
-      throw new Stop({ code: 'not-understood', command: 'SC', why });
-    };
-    if (f.length !== 4) return fail('a scale of another kind than four corners; write it in plotter units');
-    if (!this.corners)
-      return fail('no IP before it, so its corners depend on the machine; write it in plotter units');
-    const [xMin, xMax, yMin, yMax] = f as [number, number, number, number];
-    const [x1, y1, x2, y2] = this.corners;
-    if (xMin === xMax || yMin === yMax || x1 === x2 || y1 === y2) return fail('its corners coincide');
-    const x = ((x2 - x1) / (xMax - xMin)) * HPGL_UNIT_MM;
-    const y = ((y2 - y1) / (yMax - yMin)) * HPGL_UNIT_MM;
-    this.scale = { x, y, x0: x1 * HPGL_UNIT_MM - xMin * x, y0: y1 * HPGL_UNIT_MM - yMin * y };
-    this.notes.add('user units (IP, SC) written out as plotter units');
+  /** EW: radius, where it starts and how far it goes, degrees; its two straight sides too. */
+  private wedge(f: readonly number[], command: string): void {
+    if (f.length < 3) throw new Stop({ code: 'bad-figure', command, value: 'fewer than three figures' });
+    const centre = this.from(command);
+    this.finish();
+    // A negative radius starts on the other side.
+    const from = (f[1]! * Math.PI) / 180 + (f[0]! < 0 ? Math.PI : 0);
+    const sweep = (Math.max(-360, Math.min(360, f[2]!)) * Math.PI) / 180;
+    const u = { x: Math.abs(f[0]!) * this.frame.scale.x, y: 0 };
+    const v = { x: 0, y: Math.abs(f[0]!) * this.frame.scale.y };
+    if (f[0] === 0) return;
+    const edge = { x: centre.x + u.x * Math.cos(from), y: centre.y + v.y * Math.sin(from) };
+    this.push(
+      centre,
+      [
+        { kind: 'lines', xy: [edge.x, edge.y] },
+        { kind: 'arc', centre, u, v, from, sweep },
+        { kind: 'lines', xy: [centre.x, centre.y] },
+      ],
+      true,
+    );
   }
 
   private flush(): void {
@@ -313,8 +444,8 @@ class Reader {
     }
   }
 
-  /** Ends the path that is being drawn; it is closed when it ends where it started. */
-  private finish(): void {
+  /** Ends the path that is being drawn; it is closed when it ends where it started, or when that is asked for. */
+  private finish(close = false): void {
     if (!this.open) return;
     this.flush();
     const { start, segments } = this.open;
@@ -322,7 +453,7 @@ class Reader {
     const first = segments[0]!;
     const line = segments.length === 1 && first.kind === 'lines' && first.xy.length <= 2;
     const back = Math.hypot(this.x - start.x, this.y - start.y) < SAME;
-    this.push(start, segments, back && !line);
+    this.push(start, segments, (back || close) && !line);
   }
 
   private push(start: Point, segments: readonly Segment[], closed: boolean): void {
@@ -330,11 +461,15 @@ class Reader {
     this.device = '';
     const pen = this.penUsed ? this.pen : null;
     const path = { start, segments, closed, layer: `pen ${pen ?? 1}`, colour: null, pen, ...device };
-    this.count(pointsWorth(path));
-    this.paths.push(path);
+    const turned = this.frame.quarters === 0 ? path : mapPath(path, { kind: 'affine', ...this.frame.turned });
+    if (this.storing) this.polygon.push(turned);
+    else this.put(turned);
+  }
+
+  private put(path: DrawnPath): void {
+    const seen = this.frame.inWindow(path);
+    if (seen[0] !== path) this.notes.add('cut off at the edge of the window (IW)');
+    for (const part of seen)
+      if (!this.lines.add(part, null)) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
   }
 }
-
-const KNOWN = new Set(['PU', 'PD', 'PA', 'PR', 'SP', 'AA', 'AR', 'CI', 'EA', 'ER', 'IP', 'SC', 'RO']);
-
-const isLetter = (c: number): boolean => (c >= 65 && c <= 90) || (c >= 97 && c <= 122);

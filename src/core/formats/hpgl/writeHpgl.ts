@@ -1,7 +1,7 @@
 import { flatten, type Drawing } from '../drawing';
 import type { Notes } from '../notes';
 
-import { HPGL_UNIT_MM } from './readHpgl';
+import { HPGL_UNIT_MM } from './frame';
 
 /** Curves become lines this close to themselves, mm: under half a plotter unit. */
 export const HPGL_CHORD_MM = 0.005;

@@ -15,7 +15,7 @@ import {
   type Rect,
 } from '../../geometry';
 import { accept, refuse, type Outcome } from '../../outcome';
-import { CHORD_MM, mapPath, measure, piecesOf, pointsWorth, type DrawnPath } from '../drawing';
+import { CHORD_MM, CutLines, mapPath, measure, piecesOf, type DrawnPath, type LeftUncut } from '../drawing';
 import { PATH_DATA_LIMIT_BYTES, PIECE_LIMIT, POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 
@@ -36,7 +36,8 @@ import {
   unevenness,
 } from './elements';
 import { parseXml, XML_LIMITS, type XmlElement, type XmlNode } from './parseXml';
-import { Paints, propertyOf, withProperty, type Moved } from './paint';
+import { Paints, type Moved } from './paint';
+import { propertyOf, withProperty } from './properties';
 import { pathData } from './pathData';
 import { pathToDrawing } from './pathToDrawing';
 import { GEOMETRY_ATTRIBUTES, shapePath } from './shapes';
@@ -45,12 +46,15 @@ import { withSheets } from './styleSheets';
 import { MM_PER_PX, svgLength } from './svgLength';
 import { parseTransform, svgMatrix } from './transformAttribute';
 import { parseViewBox, viewportMap, viewportSize } from './viewport';
+import { notCutOf, seenOf, SEEN, type Seen } from './visibility';
 import { writeXml } from './writeXml';
 
 export interface CorrectedSvg {
   readonly svg: string;
   /** What was drawn, before the correction: mm, y up, origin at the lower-left corner of the page. */
   readonly paths: readonly DrawnPath[];
+  /** What is drawn but cannot be seen, so that it is no cut line; it stays in the file as it was. */
+  readonly leftUncut: readonly LeftUncut[];
   readonly page: { readonly widthMm: number; readonly heightMm: number };
 }
 
@@ -75,6 +79,7 @@ const PASSIVE = new Set(['title', 'desc', 'metadata']);
  * Frame    T is in mm, y up, origin at the lower-left corner of the page (maths.md, sheet frame).
  * Method   every drawn shape is taken through all its transforms, mapped by T⁻¹ and written with no
  *          transform left; affine maps keep lines, Béziers and arcs exact (SVG 2 implementation notes, B.2).
+ * Cuts     what is seen: nothing hidden, fully see-through, or drawn with neither line nor fill.
  * Keeps    groups, ids, classes, colours, style sheets. Text and images are moved too and named in the report.
  * Refuses  what cannot be read or would be guessed: as values, with the element and its value.
  */
@@ -107,6 +112,7 @@ interface Context {
   readonly colour: string | null;
   /** What is inherited of what it is painted with. */
   readonly paint: Readonly<Record<string, string>>;
+  readonly seen: Seen;
   readonly usePath: readonly string[];
   readonly copied: boolean;
 }
@@ -115,7 +121,7 @@ interface Context {
 class Corrector {
   private readonly byId = new Map<string, XmlElement>();
   private readonly usedIds = new Set<string>();
-  private readonly drawn: DrawnPath[] = [];
+  private readonly lines = new CutLines();
   private readonly page: { width: number; height: number };
   /** Root user units → page px. */
   private readonly rootMap: Affine;
@@ -129,7 +135,6 @@ class Corrector {
   private readonly paints: Paints;
   private copies = 0;
   private elements = 0;
-  private points = 0;
   private pieces = 0;
 
   constructor(
@@ -179,16 +184,19 @@ class Corrector {
       layer: 'cut',
       colour: colourOf(this.root),
       paint: paintOf(this.root, {}),
+      seen: seenOf(this.root, SEEN),
       usePath: [],
       copied: false,
     };
     const children = this.walkAll(this.root.children, context);
-    if (this.drawn.length === 0) throw new Stop({ code: 'nothing-to-cut' });
+    const { paths, uncut } = this.lines;
+    if (paths.length === 0) throw new Stop({ code: 'nothing-to-cut', uncut: uncut.length });
     this.notes.add('copies (use) written out in place', this.copies);
     const attributes = safeAttributes(this.root.attributes, (what) => this.note(what));
     return {
       svg: writeXml({ ...this.root, ...this.withPaints(attributes, children) }),
-      paths: this.drawn,
+      paths,
+      leftUncut: this.lines.leftUncut(this.notes),
       page: { widthMm: this.page.width * MM_PER_PX, heightMm: this.page.height * MM_PER_PX },
     };
   }
@@ -276,6 +284,7 @@ class Corrector {
       layer: (localName(element.name) === 'g' && layerOf(element)) || context.layer,
       colour: colourOf(element) ?? context.colour,
       paint: paintOf(element, context.paint),
+      seen: seenOf(element, context.seen),
     };
   }
 
@@ -325,10 +334,9 @@ class Corrector {
     const source = read.abs().unshort();
     const style = { layer: context.layer, colour: context.colour };
     const drawn = pathToDrawing(source, compose(this.toMm, context.map), style);
-    this.count(drawn);
+    this.count(drawn, context);
     const text = this.pathText(drawn);
     if (/NaN|Infinity/.test(text)) throw bad(geometry[0]!);
-    for (const path of drawn) this.drawn.push(path);
     if (name !== 'path') this.note('shapes became paths');
     const scale = Math.sqrt(Math.abs(determinant(context.map) / determinant(this.rootMap)));
     const stroked = scaledStroke(
@@ -349,9 +357,10 @@ class Corrector {
   }
 
   /** Counts what is drawn, copies too: as it is read, and as lines where curves become lines. */
-  private count(drawn: readonly DrawnPath[]): void {
-    for (const path of drawn) this.points += pointsWorth(path);
-    if (this.points > POINT_LIMIT) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
+  private count(drawn: readonly DrawnPath[], { seen, paint }: Context): void {
+    const why = notCutOf(seen, paint);
+    for (const path of drawn)
+      if (!this.lines.add(path, why)) throw new Stop({ code: 'too-many-points', limit: POINT_LIMIT });
     if (this.correction.kind === 'affine') return;
     this.pieces += piecesOf(drawn, CHORD_MM, PIECE_LIMIT);
     if (this.pieces > PIECE_LIMIT) throw new Stop({ code: 'too-many-points', limit: PIECE_LIMIT });
@@ -375,11 +384,12 @@ class Corrector {
     const href = element.attributes.href ?? element.attributes['xlink:href'] ?? '';
     if (name === 'image' && !href.startsWith('data:'))
       return this.leaveOut('image left out: it points outside the file');
-    this.note(
-      name === 'text'
-        ? 'text moved, but it is not a cut line: convert it to paths if it is to be cut'
-        : 'image moved, but it is not a cut line',
-    );
+    if (notCutOf(context.seen, {}) === null)
+      this.note(
+        name === 'text'
+          ? 'text moved, but it is not a cut line: convert it to paths if it is to be cut'
+          : 'image moved, but it is not a cut line',
+      );
     const matrix = svgMatrix(compose(this.out, context.map)).map((v) => Number(v.toPrecision(12)));
     const attributes = { ...this.attributesOf(element, context), transform: `matrix(${matrix.join(' ')})` };
     return [{ ...plain(element), attributes }];
@@ -445,6 +455,9 @@ class Corrector {
       map: compose(context.map, viewportMap(at, viewBox, element.attributes.preserveAspectRatio)),
       view: viewBox ?? at,
       strokeWidth: strokeOf(element) ?? context.strokeWidth,
+      paint: paintOf(element, context.paint),
+      // Whether a symbol is displayed is up to the copy of it.
+      seen: seenOf(element, context.seen, localName(element.name) !== 'symbol'),
     };
     const drop = ['x', 'y', 'width', 'height', 'viewBox', 'preserveAspectRatio'];
     return [

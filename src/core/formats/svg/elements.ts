@@ -1,6 +1,6 @@
 import { determinant, largestStretch, type Affine } from '../../geometry';
 
-import { propertyOf } from './paint';
+import { propertyOf } from './properties';
 import type { XmlElement, XmlNode, XmlRefusal } from './parseXml';
 import { svgLength } from './svgLength';
 
@@ -20,7 +20,7 @@ export type SvgRefusal =
   | { readonly code: 'too-many-copies'; readonly limit: number }
   | { readonly code: 'too-many-points'; readonly limit: number }
   | { readonly code: 'path-too-long'; readonly limit: number }
-  | { readonly code: 'nothing-to-cut' };
+  | { readonly code: 'nothing-to-cut'; readonly uncut: number };
 
 /** Leaves the walk with what cannot be read. */
 export class Stop extends Error {

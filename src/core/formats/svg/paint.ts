@@ -270,25 +270,3 @@ function withoutIds(node: XmlNode): XmlNode {
   delete attributes.id;
   return { ...node, attributes, children: node.children.map(withoutIds) };
 }
-
-/** The value of a property as an element sets it, by style or attribute; null when it does not. */
-export function propertyOf(element: XmlElement, name: string): string | null {
-  for (const part of (element.attributes.style ?? '').split(';')) {
-    const at = part.indexOf(':');
-    if (at > 0 && part.slice(0, at).trim() === name) return part.slice(at + 1).trim();
-  }
-  return element.attributes[name]?.trim() ?? null;
-}
-
-/** Attributes with a property set to a value, where it was set before or as an attribute. */
-export function withProperty(
-  attributes: Readonly<Record<string, string>>,
-  name: string,
-  value: string,
-): Record<string, string> {
-  const parts = (attributes.style ?? '').split(';');
-  const i = parts.findIndex((p) => p.slice(0, Math.max(0, p.indexOf(':'))).trim() === name);
-  if (i < 0) return { ...attributes, [name]: value };
-  parts[i] = `${name}:${value}`;
-  return { ...attributes, style: parts.join(';') };
-}

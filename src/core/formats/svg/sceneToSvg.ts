@@ -45,7 +45,9 @@ function markToSvg(mark: Mark, flip: (p: Point) => string, height: number): stri
 
 const number = (value: number): string => String(Number(value.toFixed(4)));
 
+/** Words for a text or an attribute: without what no XML file may hold (XML 1.0, 2.2), also half of a pair. */
 export const escapeXml = (words: string): string =>
   words
-    .replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`)
-    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, '');
+    .replace(/\p{Surrogate}/gu, '\ufffd')
+    .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
+    .replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);

@@ -1,4 +1,4 @@
-import { withProperty } from './paint';
+import { withProperty } from './properties';
 import { svgLength } from './svgLength';
 import type { XmlElement } from './parseXml';
 
