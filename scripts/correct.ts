@@ -12,7 +12,7 @@ import { listSetups } from '../src/server/setups/repository';
 
 /* correct --setup "RIG / MEDIUM" FILE … [-o OUT]. Run through `npm run correct`, which finds the database. */
 
-const USAGE = `npm run correct -- --setup "RIG / MEDIUM" FILE … [-o OUT] [--to svg|dxf|hpgl] [--frame setup|sheet] [--again] [--who KT]
+const USAGE = `npm run correct -- --setup "RIG / MEDIUM" FILE … [-o OUT] [--to svg|dxf|hpgl] [--frame setup|sheet] [--again] [--cut-layer NAME …] [--who KT]
 npm run correct -- --list`;
 
 class Usage extends Error {}
@@ -30,6 +30,7 @@ function options(words: readonly string[]) {
         to: { type: 'string' },
         frame: { type: 'string', default: 'setup' },
         again: { type: 'boolean', default: false },
+        'cut-layer': { type: 'string', multiple: true, default: [] },
         who: { type: 'string', default: 'script' },
         list: { type: 'boolean', default: false },
       },
@@ -64,6 +65,7 @@ async function main(words: readonly string[]): Promise<void> {
       to: to satisfies CutFormat | null,
       own: values.frame === 'sheet',
       again: values.again,
+      cutAll: values['cut-layer'],
       cameBy: 'script',
     });
     if (!done.ok) {

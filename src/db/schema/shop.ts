@@ -13,6 +13,8 @@ export const acts = pgTable(
     act: text().notNull(),
     /** What it was done to: a session, a run, a rig; null for what was only being made. */
     subjectId: uuid('subject_id'),
+    /** SHA-256 of what was asked for; null for acts of before it was kept, and of our own making. */
+    asked: text(),
     by: text().notNull(),
     at: at('at').notNull(),
     /** What was answered. */

@@ -40,10 +40,10 @@ export function CorrectDesk({
   const [to, setTo] = useState<CutFormat | 'same'>('same');
   const { files, take, retry, remove } = useFiles();
   const give = (list: readonly File[]): void =>
-    take(list, { setupId: setup.id, to, own: false, again: false });
+    take(list, { setupId: setup.id, to, own: false, again: false, cutAll: [] });
   useEffect(() => {
     const held = takeHeldFiles();
-    if (held.length > 0) take(held, { setupId: chosen, to: 'same', own: false, again: false });
+    if (held.length > 0) take(held, { setupId: chosen, to: 'same', own: false, again: false, cutAll: [] });
   }, [chosen, take]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,

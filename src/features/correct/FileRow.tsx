@@ -11,7 +11,7 @@ import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { DailyAnswer } from '@/server/files/dailyFile';
 import { FramePicture } from '@/ui/picture/FramePicture';
 
-import { overWords, type DeskSetup } from './correct.view';
+import { layersToCut, overWords, type DeskSetup } from './correct.view';
 import type { DeskFile, Given } from './useFiles';
 
 /** One file: on its way, not taken and why, or corrected, with where it lies and what was changed. */
@@ -52,7 +52,14 @@ export function FileRow({
       )}
       {file.state === 'refused' && <Refused file={file} setup={setup} onRetry={onRetry} />}
       {file.state === 'done' && (
-        <Done answer={file.answer} url={file.url} setup={setup} unit={unit} alone={alone} />
+        <Done
+          answer={file.answer}
+          url={file.url}
+          setup={setup}
+          unit={unit}
+          alone={alone}
+          onCutToo={(layer) => onRetry({ cutAll: [...file.given.cutAll, layer] })}
+        />
       )}
     </section>
   );
@@ -104,12 +111,14 @@ function Done({
   setup,
   unit,
   alone,
+  onCutToo,
 }: {
   answer: DailyAnswer;
   url: string;
   setup: DeskSetup;
   unit: LengthUnit;
   alone: boolean;
+  onCutToo: (layer: string) => void;
 }) {
   const { report, lies } = answer;
   const over = overWords(lies.overMm, unit);
@@ -137,6 +146,11 @@ function Done({
           {report.paths === 1 ? '1 line' : `${report.paths} lines`}, {lengthFigure(b.x1 - b.x0, unit)} ×{' '}
           {lengthText(b.y1 - b.y0, unit)}. Kept in the log.
         </p>
+        {layersToCut(report).map((layer) => (
+          <Button key={layer} variant="plain" size="sm" className="me-2 mb-1" onClick={() => onCutToo(layer)}>
+            Cut “{layer}” all the same
+          </Button>
+        ))}
         {report.notes.length > 0 && (
           <ul className="small-print mb-1">
             {report.notes.map((n) => (

@@ -1,4 +1,5 @@
 import { frameMap, frameWords } from '@/core/daily';
+import type { FileReport } from '@/core/formats/file';
 import { decompose } from '@/core/fit';
 import { applyAffine, invertAffine, rectCentre, type Affine, type Rect } from '@/core/geometry';
 import { markOutline, markPlaces } from '@/core/marks';
@@ -118,3 +119,7 @@ export const overWords = (overMm: number, unit: LengthUnit): string | null =>
   overMm > 0.05
     ? `It reaches ${lengthText(overMm, unit)} over the edge of the sheet. Is its zero where the rig’s page says?`
     : null;
+
+/** Layers of a DXF with lines that the file hides: each can be cut all the same. */
+export const layersToCut = ({ from, leftUncut }: Pick<FileReport, 'from' | 'leftUncut'>): string[] =>
+  from === 'dxf' ? [...new Set(leftUncut.map((l) => l.layer))] : [];

@@ -13,6 +13,8 @@ export interface Given {
   /** Its own axes are the sheet’s. */
   readonly own: boolean;
   readonly again: boolean;
+  /** Layers that are cut although the file hides them. */
+  readonly cutAll: readonly string[];
 }
 
 interface Base {
@@ -125,6 +127,7 @@ const correct = ({ key, file, given }: Base, signal: AbortSignal): Promise<Actio
     body.set('setup', given.setupId);
     body.set('frame', given.own ? 'sheet' : 'setup');
     body.set('again', String(given.again));
+    for (const layer of given.cutAll) body.append('cutAll', layer);
     body.set('answer', 'whole');
     body.set('request', stamp.request);
     if (given.to !== 'same') body.set('to', given.to);

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { accept, type Outcome } from '@/core/outcome';
 import { acting } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
+import { contentHash } from '@/server/base/contentHash';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { idSchema } from '@/server/base/shapes';
 import type { Stamp } from '@/server/base/step';
@@ -28,7 +29,9 @@ export async function step<Schema extends z.ZodType>(
     z.object({ runId: idSchema }),
     { runId },
     async (deps, actor, read, stamped) => {
-      const outcome = await run(deps, actor, read.runId, schema.parse(given), stamped);
+      const parsed = schema.parse(given);
+      const asked = contentHash(where, read.runId, parsed);
+      const outcome = await run({ ...deps, asked }, actor, read.runId, parsed, stamped);
       return outcome.ok ? accept(null) : outcome;
     },
     stamp,

@@ -4,6 +4,7 @@ import { ZodError, type z } from 'zod';
 
 import type { Outcome } from '@/core/outcome';
 import { requestNumber } from '@/server/base/apiError';
+import { contentHash } from '@/server/base/contentHash';
 import { failed } from '@/server/base/failure';
 import { stampSchema, type Stamp } from '@/server/base/step';
 import { NobodySaid, requestActor, requestDeps } from '@/server/base/context';
@@ -58,7 +59,8 @@ export async function acting<Schema extends z.ZodType, T>(
   try {
     const given = schema.parse(input);
     const stamped = stampSchema.parse(stamp ?? {});
-    const result = actionResult(await run(requestDeps(), await requestActor(), given, stamped));
+    const deps = { ...requestDeps(), asked: contentHash(where, given) };
+    const result = actionResult(await run(deps, await requestActor(), given, stamped));
     if (!result.ok && result.said === 'stale') revalidatePath('/', 'layout');
     return result;
   } catch (error) {

@@ -109,6 +109,11 @@ export const formPaths = () => ({
         ...choice(['true', 'false'], 'Of a setup: correct a file that came out of here corrected once more.'),
         default: 'false',
       },
+      cutAll: {
+        type: 'array',
+        items: { type: 'string' },
+        description: 'Layers of a DXF that are cut although they are off, frozen, not plotted or invisible.',
+      },
       rest: choice(
         ['true', 'false'],
         'Of a stored correction: only what the settings leave over, or all of it.',

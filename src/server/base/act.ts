@@ -19,14 +19,16 @@ export interface Act {
 
 /**
  * The one way to keep something: one transaction, logged with who did it, and done once however often it is sent.
- * The second time the same number comes, the first answer is given again.
+ * The second time the same number comes for the same act, subject and content, the first answer is given again; for
+ * anything else it is refused.
  */
 export function keep<T>(
   deps: Deps,
   actor: Actor,
-  { act, subjectId, request }: Act,
+  given: Act,
   work: (inner: Deps) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
+  const { act, subjectId, request } = given;
   return inTransaction(deps.db, async (tx) => {
     const [row] = await tx
       .insert(acts)
@@ -34,13 +36,14 @@ export function keep<T>(
         request: request ?? crypto.randomUUID(),
         act,
         subjectId: subjectId ?? null,
+        asked: deps.asked ?? null,
         by: actor,
         at: deps.now(),
       })
       // Whoever sent the same number first is waited for here.
       .onConflictDoNothing()
       .returning({ request: acts.request });
-    if (!row) return answeredBefore<T>(tx, act, request!);
+    if (!row) return (await answeredBefore<T>({ ...deps, db: tx }, given))!;
     const outcome = await work({ ...deps, db: tx });
     if (outcome.ok && outcome.value !== null)
       await tx
@@ -51,16 +54,22 @@ export function keep<T>(
   });
 }
 
-/** The answer that was given to a request number when it came first. */
+const USED_OTHERWISE = {
+  code: 'stale',
+  message: 'This request number was used for something else. Reload the page, then try again.',
+} as const;
+
+/** The answer that was given to a request number when it came first; null when it never came. */
 export async function answeredBefore<T>(
-  tx: Deps['db'],
-  act: string,
-  request: string,
-): Promise<Outcome<T, UseCaseRefusal>> {
-  const [before] = await tx.select().from(acts).where(eq(acts.request, request));
-  if (before?.act === act) return { ok: true, value: before.result as T };
-  return refuse({
-    code: 'stale',
-    message: 'This request number was used for something else. Reload the page, then try again.',
-  });
+  { db, asked }: Deps,
+  { act, subjectId, request }: Act,
+): Promise<Outcome<T, UseCaseRefusal> | null> {
+  if (request === undefined) return null;
+  const [before] = await db.select().from(acts).where(eq(acts.request, request));
+  if (!before) return null;
+  const same =
+    before.act === act &&
+    (subjectId === undefined || before.subjectId === subjectId) &&
+    (before.asked === null || asked === undefined || before.asked === asked);
+  return same ? { ok: true, value: before.result as T } : refuse(USED_OTHERWISE);
 }

@@ -7,6 +7,8 @@ export interface Deps {
   readonly now: () => Date;
   /** Where this application is reached, for QR codes: `http://127.0.0.1:3000`. */
   readonly origin: string;
+  /** `contentHash` of what is asked for: kept with an act, so that its number is answered again only for the same. */
+  readonly asked?: string | undefined;
 }
 
 /** Who is at the machine: initials. */

@@ -3,16 +3,17 @@ import { z } from 'zod';
 
 import { dailyRefusalText } from '@/core/daily';
 import { CUT_FORMATS, fileRefusalText, type CorrectedFile, type CutFormat } from '@/core/formats/file';
-import { affineMap, determinant, type Affine, type PlaneMap } from '@/core/geometry';
+import { affineMap, determinant, IDENTITY, type Affine, type PlaneMap } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { correctedFiles, corrections, fits, passes, sessions } from '@/db/schema';
 
-import { keep, requestNumberSchema } from '@/server/base/act';
+import { answeredBefore, keep, requestNumberSchema } from '@/server/base/act';
+import { contentHash } from '@/server/base/contentHash';
 import { restTransform, wholeTransform } from '@/db/stored/sessions';
 import type { Actor, Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
-import { keepContent } from './keepFiles';
+import { fileOfThen, keepContent } from './keepFiles';
 import { coordinate } from '@/server/base/shapes';
 
 export type CorrectFileRefusal =
@@ -23,7 +24,8 @@ export type CorrectFileRefusal =
 const factor = z.number('This must be a number.').min(-100).max(100);
 
 export const CANCELLED = 'Cancelled before it was made; nothing was kept.';
-export const NUMBER_TAKEN = 'This request number was used for something else; send another.';
+export const NUMBER_TAKEN =
+  'This request number was used for something else, or for another file; send another.';
 
 /** T of a script: affine, or projective with the eight of `POST /api/fit`. It may stretch by a half at most. */
 export const mapSchema = z
@@ -68,6 +70,11 @@ export const correctFieldsSchema = z.object({
   rest: z.enum(['true', 'false'], '“rest” is “true” or “false”.').default('true'),
   /** The file alone, or with its report and the outlines that moved, as JSON. */
   answer: z.enum(['file', 'whole'], '“answer” is “file” or “whole”.').default('file'),
+  /** Layers of a DXF that are cut although they are off, frozen, not plotted or invisible. */
+  cutAll: z
+    .array(z.string('“cutAll” is the name of a layer.').max(255, 'A layer has at most 255 letters.'))
+    .max(200, 'Name at most 200 layers.')
+    .default([]),
   to: z.enum(CUT_FORMATS, `“to” is ${CUT_FORMATS.join(', ')}.`).optional(),
   map: z
     .string()
@@ -88,28 +95,44 @@ export async function correctFileByMap(
   text: string,
   map: PlaneMap,
   to: CutFormat | null,
+  cutAll: readonly string[] = [],
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
-  const corrected = await heavy('correctFile', { text, map, to });
+  const corrected = await heavy('correctFile', { text, map, to, cutAll });
   return corrected.ok
     ? corrected
     : refuse({ code: 'unreadable-file', message: fileRefusalText(corrected.refusal) });
 }
 
+/** A file to be corrected by a stored correction. */
+export interface StoredRequest {
+  readonly correctionId: string;
+  /** What the settings leave over; else all of it. */
+  readonly restOnly: boolean;
+  readonly fileName: string;
+  readonly text: string;
+  readonly to: CutFormat | null;
+  readonly cutAll?: readonly string[];
+  /** The file lies as the rig’s description says; else its own axes are the sheet’s. */
+  readonly asDescribed?: boolean;
+  readonly request?: string | undefined;
+  /** Who asked may have cancelled while it was made: then it is not kept. */
+  readonly asked?: AbortSignal | undefined;
+}
+
+const ACT = 'corrected file';
+const notKept = (message: string) => refuse({ code: 'not-kept', message } as const);
+
 /** Corrects a cut file by a stored correction and keeps it in the log with what it was made from. */
 export async function correctFileByStored(
   deps: Deps,
   actor: Actor,
-  correctionId: string,
-  restOnly: boolean,
-  fileName: string,
-  text: string,
-  to: CutFormat | null,
-  request?: string,
-  /** Who asked may have cancelled while it was made: then it is not kept. */
-  asked?: AbortSignal,
-  /** The file lies as the rig’s description says; else its own axes are the sheet’s. */
-  asDescribed = false,
+  given: StoredRequest,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
+  const { correctionId, restOnly, fileName, text, to, cutAll = [], asDescribed = false } = given;
+  const asked = contentHash(ACT, { correctionId, restOnly, fileName, text, to, cutAll, asDescribed });
+  const act = { act: ACT, subjectId: correctionId, request: given.request };
+  const before = await answeredBefore<{ fileId: string } | null>({ ...deps, asked }, act);
+  if (before) return before.ok ? ofThen(deps, given, before.value) : notKept(NUMBER_TAKEN);
   const [row] = await deps.db
     .select({
       restTransform: corrections.restTransform,
@@ -126,17 +149,16 @@ export async function correctFileByStored(
     ? restTransform.read(row.restTransform)
     : wholeTransform.read(row.wholeTransform);
   const corrected = asDescribed
-    ? await correctDescribed(deps, row.setupId, transform, text, to)
-    : await correctFileByMap(text, affineMap(transform), to);
+    ? await correctDescribed(deps, row.setupId, transform, given)
+    : await correctFileByMap(text, affineMap(transform), to, cutAll);
   if (!corrected.ok) return corrected;
-  if (asked?.aborted) return refuse({ code: 'not-kept', message: CANCELLED });
+  if (given.asked?.aborted) return notKept(CANCELLED);
   const { content, report } = corrected.value;
-  const kept = await keep(
-    deps,
-    actor,
-    { act: 'corrected file', subjectId: correctionId, request },
-    async (inner) => {
-      await inner.db.insert(correctedFiles).values({
+  let mine = false;
+  const kept = await keep({ ...deps, asked }, actor, act, async (inner) => {
+    const [file] = await inner.db
+      .insert(correctedFiles)
+      .values({
         correctionId,
         setupId: row.setupId,
         fileName: correctedName(fileName, report.to).slice(0, 200),
@@ -148,11 +170,28 @@ export async function correctFileByStored(
         sha256: await keepContent(inner, content),
         madeBy: actor,
         madeAt: deps.now(),
-      });
-      return accept(null);
-    },
-  );
-  return kept.ok ? accept(corrected.value) : refuse({ code: 'not-kept', message: NUMBER_TAKEN });
+      })
+      .returning({ fileId: correctedFiles.id });
+    mine = true;
+    return accept(file!);
+  });
+  if (!kept.ok) return notKept(NUMBER_TAKEN);
+  return mine ? accept(corrected.value) : ofThen(deps, given, kept.value);
+}
+
+/** What was answered when the same was asked for first. */
+async function ofThen(
+  deps: Deps,
+  { text, to, cutAll = [] }: StoredRequest,
+  kept: { readonly fileId: string } | null,
+): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
+  // Before its id was kept with the number there is nothing to find it by.
+  if (!kept) return notKept(NUMBER_TAKEN);
+  const then = await fileOfThen(deps, kept.fileId);
+  if (!then.ok) return notKept(then.refusal);
+  const { content, report, transform } = then.value;
+  const drawn = await heavy('correctFile', { text, map: affineMap(transform ?? IDENTITY), to, cutAll });
+  return accept({ content, report, outlines: drawn.ok ? drawn.value.outlines : [] });
 }
 
 /** A file that lies on the sheet as its rig’s page says, or as marks in it do. */
@@ -160,8 +199,7 @@ async function correctDescribed(
   deps: Deps,
   setupId: string,
   transform: Affine,
-  text: string,
-  to: CutFormat | null,
+  { text, to, cutAll = [] }: StoredRequest,
 ): Promise<Outcome<CorrectedFile, CorrectFileRefusal>> {
   const setup = (await getSetup(deps, setupId))!;
   const { sheetWidthMm, sheetHeightMm, marks, fileFrame } = setup;
@@ -170,6 +208,7 @@ async function correctDescribed(
     setup: { sheetWidthMm, sheetHeightMm, marks, frame: fileFrame, fileTransform: transform },
     own: fileFrame === null,
     to,
+    cutAll,
   });
   return done.ok ? done : refuse({ code: 'unreadable-file', message: dailyRefusalText(done.refusal) });
 }

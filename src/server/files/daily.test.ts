@@ -119,16 +119,52 @@ test('a file that came out of here is not corrected once more, unless somebody s
   expect((await give(setup, { text: content, again: true })).ok).toBe(true);
 });
 
-test('sent twice under one number it is kept once, and answers with what was kept then', async () => {
+test('sent twice under one number it is kept once, and the whole answer of then is given again', async () => {
   const setup = await setupThatCarries();
   const request = crypto.randomUUID();
   const first = await given(setup, { request });
-  const shifted = { ...standingOf(setup), fileTransform: { ...T, tx: 1 } };
+  const shifted = {
+    ...standingOf(setup),
+    fileTransform: { ...T, tx: 1 },
+    settings: { [setup.settings[0]!.id]: 2.5 },
+  };
   await replaceStanding(deps, 'KT', setup.id, shifted, { source: 'accepted' });
-  const second = await given(setup, { request });
-  expect(second).toMatchObject({ fileId: first.fileId, content: first.content });
-  expect((await given(setup)).content).not.toBe(first.content);
+  await archiveSetup(deps, 'KT', setup.id, true);
+  // File, name, report, where it lies, figures to show: as if nothing had happened since.
+  expect(await given(setup, { request })).toEqual(first);
+  await archiveSetup(deps, 'KT', setup.id, false);
+  const anew = await given(setup);
+  expect(anew.content).not.toBe(first.content);
+  expect([first.mustShow[0]!.value, anew.mustShow[0]!.value]).toEqual([0.85, 2.5]);
   expect((await listFiles(deps, { find: '', setupId: setup.id, page: 1 })).total).toBe(2);
+});
+
+test.each([
+  ['another file', { text: FILE.replaceAll('120', '121') }],
+  ['another name', { fileName: 'labels.dxf' }],
+  ['another format', { to: 'svg' }],
+  ['other axes', { own: true }],
+  ['other layers', { cutAll: ['guides'] }],
+] as const)(
+  '%s under a number that was used is refused in words, and nothing of it is kept',
+  async (_, more) => {
+    const setup = await setupThatCarries();
+    const request = crypto.randomUUID();
+    await given(setup, { request });
+    const other = await give(setup, { request, ...more });
+    expect(other).toMatchObject({
+      refusal: { code: 'not-kept', message: expect.stringMatching(/for another file/) },
+    });
+    expect((await listFiles(deps, { find: '', setupId: setup.id, page: 1 })).total).toBe(1);
+  },
+);
+
+test('twenty at once under one number: one file, one answer', async () => {
+  const setup = await setupThatCarries();
+  const request = crypto.randomUUID();
+  const all = await Promise.all(Array.from({ length: 20 }, () => given(setup, { request })));
+  for (const one of all) expect(one).toEqual(all[0]);
+  expect((await listFiles(deps, { find: '', setupId: setup.id, page: 1 })).total).toBe(1);
 });
 
 test('where nothing says how files lie it is asked; the rig’s page settles it, and a mark cannot where none is read', async () => {

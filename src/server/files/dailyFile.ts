@@ -6,10 +6,12 @@ import { dateIn } from '@/clock/dates';
 import type { SettingUnit } from '@/core/correction';
 import { dailyName, dailyRefusalText, type DailyFile, type FileWay, type Lies } from '@/core/daily';
 import type { CutFormat, FileReport, MovedOutline } from '@/core/formats/file';
+import { affineMap, IDENTITY } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { sameFigure } from '@/core/setup';
 import { correctedFiles, standingCorrections } from '@/db/schema';
-import { keep } from '@/server/base/act';
+import { answeredBefore, keep } from '@/server/base/act';
+import { contentHash } from '@/server/base/contentHash';
 import type { Actor, Deps } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
@@ -17,7 +19,7 @@ import type { Setup } from '@/server/setups/setup';
 import { shopZone } from '@/server/shop/zone';
 
 import { CANCELLED, NUMBER_TAKEN } from './correctFile';
-import { contentOf, keepContent } from './keepFiles';
+import { fileOfThen, keepContent } from './keepFiles';
 
 export interface DailyRequest {
   readonly setupId: string;
@@ -28,6 +30,8 @@ export interface DailyRequest {
   readonly own: boolean;
   /** It may be one that came out of here corrected. */
   readonly again: boolean;
+  /** Layers of a DXF that are cut whatever their state. */
+  readonly cutAll?: readonly string[];
   readonly cameBy: FileWay;
   readonly request?: string | undefined;
   /** Who asked may have cancelled while it was made: then it is not kept. */
@@ -69,24 +73,41 @@ export interface DailyRefused {
 
 const refused = (code: DailyRefused['code'], message: string) => refuse({ code, message });
 
+/** What is kept as the answer: the rest stands with the file in the log. */
+interface KeptDaily {
+  readonly fileId: string;
+  readonly mustShow?: readonly MustShow[];
+}
+
+const ACT = 'daily file';
+
 /**
  * Corrects a cut file by what stands for its setup, on any day, and keeps it in the log. One use for the page, the
- * address, the script and the folder: the same file comes out of each, to the byte.
+ * address, the script and the folder: the same file comes out of each, to the byte. Asked again under the number it had,
+ * it answers as it did then, whatever stands now.
  */
 export async function correctForSetup(
   deps: Deps,
   actor: Actor,
   given: DailyRequest,
 ): Promise<Outcome<DailyAnswer, DailyRefused>> {
-  const setup = await getSetup(deps, given.setupId);
+  const { setupId, fileName, text, to, own, cutAll = [] } = given;
+  const asked = contentHash(ACT, { setupId, fileName, text, to, own, cutAll });
+  const before = await answeredBefore<KeptDaily>(
+    { ...deps, asked },
+    { act: ACT, subjectId: setupId, request: given.request },
+  );
+  if (before)
+    return before.ok ? asAnsweredThen(deps, given, before.value) : refused('not-kept', NUMBER_TAKEN);
+  const setup = await getSetup(deps, setupId);
   if (!setup) return refused('no-such-setup', 'No setup of this id is in the log.');
   if (setup.archived)
     return refused('off-the-bench', `${setup.media} is off the bench. Put it back on its rig’s page first.`);
-  const sha256 = createHash('sha256').update(given.text, 'utf8').digest('hex');
+  const sha256 = createHash('sha256').update(text, 'utf8').digest('hex');
   const twice = given.again ? null : await correctedBefore(deps, sha256);
   if (twice !== null) return refused('corrected-already', twice);
   const done = await heavy('correctDaily', {
-    text: given.text,
+    text,
     setup: {
       sheetWidthMm: setup.sheetWidthMm,
       sheetHeightMm: setup.sheetHeightMm,
@@ -94,8 +115,9 @@ export async function correctForSetup(
       frame: setup.fileFrame,
       fileTransform: setup.standing.fileTransform,
     },
-    own: given.own,
-    to: given.to,
+    own,
+    to,
+    cutAll,
   });
   if (!done.ok)
     return refused(
@@ -103,7 +125,7 @@ export async function correctForSetup(
       dailyRefusalText(done.refusal),
     );
   if (given.asked?.aborted) return refused('not-kept', CANCELLED);
-  return keepDaily(deps, actor, given, setup, done.value, sha256);
+  return keepDaily({ ...deps, asked }, actor, given, setup, done.value, sha256);
 }
 
 async function keepDaily(
@@ -115,8 +137,9 @@ async function keepDaily(
   givenSha256: string,
 ): Promise<Outcome<DailyAnswer, DailyRefused>> {
   const fileName = dailyName(given.fileName, setup.media, made.report.to);
-  const act = { act: 'daily file', subjectId: setup.id, request: given.request };
-  const kept = await keep(deps, actor, act, async (inner) => {
+  const act = { act: ACT, subjectId: setup.id, request: given.request };
+  const shows = mustShow(setup);
+  const kept = await keep<KeptDaily>(deps, actor, act, async (inner) => {
     // Held until it is kept: what stands does not change under it.
     const [stands] = await inner.db
       .select({ id: standingCorrections.id })
@@ -128,7 +151,6 @@ async function keepDaily(
         code: 'stale',
         message: `What stands for ${setup.media} was replaced this moment. Give the file again.`,
       });
-    const sha256 = await keepContent(inner, made.content);
     const [row] = await inner.db
       .insert(correctedFiles)
       .values({
@@ -141,26 +163,49 @@ async function keepDaily(
         cameBy: given.cameBy,
         report: made.report,
         givenSha256,
-        sha256,
+        sha256: await keepContent(inner, made.content),
         madeBy: actor,
         madeAt: deps.now(),
       })
       .returning({ id: correctedFiles.id });
-    return accept({ fileId: row!.id, sha256 });
+    return accept({ fileId: row!.id, mustShow: shows });
   });
   if (!kept.ok)
     return refused('not-kept', kept.refusal.code === 'stale' ? kept.refusal.message : NUMBER_TAKEN);
-  // The same request again: what was kept then, whatever stands now.
-  const content = (await contentOf(deps, kept.value.sha256)) ?? made.content;
+  // Somebody sent the same at the same moment, and was first.
+  if (kept.value.mustShow !== shows) return asAnsweredThen(deps, given, kept.value);
   return accept({
     fileId: kept.value.fileId,
     fileName,
-    content,
+    content: made.content,
     report: made.report,
     outlines: made.outlines,
     lies: made.lies,
     changed: made.transform !== null,
-    mustShow: mustShow(setup),
+    mustShow: shows,
+  });
+}
+
+/** The whole answer of then: file, name, report, figures to show. Only the outlines of its picture are drawn anew. */
+async function asAnsweredThen(
+  deps: Deps,
+  { text, to, cutAll = [] }: DailyRequest,
+  kept: KeptDaily,
+): Promise<Outcome<DailyAnswer, DailyRefused>> {
+  const then = await fileOfThen(deps, kept.fileId);
+  if (!then.ok) return refused('not-kept', then.refusal);
+  const { content, fileName, report, lies, transform, setupId } = then.value;
+  const drawn = await heavy('correctFile', { text, map: affineMap(transform ?? IDENTITY), to, cutAll });
+  return accept({
+    fileId: kept.fileId,
+    fileName,
+    content,
+    report,
+    outlines: drawn.ok ? drawn.value.outlines : [],
+    lies: lies!,
+    changed: transform !== null,
+    // Answers of before it was kept have what is shown now.
+    mustShow: kept.mustShow ?? mustShow((await getSetup(deps, setupId))!),
   });
 }
 

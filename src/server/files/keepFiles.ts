@@ -2,7 +2,9 @@ import { createHash } from 'node:crypto';
 
 import { eq, sql } from 'drizzle-orm';
 
-import { fileContents } from '@/db/schema';
+import { accept, refuse } from '@/core/outcome';
+import { correctedFiles, fileContents } from '@/db/schema';
+import { fileLies, fileReport, fileTransform } from '@/db/stored/files';
 
 import type { Deps } from '@/server/base/deps';
 
@@ -35,6 +37,24 @@ export async function contentOf(deps: Deps, sha256: string): Promise<string | nu
     .from(fileContents)
     .where(eq(fileContents.sha256, sha256));
   return row?.content ?? null;
+}
+
+/** A corrected file as it was answered with when it was made; words where its keeping time is over. */
+export async function fileOfThen(deps: Deps, fileId: string) {
+  const [row] = await deps.db.select().from(correctedFiles).where(eq(correctedFiles.id, fileId));
+  const content = row && (await contentOf(deps, row.sha256));
+  if (!row || content === null || content === undefined)
+    return refuse(
+      `This was made and answered before, and the file itself is not kept any more (${KEEP_FILES_DAYS} days). Send it under a new number.`,
+    );
+  return accept({
+    content,
+    fileName: row.fileName,
+    setupId: row.setupId,
+    report: fileReport.read(row.report),
+    lies: fileLies.orNull(row.lies),
+    transform: fileTransform.orNull(row.transform),
+  });
 }
 
 /** Lets contents go whose keeping time is over; what they were made of, when and by whom stays. Returns how many. */

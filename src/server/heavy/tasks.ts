@@ -37,6 +37,7 @@ interface FileToCorrect {
   readonly text: string;
   readonly map: PlaneMap;
   readonly to: CutFormat | null;
+  readonly cutAll?: readonly string[];
 }
 
 interface DailyToCorrect {
@@ -44,6 +45,7 @@ interface DailyToCorrect {
   readonly setup: Daily;
   readonly own: boolean;
   readonly to: CutFormat | null;
+  readonly cutAll?: readonly string[];
 }
 
 interface PictureToTrace {
@@ -79,8 +81,9 @@ interface SectionToCut {
 export const TASKS = {
   pdfPage,
   printPages,
-  correctFile: ({ text, map, to }: FileToCorrect) => correctFile(text, map, to),
-  correctDaily: ({ text, setup, own, to }: DailyToCorrect) => correctDaily(text, setup, own, to),
+  correctFile: ({ text, map, to, cutAll }: FileToCorrect) => correctFile(text, map, to, undefined, cutAll),
+  correctDaily: ({ text, setup, own, to, cutAll }: DailyToCorrect) =>
+    correctDaily(text, setup, own, to, cutAll),
   /** Whether a text is a cut file that can be laid out. */
   checkCutFile: (text: string) => {
     const read = readCutFile(text);

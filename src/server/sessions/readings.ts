@@ -132,7 +132,7 @@ async function keepUnlessChanged(
 ): Promise<Outcome<Changed, UseCaseRefusal> | null> {
   const { stationId, axis, pick, coarseMm } = input;
   const row = await passOf(deps, passId, stationId, request, false);
-  if (row?.answered) return answeredBefore(deps.db, READING, request);
+  if (row?.answered) return answeredBefore(deps, { act: READING, subjectId: passId, request });
   if (!row) return refuse({ code: 'not-found', what: 'pass' });
   const refused = refusalOf(row);
   if (refused) return refuse(refused);
@@ -141,8 +141,8 @@ async function keepUnlessChanged(
   const at = deps.now();
   const written = deps.db.execute<Record<'changes', number>>(sql`
     ${changing(row, passId, { stationId, axis }, at)}, act as (
-      insert into acts (request, act, subject_id, by, at, result)
-      select ${request}, ${READING}, ${passId}, ${actor}, ${at}, jsonb_build_object('changes', touched.changes) from touched
+      insert into acts (request, act, subject_id, asked, by, at, result)
+      select ${request}, ${READING}, ${passId}, ${deps.asked ?? null}, ${actor}, ${at}, jsonb_build_object('changes', touched.changes) from touched
     )
     insert into readings
       (pass_id, station_id, axis, pick, coarse_mm, x_mm, y_mm, offset_mm, u_mm, entered_by, entered_at)

@@ -771,7 +771,16 @@ test('a cut file is made once from the stored correction and kept as it is hande
   const square =
     '<svg xmlns="http://www.w3.org/2000/svg" width="30mm" height="30mm" viewBox="0 0 30 30"><path d="M10 10H20V20H10Z"/></svg>';
   const make = (asked?: AbortSignal) =>
-    correctFileByStored(deps, 'KT', correction!.id, false, 'tags.svg', square, null, undefined, asked);
+    correctFileByStored(deps, 'KT', {
+      ...{
+        correctionId: correction!.id,
+        restOnly: false,
+        fileName: 'tags.svg',
+        text: square,
+        to: null,
+        asked,
+      },
+    });
   const made = await make();
   if (!made.ok) throw new Error(made.refusal.code);
   const ofIt = eq(correctedFiles.correctionId, correction!.id);

@@ -35,12 +35,15 @@ export const POST = guarded('correct file', async (request: Request) => {
     return typeof value === 'string' ? value : undefined;
   };
   const names = ['correction', 'rest', 'to', 'map', 'request', 'answer', 'setup', 'frame', 'again'] as const;
-  const fields = correctFieldsSchema.safeParse(Object.fromEntries(names.map((n) => [n, given(n)])));
+  const fields = correctFieldsSchema.safeParse({
+    ...Object.fromEntries(names.map((n) => [n, given(n)])),
+    cutAll: form.getAll('cutAll'),
+  });
   if (!fields.success) {
     const issue = fields.error.issues[0]!;
     return apiError(400, 'invalid-field', issue.message, String(issue.path[0]));
   }
-  const { map, correction, setup, rest, to = null, request: number, answer } = fields.data;
+  const { map, correction, setup, rest, to = null, request: number, answer, cutAll } = fields.data;
   if ([map, correction, setup].filter((given) => given !== undefined).length !== 1)
     return apiError(400, 'invalid-field', 'Give “setup”, “map” or “correction”, one of them.', 'map');
   if (map === undefined && fromNowhere(request, correction !== undefined))
@@ -52,19 +55,18 @@ export const POST = guarded('correct file', async (request: Request) => {
   const text = textOf(new Uint8Array(await file.arrayBuffer()));
   if (setup !== undefined) return dailyAnswer(request, fields.data, setup, file.name, text);
   const done = map
-    ? await correctFileByMap(text, map, to)
-    : await correctFileByStored(
-        requestDeps(),
-        await scriptActor(),
-        correction!,
-        rest === 'true',
-        file.name,
+    ? await correctFileByMap(text, map, to, cutAll)
+    : await correctFileByStored(requestDeps(), await scriptActor(), {
+        correctionId: correction!,
+        restOnly: rest === 'true',
+        fileName: file.name,
         text,
         to,
-        number,
-        request.signal,
-        fields.data.frame === 'setup',
-      );
+        cutAll,
+        asDescribed: fields.data.frame === 'setup',
+        request: number,
+        asked: request.signal,
+      });
   if (done.ok && answer === 'whole') return Response.json(done.value);
   if (done.ok)
     return new Response(done.value.content, {
@@ -104,6 +106,7 @@ async function dailyAnswer(
     to: fields.to ?? null,
     own: fields.frame === 'sheet',
     again: fields.again === 'true',
+    cutAll: fields.cutAll,
     // What a page sends has its own words for it.
     cameBy: fields.answer === 'whole' ? 'page' : 'address',
     request: fields.request,

@@ -1,0 +1,56 @@
+import { accept } from '@/core/outcome';
+import { freshDeps } from '@test/database';
+
+import { keep } from './act';
+import { contentHash } from './contentHash';
+
+/* A request number stands for one act on one subject with one content: nothing else is answered under it. */
+
+let deps: Awaited<ReturnType<typeof freshDeps>>;
+beforeAll(async () => {
+  deps = await freshDeps('act');
+});
+afterAll(() => deps.close());
+
+const A = '00000000-0000-4000-8000-00000000000a';
+const B = '00000000-0000-4000-8000-00000000000b';
+
+async function sent(request: string, act: string, subjectId: string, asked: string | undefined) {
+  let done = 0;
+  const answer = await keep({ ...deps, asked }, 'KT', { act, subjectId, request }, () => {
+    done += 1;
+    return Promise.resolve(accept({ figure: Math.random() }));
+  });
+  return { answer, done };
+}
+
+test.each([
+  ['the same', 'cut', A, contentHash({ rows: 3 }), true],
+  ['the same from before contents were kept', 'cut', A, undefined, true],
+  ['another act', 'uncut', A, contentHash({ rows: 3 }), false],
+  ['another subject', 'cut', B, contentHash({ rows: 3 }), false],
+  ['another content', 'cut', A, contentHash({ rows: 4 }), false],
+])('%s: answered again or refused in words, and done once', async (_, act, subject, asked, again) => {
+  const request = crypto.randomUUID();
+  const first = await sent(request, 'cut', A, contentHash({ rows: 3 }));
+  const second = await sent(request, act, subject, asked);
+  expect([first.done, second.done]).toEqual([1, 0]);
+  if (again) expect(second.answer).toEqual(first.answer);
+  else
+    expect(second.answer).toMatchObject({
+      refusal: { code: 'stale', message: expect.stringContaining('something else') },
+    });
+});
+
+test.each([
+  [{ a: 1, b: [2, null] }, { b: [2, null], a: 1, c: undefined }, true],
+  [{ a: '1' }, { a: 1 }, false],
+  [['ab', 'c'], ['a', 'bc'], false],
+  [[['a'], 'b'], [['a', 'b']], false],
+  [{ a: {} }, { a: [] }, false],
+  [new Uint8Array([1, 2]), new Uint8Array([1, 3]), false],
+  [new Uint8Array([1, 2]), [1, 2], false],
+  [{ a: NaN }, { a: null }, true],
+])('%j and %j are told apart as they should be', (one, other, alike) => {
+  expect(contentHash(one) === contentHash(other)).toBe(alike);
+});
