@@ -71,12 +71,12 @@ export function linesOfDxf(dxf: string): Line[] {
   return lines;
 }
 
-/** Pen up, pen down, in units of a fortieth of a millimetre. */
-export function linesOfHpgl(hpgl: string): Line[] {
-  const lines: Line[] = [];
+/** Strokes, pen up to pen up, in units of a fortieth of a millimetre. */
+export function strokesOfHpgl(hpgl: string): [number, number][][] {
+  const strokes: [number, number][][] = [];
   let stroke: [number, number][] = [];
   const end = (): void => {
-    if (stroke.length === 2) lines.push([...stroke[0]!, ...stroke[1]!]);
+    if (stroke.length > 1) strokes.push(stroke);
   };
   for (const m of hpgl.matchAll(/(PU|PD|PA)([^;A-Z]*)/g)) {
     const v = numbers(m[2]!).map((n) => n / 40);
@@ -90,8 +90,12 @@ export function linesOfHpgl(hpgl: string): Line[] {
     } else stroke.push(...points);
   }
   end();
-  return lines;
+  return strokes;
 }
+
+/** Those of them that are one straight line. */
+export const linesOfHpgl = (hpgl: string): Line[] =>
+  strokesOfHpgl(hpgl).flatMap((s): Line[] => (s.length === 2 ? [[...s[0]!, ...s[1]!]] : []));
 
 type Matrix = readonly [number, number, number, number, number, number];
 const times = (m: Matrix, n: Matrix): Matrix => [

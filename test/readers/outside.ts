@@ -28,39 +28,41 @@ const ezdxf = (script: string, files: readonly string[]): Point[][][] => {
 };
 
 /** Every line of a DXF file by ezdxf, mm. */
-export const readByEzdxf = (content: string): Point[][] =>
-  inFolder((folder) => {
-    const file = join(folder, 'a.dxf');
-    writeFileSync(file, content);
-    return ezdxf('dxf.py', [file])[0]!;
-  });
+export const readByEzdxf = (content: string): Point[][] => readManyByEzdxf([content])[0]!;
+
+const inFiles = (contents: readonly string[], script: string): Point[][][] =>
+  inFolder((folder) =>
+    ezdxf(
+      script,
+      contents.map((content, i) => {
+        const file = join(folder, `${i}.dxf`);
+        writeFileSync(file, content);
+        return file;
+      }),
+    ),
+  );
+
+/** Every line of each DXF file by ezdxf, mm. */
+export const readManyByEzdxf = (contents: readonly string[]): Point[][][] => inFiles(contents, 'dxf.py');
 
 /** What of each DXF file is seen when ezdxf plots it: lines, mm. */
-export const seenByEzdxf = (contents: readonly string[]): Point[][][] =>
-  inFolder((folder) => {
-    const files = contents.map((content, i) => {
-      const file = join(folder, `${i}.dxf`);
-      writeFileSync(file, content);
-      return file;
-    });
-    return ezdxf('dxfSeen.py', files);
-  });
+export const seenByEzdxf = (contents: readonly string[]): Point[][][] => inFiles(contents, 'dxfSeen.py');
 
-/** Where the stroke lies that is drawn before a program, so that hp2xx, which moves all to the origin, leaves places alone; mm. */
-const FAR_MM = -500;
-
-/** Every stroke of HP-GL programs by hp2xx, mm, also of what lies below zero. */
-export const strokesByHp2xx = (programs: readonly string[]): Point[][][] =>
+/**
+ * Every stroke of HP-GL programs by hp2xx, mm, also of what lies below zero: it moves all to the origin, so one stroke is
+ * drawn first that lies farther left and below than anything, and taken away again. It writes six figures.
+ */
+export const strokesByHp2xx = (programs: readonly string[], farMm = -500): Point[][][] =>
   inFolder((folder) => {
     const files = programs.map((program, i) => {
       const [from, to] = [join(folder, `${i}.hpgl`), join(folder, `${i}.dxf`)];
-      const units = FAR_MM * 40;
+      const units = farMm * 40;
       writeFileSync(from, `IN;SP1;PU${units},${units};PD${units},${units + 4};PU;${program}`);
       execFileSync('hp2xx', ['-q', '-t', '-m', 'dxf', '-f', to, from], { stdio: 'ignore' });
       return to;
     });
     return ezdxf('dxf.py', files).map((strokes) =>
-      strokes.slice(1).map((line) => line.map(({ x, y }) => ({ x: x + FAR_MM, y: y + FAR_MM }))),
+      strokes.slice(1).map((line) => line.map(({ x, y }) => ({ x: x + farMm, y: y + farMm }))),
     );
   });
 

@@ -10,6 +10,7 @@ import { affineMap, applyAffine, compose, IDENTITY, invertAffine, type Affine, t
 import { accept, refuse, type Outcome } from '../outcome';
 
 import { frameMap, type FileFrame, type Laid } from './fileFrame';
+import { formatsIn, pageIn } from './ownFiles';
 import { layingsByMarks, sameMap } from './findMarks';
 
 /** What settled where a file lies: what the rig's description says, marks drawn in the file, or whoever sent it. */
@@ -37,6 +38,8 @@ export interface DailyFile extends CorrectedFile {
 
 export type DailyRefusal =
   | FileRefusal
+  /** As an SVG part of the sheet would lie below the page’s corner, which is zero. */
+  | { readonly code: 'below-zero' }
   /** Nothing says where the file lies; `ways` is in how many ways marks in it would fit. */
   | { readonly code: 'frame-unknown'; readonly ways: number };
 
@@ -74,7 +77,10 @@ export function correctDaily(
   // What the sheet's T is in the file's axes.
   const transform = fileTransform && compose(invertAffine(lies.map), compose(fileTransform, lies.map));
   const from = formatOf(text);
-  const done = correctFile(text, affineMap(transform ?? IDENTITY), to, undefined, cutAll);
+  const toSvg = to === 'svg' && from.ok && from.value !== 'svg';
+  if (toSvg && !formatsIn(lies.map, sheetOf(setup)).includes('svg')) return refuse({ code: 'below-zero' });
+  const page = toSvg ? pageIn(lies.map, sheetOf(setup)) : null;
+  const done = correctFile(text, affineMap(transform ?? IDENTITY), to, { cutAll, page });
   if (!done.ok) return done;
   const asItCame = transform === null && from.ok && (to === null || to === from.value) && cutAll.length === 0;
   return accept({ ...done.value, content: asItCame ? text : done.value.content, lies, transform });
@@ -93,6 +99,10 @@ function settle(setup: Daily, found: readonly Affine[]): Settled | null {
     return { map: described, by: 'description', marksAgree: same !== undefined, marksDiffer: false };
   return { map: found[0]!, by: 'marks', marksAgree: false, marksDiffer: true };
 }
+
+const sheetOf = ({ sheetWidthMm, sheetHeightMm }: Laid): Rect => ({
+  ...{ x0: 0, y0: 0, x1: sheetWidthMm, y1: sheetHeightMm },
+});
 
 function boundsOn(b: Rect, map: Affine): Rect {
   const [p, q] = [applyAffine(map, { x: b.x0, y: b.y0 }), applyAffine(map, { x: b.x1, y: b.y1 })];

@@ -234,12 +234,15 @@ test('sections of a run: the leading mark of each is where its sheet’s is', ()
   const [, along] = FRAMES[1]!;
   const mark: FileFrame = { ...along, zero: { at: 'mark' } };
   const frame = sectionFrame(mark, SHEET, 190)!;
-  expect(frame).toEqual({ xRuns: 'further', yRuns: 'left', zeroXMm: 2, zeroYMm: 0 });
+  expect(frame).toEqual({ xRuns: 'further', yRuns: 'left', zeroXMm: 2, zeroYFrom: 'start', zeroYMm: 0 });
   // 100 further and 5 to the left of the mark.
   const on = sectionMap(frame, 600);
   expect([on.a11 * 100 + on.a12 * 5 + on.tx, on.a21 * 100 + on.a22 * 5 + on.ty]).toEqual([-3, 100]);
   const middle = sectionFrame({ ...along, zero: { at: 'middle' } }, SHEET, 190)!;
-  expect(sectionMap(middle, 600)).toMatchObject({ tx: 95, ty: 300 });
+  // Marks 16 mm from the near edge and 18 from the far one: the middle of what that makes a sheet.
+  expect(sectionMap(middle, 600)).toMatchObject({ tx: 95, ty: 301 });
+  const far = sectionFrame({ ...along, zero: { at: 'corner', corner: 'far right' } }, SHEET, 190)!;
+  expect([sectionMap(far, 600).ty, sectionMap(far, 250).ty]).toEqual([618, 268]);
   expect(sectionFrame(mark, { ...SHEET, marks: null }, 190)).toBeNull();
   expect(sectionFrame(null, SHEET, 190)).toBeNull();
 });

@@ -23,5 +23,13 @@ export {
 export { dailyName } from './dailyName';
 export { dailyRefusalText } from './refusals';
 export { frameWords, SETTLED_WORDS } from './frameWords';
-export { formatsIn, inFrame, NO_SVG, sectionFrame, sectionMap, type SectionFrame } from './ownFiles';
+export {
+  formatsIn,
+  inFrame,
+  NO_SVG,
+  sectionFrame,
+  sectionMap,
+  sectionTransform,
+  type SectionFrame,
+} from './ownFiles';
 export { FILE_WAYS, type FileWay } from './vocabulary';

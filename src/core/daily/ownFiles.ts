@@ -1,6 +1,15 @@
 import { mapPath, type Drawing } from '../formats/drawing';
 import { CUT_FORMATS, type CutFormat } from '../formats/file';
-import { affineMap, applyAffine, invertAffine, type Affine, type Point, type Rect } from '../geometry';
+import {
+  affineMap,
+  applyAffine,
+  compose,
+  IDENTITY,
+  invertAffine,
+  type Affine,
+  type Point,
+  type Rect,
+} from '../geometry';
 
 import { laidAt, zeroOn, type FileFrame, type Heading, type Laid } from './fileFrame';
 
@@ -9,12 +18,17 @@ import { laidAt, zeroOn, type FileFrame, type Heading, type Laid } from './fileF
 /** What lies in a frame's axes that lay on the sheet. The page of an SVG begins at the file's zero. */
 export function inFrame(drawing: Drawing, map: Affine, sheet: Rect): Drawing {
   const toFile = affineMap(invertAffine(map));
-  const seen = cornersThrough(sheet, invertAffine(map));
   return {
     ...drawing,
     paths: drawing.paths.map((p) => mapPath(p, toFile)),
-    page: { widthMm: Math.max(...seen.map((p) => p.x)), heightMm: Math.max(...seen.map((p) => p.y)) },
+    page: pageIn(map, sheet),
   };
+}
+
+/** How far a sheet reaches from a file’s zero, mm: the page of an SVG. */
+export function pageIn(map: Affine, sheet: Rect): { readonly widthMm: number; readonly heightMm: number } {
+  const seen = cornersThrough(sheet, invertAffine(map));
+  return { widthMm: Math.max(...seen.map((p) => p.x)), heightMm: Math.max(...seen.map((p) => p.y)) };
 }
 
 /** Rounding aside, nothing of a sheet lies below the zero of an SVG’s page. */
@@ -40,12 +54,20 @@ export interface SectionFrame {
   readonly xRuns: Heading;
   readonly yRuns: Heading;
   readonly zeroXMm: number;
-  /** From the section’s start; null for its middle. */
-  readonly zeroYMm: number | null;
+  /** Sections differ in length: from the section’s start, its middle or its end. */
+  readonly zeroYFrom: 'start' | 'middle' | 'end';
+  readonly zeroYMm: number;
 }
 
+/** Where a section’s own zero (the printable area’s left, the leading mark’s line) lies on the setup’s sheet, mm. */
+export const sectionOrigin = (laid: Laid, printableWidthMm: number): Point => ({
+  x: (laid.sheetWidthMm - printableWidthMm) / 2,
+  y: laid.marks?.insetNearMm ?? 0,
+});
+
 /**
- * A rig’s frame for sections: x from the printable area’s left, y from the leading mark’s line.
+ * A rig’s frame for sections: x from the printable area’s left, y from the leading mark’s line. What a sheet has at its far
+ * edge or in its middle a section has there too, whatever its length.
  * Null   while nobody told, or when its zero is a mark and none is read.
  */
 export function sectionFrame(
@@ -56,15 +78,33 @@ export function sectionFrame(
   const zero = frame && zeroOn(frame.zero, laid);
   if (!zero) return null;
   const { xRuns, yRuns } = frame;
-  const edge = (laid.sheetWidthMm - printableWidthMm) / 2;
-  return {
-    xRuns,
-    yRuns,
-    zeroXMm: zero.x - edge,
-    zeroYMm: frame.zero.at === 'middle' ? null : zero.y - (laid.marks?.insetNearMm ?? 0),
-  };
+  const origin = sectionOrigin(laid, printableWidthMm);
+  const [near, far] = [origin.y, laid.marks?.insetFarMm ?? 0];
+  const along = zeroAlong(frame.zero, laid);
+  const zeroYMm = {
+    start: zero.y - near,
+    middle: (far - near) / 2,
+    end: zero.y - (laid.sheetHeightMm - far),
+  }[along];
+  return { xRuns, yRuns, zeroXMm: zero.x - origin.x, zeroYFrom: along, zeroYMm };
 }
+
+/** To which end of the sheet a zero belongs. */
+function zeroAlong(zero: FileFrame['zero'], { marks }: Laid): SectionFrame['zeroYFrom'] {
+  if (zero.at === 'middle') return 'middle';
+  const corner = zero.at === 'corner' ? zero.corner : zero.at === 'mark' ? marks!.leading : null;
+  return corner?.startsWith('far') ? 'end' : 'start';
+}
+
+const SHARE = { start: 0, middle: 0.5, end: 1 } as const;
 
 /** The same for one section of a length: section, mm ← file, mm. */
 export const sectionMap = (frame: SectionFrame, lengthMm: number): Affine =>
-  laidAt(frame, { x: frame.zeroXMm, y: frame.zeroYMm ?? lengthMm / 2 });
+  laidAt(frame, { x: frame.zeroXMm, y: SHARE[frame.zeroYFrom] * lengthMm + frame.zeroYMm });
+
+/** T of a setup’s sheet in the axes of a run’s sections. */
+export function sectionTransform(transform: Affine, laid: Laid, printableWidthMm: number): Affine {
+  const origin = sectionOrigin(laid, printableWidthMm);
+  const lay: Affine = { ...IDENTITY, tx: origin.x, ty: origin.y };
+  return compose(invertAffine(lay), compose(transform, lay));
+}

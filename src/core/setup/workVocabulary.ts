@@ -33,6 +33,7 @@ export const RUN_EVENT_KINDS = [
   'registered',
   'slip-kept',
   'laminated',
+  'standing',
   'undone',
   'paused',
   'resumed',

@@ -138,7 +138,7 @@ export const runEvents = pgTable(
   (t) => [
     check(
       'run_events_kind',
-      sql`${t.kind} in ('released', 'registered', 'slip-kept', 'laminated', 'undone', 'paused', 'resumed', 'closed', 'reopened')`,
+      sql`${t.kind} in ('released', 'registered', 'slip-kept', 'laminated', 'standing', 'undone', 'paused', 'resumed', 'closed', 'reopened')`,
     ),
     index('run_events_run').on(t.runId, t.happenedAt),
   ],

@@ -5,7 +5,7 @@ import { MEDIA_CLASSES } from '@/core/drift';
 import { STRATEGIES } from '@/core/layout';
 import { CHECK_PLACES } from '@/core/setup';
 
-import { codec } from './codec';
+import { before, codec } from './codec';
 import { affine } from './pieces';
 
 /* JSON columns of runs, their sections, events and files. */
@@ -17,6 +17,10 @@ const applied = z.object({
   /** Length after laminating over length before; the cut is stretched by it. */
   stretch: z.number().positive(),
   r95Mm: z.number().nonnegative(),
+  /** T of the setup that the file undid first, in the section's frame; null of files that carried none. */
+  standing: affine.nullable().default(null),
+  /** Where across its witness strip stood; null without one; not told of files of before. */
+  stripXMm: z.number().nullable().optional(),
 });
 
 export type Applied = z.output<typeof applied>;
@@ -125,10 +129,23 @@ const frozenPlan = z.object({
       xRuns: z.enum(HEADINGS),
       yRuns: z.enum(HEADINGS),
       zeroXMm: z.number(),
-      zeroYMm: z.number().nullable(),
+      zeroYFrom: z.enum(['start', 'middle', 'end']),
+      zeroYMm: z.number(),
     })
     .nullable()
     .default(null),
+  /** What stood for its setup, and T of it in the sections' frame; null of plans frozen before their files carried it. */
+  standing: z.object({ id: z.uuid(), map: affine.nullable() }).nullable().default(null),
+});
+
+/** Before a zero was told by the section's end: from its start, or (null) its middle. */
+const frozenPlanOfStart = frozenPlan.extend({
+  frame: z.object({
+    xRuns: z.enum(HEADINGS),
+    yRuns: z.enum(HEADINGS),
+    zeroXMm: z.number(),
+    zeroYMm: z.number().nullable(),
+  }),
 });
 
 export type FrozenPlan = z.output<typeof frozenPlan>;
@@ -169,13 +186,22 @@ const detail = z.object({
   stretch: z.number().optional(),
   ticked: z.array(z.string()).optional(),
   note: z.string().optional(),
+  /** Of a standing correction that was replaced meanwhile: which, whether the files to come carry it, and its T. */
+  standingId: z.uuid().optional(),
+  taken: z.boolean().optional(),
+  map: affine.nullable().optional(),
   /** The event that an undoing takes back. */
   undoes: z.uuid().optional(),
 });
 
 export type EventDetail = z.output<typeof detail>;
 
-export const frozenPlanOf = codec('runs.plan', frozenPlan);
+export const frozenPlanOf = codec('runs.plan', frozenPlan, [
+  before(frozenPlanOfStart, ({ frame: { zeroYMm, ...frame }, ...plan }): FrozenPlan => ({
+    ...plan,
+    frame: { ...frame, zeroYFrom: zeroYMm === null ? 'middle' : 'start', zeroYMm: zeroYMm ?? 0 },
+  })),
+]);
 export const outcomeOf = codec('runs.outcome', outcome);
 export const sectionApplied = codec('run_sections.applied', applied);
 export const fileApplied = codec('run_files.applied', applied);

@@ -8,6 +8,7 @@ import {
   restOrGoOn,
   sectionIsNotCut,
   slipIsKept,
+  standingIsDecided,
   stepIsUndone,
   takeCheckBack,
 } from './actions';
@@ -32,6 +33,7 @@ export const RegisterButton = ({ runId, before, main }: { runId: string; before:
 const UNDO_WORDS = {
   registered: 'it was not registered anew',
   'slip-kept': 'the slip is not kept',
+  standing: 'which correction its files carry is open again',
   laminated: 'it was not laminated',
 } as const;
 
@@ -66,6 +68,28 @@ export const KeepSlipButton = ({
     onPress={() =>
       saying(['slip', runId, slip], (stamp) =>
         slipIsKept(runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm }, stamp),
+      )
+    }
+  />
+);
+
+/** Which correction of the setup the files to come carry. */
+export const StandingButton = ({
+  runId,
+  standingId,
+  take,
+}: {
+  runId: string;
+  standingId: string;
+  take: boolean;
+}) => (
+  <PendingButton
+    words={take ? 'Take the new one from here on' : 'Go on with the one it was planned with'}
+    main={take}
+    wide
+    onPress={() =>
+      saying(['standing', runId, standingId, take], (stamp) =>
+        standingIsDecided(runId, { standingId, take }, stamp),
       )
     }
   />

@@ -15,6 +15,7 @@ import { releaseRun } from '@/server/runs/releaseRun';
 import { keepSlip, laminate, pauseRun, registerAnew, slipSchema, undoEvent } from '@/server/runs/runEvents';
 import { setStrip } from '@/server/runs/witnessStrip';
 import { makeSectionFile } from '@/server/runs/runFiles';
+import { decideStanding } from '@/server/runs/standing';
 
 import { index, step } from './step';
 
@@ -99,6 +100,16 @@ export async function slipIsKept(
   stamp: BrowserStamp,
 ): Promise<ActionResult> {
   return step('slip is kept', runId, slipSchema, slip, stamp, keepSlip);
+}
+
+const Standing = z.object({ standingId: idSchema, take: z.boolean() });
+
+export async function standingIsDecided(
+  runId: string,
+  given: z.input<typeof Standing>,
+  stamp: BrowserStamp,
+): Promise<ActionResult> {
+  return step('standing is decided', runId, Standing, given, stamp, decideStanding);
 }
 
 export async function laminated(input: { runId: string }, stamp: BrowserStamp): Promise<ActionResult> {

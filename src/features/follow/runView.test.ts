@@ -29,6 +29,7 @@ const REQUEST = planRequestSchema.parse({
   markRoomMm: 20,
   betweenMm: 10,
 });
+const STANDING = { id: crypto.randomUUID(), map: null };
 function plan() {
   const setup = { registers: true, bothEnds: true, longestMm: null, everyMm: null };
   const planned = planRoll(jobOf(REQUEST), { along: [filmNode()], across: [filmNode()] }, 96, setup);
@@ -40,13 +41,14 @@ function plan() {
     'drift',
     { untilCheckedMm: 0.41, thenMm: 0.07 },
     null,
+    STANDING,
   );
 }
 const PLAN = plan();
 
 /** Four sections, so many of them cut; those in `asDrawn` without a file. */
 function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = []): Run {
-  const applied: Applied = { version: 'f', map: IDENTITY, stretch: 1, r95Mm: 0.1 };
+  const applied: Applied = { version: 'f', map: IDENTITY, stretch: 1, r95Mm: 0.1, standing: null };
   return {
     id: 'run',
     number: 7,
@@ -57,6 +59,8 @@ function run(cut: number, more: Partial<Run> = {}, asDrawn: readonly number[] = 
     version: 1,
     plan: PLAN,
     itemFile: null,
+    standing: STANDING,
+    newStanding: null,
     witnessXMm: null,
     startedBy: 'KT',
     startedAt: new Date(0),
@@ -110,7 +114,7 @@ function next(index: number, more: Partial<SectionOutlook> = {}, stretch = 1): N
     index,
     outlook,
     stretch,
-    applied: { version: 'f', map: outlook.map, stretch, r95Mm: outlook.r95Mm },
+    applied: { version: 'f', map: outlook.map, stretch, r95Mm: outlook.r95Mm, standing: null },
     start: [],
   };
 }

@@ -1,7 +1,7 @@
 import { SAME } from '@/core/tolerance';
 import { CHECK_PLACES, type CheckPlace } from '@/core/setup';
 import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
-import { type Run } from '@/server/runs/run';
+import { standingLeft, type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
 import { expectedWords } from '@/ui/planWords';
@@ -149,9 +149,11 @@ export function chartSections(run: Run, outlooks: readonly NextSection[], axis: 
     const end = outlook[axis].atEnd;
     // Cut as drawn after laminating, it lies back by what the print grew.
     const behindMm = axis === 'along' ? (stretch - 1) * (endMm - startMm) : 0;
+    const left = standingLeft(run, index, endMm - startMm);
+    const leftMm = own.state === 'waiting' ? 0 : axis === 'along' ? left.dy : left.dx;
     return {
       index,
-      expectedMm: asDrawn ? end.offsetMm - behindMm : 0,
+      expectedMm: leftMm + (asDrawn ? end.offsetMm - behindMm : 0),
       halfWidthMm: 1.96 * Math.sqrt(end.varianceMm2),
       checks: run.checks
         .filter((c) => c.section === index)

@@ -81,7 +81,8 @@ interface SectionToCut {
 export const TASKS = {
   pdfPage,
   printPages,
-  correctFile: ({ text, map, to, cutAll }: FileToCorrect) => correctFile(text, map, to, undefined, cutAll),
+  correctFile: ({ text, map, to, cutAll }: FileToCorrect) =>
+    correctFile(text, map, to, { cutAll: cutAll ?? [] }),
   correctDaily: ({ text, setup, own, to, cutAll }: DailyToCorrect) =>
     correctDaily(text, setup, own, to, cutAll),
   /** Whether a text is a cut file that can be laid out. */

@@ -31,6 +31,11 @@ export function markSectionCut(
       return refusedRun(
         `That is no file of section ${index} of ${run.label}. Make it, cut with it, then say so.`,
       );
+    const strip = file?.applied?.stripXMm;
+    if (strip !== undefined && strip !== run.witnessXMm)
+      return refusedRun(
+        `This file was made ${strip === null ? 'before the witness strip was put in: its strip would be printed and not cut' : 'with a witness strip that was left out since: it would cut what is not printed'}. Make the section’s file anew and cut with that.`,
+      );
     await setSection(inner, runId, index, {
       state: 'cut',
       applied: file?.applied ?? null,

@@ -3,6 +3,8 @@ import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import type { FrozenPlan } from '@/db/stored/runs';
 import type { PlanRequest } from '@/shapes/plan';
 
+import type { RunStanding } from './run';
+
 /** A plan as it is frozen: what was asked, what came out, and by which versions. */
 export const frozen = (
   request: PlanRequest,
@@ -11,6 +13,7 @@ export const frozen = (
   driftVersion: string,
   expected: ExpectedMiss,
   frame: SectionFrame | null,
+  standing: RunStanding,
 ): FrozenPlan => ({
   version: plan.version,
   driftVersion,
@@ -28,4 +31,5 @@ export const frozen = (
   markRoomMm: request.markRoomMm,
   betweenMm: request.betweenMm ?? request.gapMm,
   frame,
+  standing,
 });

@@ -48,7 +48,14 @@ export async function outlookOn(deps: Deps, run: Run, index: number, slips = tru
     index,
     outlook,
     stretch,
-    applied: { version: FOLLOW_VERSION, map: outlook.map, stretch, r95Mm: outlook.r95Mm },
+    applied: {
+      version: FOLLOW_VERSION,
+      map: outlook.map,
+      stretch,
+      r95Mm: outlook.r95Mm,
+      standing: run.standing.map,
+      stripXMm: run.witnessXMm,
+    },
     start: [drift.along, drift.across],
   };
 }

@@ -8,6 +8,7 @@ import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 
 import { type Run, type RunEvent, runLabel } from './run';
+import { everStood, standingIn } from './standing';
 
 export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
   const [run] = await runsOf(deps, [runId]);
@@ -16,7 +17,7 @@ export async function getRun(deps: Deps, runId: string): Promise<Run | null> {
   return { ...run, itemFile: row?.itemFile ?? null };
 }
 
-/** Runs by their ids, in no order, without the drawings of their items: six questions, however many they are. */
+/** Runs by their ids, in no order, without the drawings of their items: seven questions, however many they are. */
 export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]> {
   const rows = await deps.db.query.runs.findMany({
     columns: { knowledge: false, itemFile: false },
@@ -58,6 +59,8 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
     .from(runFiles)
     .where(inArray(runFiles.runId, own))
     .orderBy(asc(runFiles.section), asc(runFiles.madeAt));
+  const older = rows.filter((r) => (r.plan as { standing?: unknown }).standing == null);
+  const stood = await everStood(deps, [...new Set(older.map((r) => r.setupId))]);
   const sectionsOf = group(sections, (s) => s.runId);
   const checksOf = group(checks, (c) => c.runId);
   const eventsOfRun = group(events, (e) => e.runId);
@@ -72,6 +75,7 @@ export async function runsOf(deps: Deps, ids: readonly string[]): Promise<Run[]>
         checks: checksOf.get(row.id) ?? [],
         events: eventsOfRun.get(row.id) ?? [],
         files: filesOf.get(row.id) ?? [],
+        stood,
       }),
     ];
   });
@@ -88,9 +92,13 @@ function toRun(
     readonly checks: readonly Row<typeof runChecks>[];
     readonly events: readonly Row<typeof runEvents>[];
     readonly files: readonly Omit<Row<typeof runFiles>, 'format' | 'sha256'>[];
+    readonly stood: Awaited<ReturnType<typeof everStood>>;
   },
 ): Run {
+  const plan = frozenPlanOf.read(row.plan);
+  const events = eventsOf(its.events);
   return {
+    ...standingIn({ ...row, plan, events }, setup, its.stood),
     id: row.id,
     number: row.number,
     label: runLabel(row.number),
@@ -98,7 +106,7 @@ function toRun(
     name: row.name,
     stage: row.stage,
     version: row.version,
-    plan: frozenPlanOf.read(row.plan),
+    plan,
     itemFile: null,
     witnessXMm: row.witnessXMm,
     startedBy: row.startedBy,
@@ -126,7 +134,7 @@ function toRun(
       by: c.enteredBy,
       at: c.enteredAt,
     })),
-    events: eventsOf(its.events),
+    events,
     files: its.files.map((f) => ({
       id: f.id,
       section: f.section,

@@ -1,4 +1,4 @@
-import type { Affine } from '@/core/geometry';
+import { applyAffine, type Affine, type Point } from '@/core/geometry';
 import { CHECK_U_MM as COMB_U_MM, rowMiddleMm } from '@/core/layout';
 import { refuse } from '@/core/outcome';
 import type { CheckPlace, CheckWay, RunEventKind, RunStage, SECTION_STATES } from '@/core/setup';
@@ -54,6 +54,12 @@ export interface RunFile {
   readonly madeAt: Date;
 }
 
+/** What stood for the setup, as a run carries it: T in its sections' frame, null when files carry nothing. */
+export interface RunStanding {
+  readonly id: string;
+  readonly map: Affine | null;
+}
+
 export interface Run {
   readonly id: string;
   readonly number: number;
@@ -65,6 +71,10 @@ export interface Run {
   readonly version: number;
   readonly plan: FrozenPlan;
   readonly itemFile: string | null;
+  /** What its files carry of the setup. */
+  readonly standing: RunStanding;
+  /** The setup's standing correction was replaced since, and nobody has said yet which one the files carry. */
+  readonly newStanding: (RunStanding & { readonly by: string; readonly since: Date }) | null;
   /** Where across its witness strip stands, section frame; null: it has none. */
   readonly witnessXMm: number | null;
   readonly startedBy: string;
@@ -83,11 +93,18 @@ export const runLabel = (number: number): string => `R${String(number).padStart(
 export const RUN_NOT_FOUND = { code: 'not-found', what: 'run' } as const;
 
 /** What steers a run and can be taken back. */
-export const UNDOABLE = ['registered', 'slip-kept', 'laminated'] as const satisfies readonly RunEventKind[];
+export const UNDOABLE = [
+  'registered',
+  'slip-kept',
+  'laminated',
+  'standing',
+] as const satisfies readonly RunEventKind[];
 
 /** Events of a kind that count. */
-export const inForce = ({ events }: Pick<Run, 'events'>, kind: (typeof UNDOABLE)[number]): RunEvent[] =>
-  events.filter((e) => e.kind === kind && !e.undone);
+export const inForce = (
+  { events }: { readonly events: readonly RunEvent[] },
+  kind: (typeof UNDOABLE)[number],
+): RunEvent[] => events.filter((e) => e.kind === kind && !e.undone);
 
 /** Where a check is made, from the run's first registration: the middle of the first or the last row. */
 export function checkYMm(plan: FrozenPlan, index: number, place: CheckPlace): number {
@@ -110,18 +127,40 @@ export function undoneAt(applied: Applied | null, plan: FrozenPlan, index: numbe
   return { dx: m.a12 * y + m.tx, dy: (m.a22 - 1) * y + m.ty };
 }
 
+/** How far a map moves a place of a section, mm; nothing where there is none. */
+function movedAt(map: Affine | null, p: Point): { readonly dx: number; readonly dy: number } {
+  if (!map) return { dx: 0, dy: 0 };
+  const to = applyAffine(map, p);
+  return { dx: to.x - p.x, dy: to.y - p.y };
+}
+
+/** What a section's file left of the setup's standing correction at a distance along it, mm: nothing where it carried it. */
+export function standingLeft(
+  run: Run,
+  section: number,
+  yMm: number,
+): { readonly dx: number; readonly dy: number } {
+  const carried = run.sections[section - 1]!.applied?.standing ?? null;
+  const p = { x: run.witnessXMm ?? run.plan.request.printableWidthMm / 2, y: yMm };
+  const [stands, undone] = [movedAt(run.standing.map, p), movedAt(carried, p)];
+  return { dx: stands.dx - undone.dx, dy: stands.dy - undone.dy };
+}
+
 /**
- * The rig's own offset behind a check: what was read, and what the section's file undid. A laminate that the file did
- * not follow made the print longer, so that the cut seems to lie that much back.
+ * The rig's own offset behind a check, as the run follows it: what was read, what the section's file undid, and without
+ * what it left of the setup's standing correction. A laminate that the file did not follow made the print longer, so that
+ * the cut seems to lie that much back.
  */
 export function ownOffset(run: Run, c: Pick<RunCheck, 'section' | 'yMm' | 'dxMm' | 'dyMm'>) {
   const { applied } = run.sections[c.section - 1]!;
   const undone = undoneAt(applied, run.plan, c.section, c.yMm);
   const followed = applied?.stretch ?? 1;
   const y = c.yMm - run.plan.sections[c.section - 1]!.startMm;
+  const left = standingLeft(run, c.section, y);
+  const lay = (stretchOf(run, c.section) - followed) * y;
   return {
-    dx: c.dxMm === null ? null : c.dxMm + undone.dx,
-    dy: c.dyMm === null ? null : c.dyMm + undone.dy + (stretchOf(run, c.section) - followed) * y,
+    dx: c.dxMm === null ? null : c.dxMm + undone.dx - left.dx,
+    dy: c.dyMm === null ? null : c.dyMm + undone.dy - left.dy + lay,
   };
 }
 

@@ -13,6 +13,7 @@ import { contentOf, keepContent } from '@/server/files/keepFiles';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
 import { sectionFormats } from './sectionFile';
+import { STANDING_REPLACED } from './standing';
 
 /* Cut files of a run's sections: each with its own correction, name and mark. */
 
@@ -36,6 +37,7 @@ export async function makeSectionFile(
     const own = run.sections[index - 1];
     if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
     if (!sectionFormats(run, index).includes(format)) return refusedRun(NO_SVG);
+    if (run.newStanding && own.state === 'waiting') return refusedRun(STANDING_REPLACED);
     const applied = await appliedTo(inner, run, own);
     const file = await heavy('sectionFile', { run, index, format, applied });
     if (!file.ok) return refusedRun(`The cut file of one item: ${fileRefusalText(file.refusal)}`);
@@ -107,6 +109,7 @@ export async function runArchive(
     runId,
     { act: 'archive', allowed: HAS_FILES, quiet: true },
     async (inner, run) => {
+      if (run.newStanding) return refusedRun(STANDING_REPLACED);
       const applied: (Applied | null)[] = [];
       for (const own of run.sections) applied.push(await appliedTo(inner, run, own));
       const made = await heavy('runArchive', { run, applied });

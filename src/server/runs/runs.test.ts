@@ -184,6 +184,7 @@ test('a section’s file undoes shift, stretch and laminate, for a reader that i
     map: { ...IDENTITY, a12: 0.0001, a22: 1.0004, tx: 0.2, ty: -0.3 },
     stretch: 1.0015,
     r95Mm: 0.1,
+    standing: null,
   };
   const drawn = firstItem(contentOf(sectionFile(await run(runId), 2, 'dxf', null)));
   const corrected = firstItem(contentOf(sectionFile(await run(runId), 2, 'dxf', applied)));

@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate';
 import type { Drawing } from '@/core/formats/drawing';
 import { readCutFile, writeCutFile, type CutFormat, type FileRefusal } from '@/core/formats/file';
 import { formatsIn, inFrame, sectionMap, type SectionFrame } from '@/core/daily';
-import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
+import { compose, IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import {
   outlineDrawing,
   placedItem,
@@ -13,6 +13,7 @@ import {
   type StripStation,
 } from '@/core/layout';
 import { accept, type Outcome } from '@/core/outcome';
+import { fixed } from '@/core/units';
 import { type Applied } from '@/db/stored/runs';
 
 import type { Run } from './run';
@@ -35,11 +36,18 @@ export function sectionFileName(run: Run, index: number, format: CutFormat, appl
 /** The how-manieth correction of a section this is, from 1: the same one again, in whatever format, keeps its number. */
 export function makeOf(run: Run, index: number, applied: Applied | null): number {
   const made = new Set(
-    run.files.flatMap((f) => (f.section === index && f.applied ? [JSON.stringify(f.applied)] : [])),
+    run.files.flatMap((f) => (f.section === index && f.applied ? [contentKey(f.applied)] : [])),
   );
-  const own = [...made].indexOf(JSON.stringify(applied));
+  const own = applied ? [...made].indexOf(contentKey(applied)) : -1;
   return own >= 0 ? own + 1 : made.size + 1;
 }
+
+/** All that makes one file of a section another than the next. */
+const contentKey = ({ map, stretch, standing, stripXMm }: Applied): string =>
+  [map, standing]
+    .map((m) => (m ? [m.a11, m.a12, m.a21, m.a22, m.tx, m.ty].join(' ') : 'none'))
+    .concat(String(stretch), stripXMm === undefined ? 'unknown' : String(stripXMm))
+    .join(', ');
 
 type Made<T> = Outcome<T, FileRefusal>;
 
@@ -84,13 +92,15 @@ function contentOf(
   const { printableWidthMm } = plan.request;
   // The cut has to follow what the laminate stretched.
   const drift = applied && { ...IDENTITY, ...applied.map, a22: applied.map.a22 - (applied.stretch - 1) };
+  // T of the setup comes first in the machine, then what the run has learnt of it.
+  const lands = drift && (applied.standing ? compose(drift, applied.standing) : drift);
   const cut = sectionDrawing(
     imposition,
     section,
     plan,
     drawing,
     printableWidthMm,
-    drift,
+    lands,
     stripPaths(witnessesIn(run, index)),
   );
   const label = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
@@ -103,9 +113,15 @@ export const witnessesIn = ({ plan, witnessXMm }: Run, index: number): StripStat
   witnessXMm === null ? [] : stripStations(plan.imposition, plan.sections[index - 1]!, plan, witnessXMm);
 
 /** Which way a section’s files run, and where their zero is. */
-function frameLine({ xRuns, yRuns, zeroXMm, zeroYMm }: SectionFrame): string {
-  const along = zeroYMm === null ? 'the middle of the section' : `${zeroYMm} mm from its leading mark’s line`;
-  return `In the files x runs ${xRuns}, y ${yRuns}, seen from the printed side; zero is ${zeroXMm} mm from the left of the printable width, at ${along}. What was moved is said right and along all the same.`;
+function frameLine({ xRuns, yRuns, zeroXMm, zeroYFrom, zeroYMm }: SectionFrame): string {
+  const from = {
+    start: 'its leading mark’s line',
+    middle: 'the middle of the section',
+    end: 'its far marks’ line',
+  }[zeroYFrom];
+  const along =
+    zeroYMm === 0 ? from : `${fixed(Math.abs(zeroYMm), 2)} mm ${zeroYMm < 0 ? 'before' : 'beyond'} ${from}`;
+  return `In the files x runs ${xRuns}, y ${yRuns}, seen from the printed side; zero is ${fixed(zeroXMm, 2)} mm from the left of the printable width, at ${along}. What was moved is said right and along all the same.`;
 }
 
 /** How a section’s files lie: as its rig’s page said when the run was frozen. */

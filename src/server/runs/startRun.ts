@@ -18,6 +18,7 @@ import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
 
 import { refusedRun } from './run';
+import { standingOfSections } from './standing';
 
 /** What the rig's marks allow. */
 export function rollRigOf(setup: Setup) {
@@ -95,6 +96,7 @@ export async function startRun(
     DRIFT_VERSION,
     expected,
     sectionFrame(setup.fileFrame, setup, planned.printableWidthMm),
+    standingOfSections(setup.standing, setup, planned.printableWidthMm),
   );
   return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
     const [row] = await inner.db

@@ -2,6 +2,7 @@ import { type SessionKind } from '@/core/setup';
 import { and, asc, desc, eq, isNull, sql } from 'drizzle-orm';
 
 import type { Affine } from '@/core/geometry';
+import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { StationSet } from '@/core/proof';
 import { corrections, fits, lengths, passes, readings, sessions } from '@/db/schema';
 import {
@@ -172,7 +173,15 @@ export async function storedFingerprint(
 }
 
 /** What the cut file of a pass undoes by itself, or null for the file as drawn. */
-export async function passFileTransform(deps: Deps, passId: string): Promise<Affine | null> {
-  const [row] = await deps.db.select({ t: passes.fileTransform }).from(passes).where(eq(passes.id, passId));
-  return row?.t ? passFile.read(row.t) : null;
+export async function passFileTransform(
+  deps: Deps,
+  passId: string,
+  of: { readonly sheetId: string; readonly set: number },
+): Promise<Outcome<Affine | null, null>> {
+  const [row] = await deps.db
+    .select({ t: passes.fileTransform })
+    .from(passes)
+    .where(and(eq(passes.id, passId), eq(passes.sheetId, of.sheetId), eq(passes.stationSet, of.set)));
+  if (!row) return refuse(null);
+  return accept(row.t ? passFile.read(row.t) : null);
 }

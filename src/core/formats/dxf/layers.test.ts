@@ -47,7 +47,7 @@ function corrected(
   cutAll: readonly string[] = [],
   to: 'dxf' | 'hpgl' | 'svg' = 'dxf',
 ): CorrectedFile {
-  const done = correctFile(text, affineMap(IDENTITY), to, undefined, cutAll);
+  const done = correctFile(text, affineMap(IDENTITY), to, { cutAll });
   if (!done.ok) throw new Error(fileRefusalText(done.refusal));
   return done.value;
 }

@@ -67,6 +67,14 @@ export interface CorrectedFile {
   readonly outlines: readonly MovedOutline[];
 }
 
+export interface CorrectOptions {
+  readonly onProgress?: (share: number) => void;
+  /** Layers of a DXF that are cut whatever their state. */
+  readonly cutAll?: readonly string[];
+  /** Of an SVG made of a DXF or HPGL: its page from the file’s zero, mm; else it ends where the drawing does. */
+  readonly page?: Drawing['page'];
+}
+
 /**
  * Rewrites a cut file so that a rig which cuts p at T(p) lands where the file meant, in its own or another format.
  *
@@ -79,8 +87,7 @@ export function correctFile(
   text: string,
   transform: PlaneMap,
   wanted: CutFormat | null = null,
-  onProgress: (share: number) => void = () => undefined,
-  cutAll: readonly string[] = [],
+  { onProgress = () => undefined, cutAll = [], page = null }: CorrectOptions = {},
 ): Outcome<CorrectedFile, FileRefusal> {
   const from = formatOf(text);
   if (!from.ok) return from;
@@ -98,7 +105,7 @@ export function correctFile(
     from.value === 'dxf' ? readDxf(text, notes, reading, new Set(cutAll)) : readHpgl(text, notes, reading);
   if (!read.ok) return read;
   onProgress(0.6);
-  return finished(read.value, correction, from.value, to, notes, null);
+  return finished({ ...read.value, page }, correction, from.value, to, notes, null);
 }
 
 const svgDrawing = ({ paths, leftUncut, page }: CorrectedSvg): Drawing => ({

@@ -8,22 +8,23 @@ import { escapeXml } from './sceneToSvg';
 /** Lines drawn where the file gives no colour. */
 const PLAIN = '#000000';
 const PLACES = 4;
+/** Less than this below zero nobody sees, mm. */
+const BELOW_MM = 0.02;
+const figure = (mm: number): string => String(Number((mm + 0).toFixed(2)));
 
 /**
- * A drawing as an SVG page in mm, a group a layer. Without a page of its own the page is what is drawn, from the
- * lower-left corner of its bounds or from the origin, whichever is lower: `shift` says how far it had to move.
+ * A drawing as an SVG page in mm, a group a layer. The page’s lower-left corner is the drawing’s zero, whatever lies below
+ * it: a cutter takes its places from there. Without a page of its own it ends where the drawing does.
  */
 export function drawingToSvg(drawing: Drawing, bounds: Rect, notes: Notes): string {
-  const page = drawing.page;
-  const x0 = page ? 0 : Math.min(0, bounds.x0);
-  const y0 = page ? 0 : Math.min(0, bounds.y0);
-  if (x0 < 0 || y0 < 0)
+  const { page } = drawing;
+  if (Math.min(bounds.x0, bounds.y0) < -BELOW_MM)
     notes.add(
-      `the page starts at (${x0.toFixed(3)}, ${y0.toFixed(3)}) mm of the file, because something is drawn left of or below its origin`,
+      `drawn ${figure(-Math.min(bounds.x0, 0))} mm left of and ${figure(-Math.min(bounds.y0, 0))} mm below zero: that lies outside the SVG’s page, whose corner is zero; many cutters leave it out`,
     );
-  const width = page ? page.widthMm : bounds.x1 - x0;
-  const height = page ? page.heightMm : bounds.y1 - y0;
-  const toPage = { kind: 'affine', a11: 1, a12: 0, a21: 0, a22: -1, tx: -x0, ty: height + y0 } as const;
+  const width = page ? page.widthMm : Math.max(bounds.x1, 0);
+  const height = page ? page.heightMm : Math.max(bounds.y1, 0);
+  const toPage = { kind: 'affine', a11: 1, a12: 0, a21: 0, a22: -1, tx: 0, ty: height } as const;
   const byLayer = new Map<string, DrawnPath[]>();
   for (const path of drawing.paths) {
     const own = byLayer.get(path.layer);
@@ -43,7 +44,7 @@ export function drawingToSvg(drawing: Drawing, bounds: Rect, notes: Notes): stri
   });
   const size = (mm: number): string => String(Number(Math.max(mm, 0.001).toFixed(PLACES)));
   return `<?xml version="1.0" encoding="UTF-8"?>
-<svg xmlns="http://www.w3.org/2000/svg" width="${size(width)}mm" height="${size(height)}mm" viewBox="0 0 ${size(width)} ${size(height)}" fill="none" stroke-width="0.1">
+<svg xmlns="http://www.w3.org/2000/svg" width="${size(width)}mm" height="${size(height)}mm" viewBox="0 0 ${size(width)} ${size(height)}" fill="none" stroke-width="0.1" overflow="visible">
 ${groups.join('')}</svg>
 `;
 }

@@ -17,7 +17,7 @@ import { lastCut, MOST_ON_CHART, nextIndex, rowsToCheck, runAnswer, unchecked } 
 
 import { CheckForm } from './CheckForm';
 import { CloseForm } from './RunForms';
-import { Further, JustRead, NextPanel } from './RunPanels';
+import { Further, JustRead, NextPanel, StandingPanel } from './RunPanels';
 import { SectionTable } from './SectionTable';
 import { StripPanel } from './StripPanel';
 import { Word } from '@/ui/Word';
@@ -117,8 +117,13 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               </div>
             </section>
           )}
+          {open && run.newStanding && (
+            <StandingPanel runId={run.id} media={run.setup.media} standing={run.newStanding} />
+          )}
           {checkFirst && checkForm}
-          {open && next && slip === null && <NextPanel run={run} next={next} main={!bare} unit={unit} />}
+          {open && next && slip === null && run.newStanding === null && (
+            <NextPanel run={run} next={next} main={!bare} unit={unit} />
+          )}
           {!open && (
             <section className="panel">
               <h2>At rest</h2>

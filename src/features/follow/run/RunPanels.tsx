@@ -1,5 +1,6 @@
 import Link from 'next/link';
 
+import { dateText } from '@/clock/dates';
 import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/core/units';
 import type { NextSection } from '@/server/runs/outlook';
 import { copiesLeft, inForce, restIsWorthPlanning, type Run, UNDOABLE } from '@/server/runs/run';
@@ -7,12 +8,44 @@ import { copiesLeft, inForce, restIsWorthPlanning, type Run, UNDOABLE } from '@/
 import { startWords } from '@/ui/planWords';
 
 import { LoadingCard } from '../LoadingCard';
-import { NotCutButton, RegisterButton, RestButton, TakeBackButton, UndoButton } from '../RunActs';
+import {
+  NotCutButton,
+  RegisterButton,
+  RestButton,
+  StandingButton,
+  TakeBackButton,
+  UndoButton,
+} from '../RunActs';
 import { correctionWords, lastCut, readAgainWords, unchecked } from '../runView';
 
 import { CloseForm, LaminateForm } from './RunForms';
 import { sectionFormats } from '@/server/runs/sectionFile';
 import { SectionFiles } from './SectionFiles';
+
+/** Another correction stands for the setup than when the run was planned: which one do its files carry? */
+export function StandingPanel({
+  runId,
+  media,
+  standing,
+}: {
+  runId: string;
+  media: string;
+  standing: NonNullable<Run['newStanding']>;
+}) {
+  return (
+    <section className="panel">
+      <h2>{media} was corrected anew</h2>
+      <p>
+        {standing.by} replaced its standing correction on {dateText(standing.since, 'd MMM, HH:mm')}, after
+        this run was planned. Until you say which one its files carry there is no file for the next section.
+      </p>
+      <div className="stack" style={{ gap: 8 }}>
+        <StandingButton runId={runId} standingId={standing.id} take />
+        <StandingButton runId={runId} standingId={standing.id} take={false} />
+      </div>
+    </section>
+  );
+}
 
 export function NextPanel({
   run,
@@ -35,6 +68,7 @@ export function NextPanel({
       <p className="small-print">
         As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
         {lengthText(next.outlook.r95Mm, unit)}.
+        {run.standing.map && ' The file carries the setup’s own correction besides.'}
         {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
         {run.checks.length === 0 && ` ${startWords(next.start, unit) ?? ''}`}
       </p>

@@ -22,6 +22,7 @@ const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
   released: 'released',
   registered: 'registered anew',
   'slip-kept': 'slip kept, made up for by the files',
+  standing: 'the setup’s correction was replaced; decided which one the files carry',
   laminated: 'laminated: mark spacing measured again',
   undone: 'the step before taken back',
   paused: 'rested',

@@ -5,6 +5,7 @@ import { sceneToSvg } from '@/core/formats/svg';
 import { inFrame, NO_SVG } from '@/core/daily';
 import { mapPath } from '@/core/formats/drawing';
 import { sceneToDrawing, writeDrawing, type CutFormat } from '@/core/formats/file';
+import { accept } from '@/core/outcome';
 import { affineMap, invertMap, type Affine, type Rect } from '@/core/geometry';
 import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
@@ -66,7 +67,17 @@ export const GET = guarded(
     }
     const to = format as CutFormat;
     const scene = sheetCutScene(sheet, set === '1' ? 1 : 2);
-    const transform = pass ? await passFileTransform(deps, pass) : null;
+    const carried = pass
+      ? await passFileTransform(deps, pass, { sheetId: sheet.id, set: Number(set) })
+      : accept(null);
+    if (!carried.ok)
+      return apiError(
+        404,
+        'no-such-pass',
+        `No pass of this id is a cut of set ${set === '1' ? 'A' : 'B'} of sheet ${sheet.label}.`,
+        'pass',
+      );
+    const transform = carried.value;
     const setup = (await getSetup(deps, sheet.setupId))!;
     const lies = sheetFileMap(sheet, setup);
     const whole = wholeSheet(sheet);

@@ -1,0 +1,2 @@
+ALTER TABLE "run_events" DROP CONSTRAINT "run_events_kind";--> statement-breakpoint
+ALTER TABLE "run_events" ADD CONSTRAINT "run_events_kind" CHECK ("run_events"."kind" in ('released', 'registered', 'slip-kept', 'laminated', 'standing', 'undone', 'paused', 'resumed', 'closed', 'reopened'));
