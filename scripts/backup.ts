@@ -17,8 +17,9 @@ import { createGunzip, createGzip } from 'node:zlib';
 import pg from 'pg';
 
 import { closeDatabase } from '../src/db/client';
-import { migrateDatabase } from '../src/db/migrate';
-import { ArchiveRefused, restoreShop, shopLines } from '../src/server/backup/shopArchive';
+import { whileClosed } from '../src/db/closed';
+import { migrateDatabase, migrationsRun } from '../src/db/migrate';
+import { ArchiveRefused, checkArchive, restoreShop, shopLines } from '../src/server/backup/shopArchive';
 
 /*
  * backup [FILE] · backup --daily · restore FILE. Run through `npm run backup` and `npm run restore`, which find the
@@ -43,22 +44,27 @@ async function withClient<T>(work: (client: pg.Client) => Promise<T>): Promise<T
 }
 
 /** Written beside and then moved into place: a backup that was cut off never looks like one. */
+async function written(file: string, lines: AsyncIterable<string>): Promise<void> {
+  const unfinished = `${file}.unfinished`;
+  try {
+    await pipeline(Readable.from(lines), createGzip(), createWriteStream(unfinished, { mode: 0o600 }));
+    renameSync(unfinished, file);
+  } catch (error) {
+    rmSync(unfinished, { force: true });
+    throw error;
+  }
+}
+
 async function backup(file: string): Promise<void> {
   mkdirSync(dirname(file), { recursive: true });
-  const unfinished = `${file}.unfinished`;
-  await withClient((client) =>
-    pipeline(
-      Readable.from(shopLines(client, new Date())),
-      createGzip(),
-      createWriteStream(unfinished, { mode: 0o600 }),
-    ),
-  );
-  renameSync(unfinished, file);
+  await withClient((client) => written(file, shopLines(client, new Date())));
   console.log(`red plumb  backed up into ${file} (${Math.ceil(statSync(file).size / 1024)} KB)`);
 }
 
-/** One a day, the last of fourteen days kept; nothing else in the folder is touched. */
+/** One a day, the last of fourteen days kept; nothing else in the folder is touched. Of an empty database there is none. */
 async function daily(): Promise<void> {
+  if ((await withClient(migrationsRun)) === 0) return;
+  mkdirSync(FOLDER, { recursive: true });
   const file = join(FOLDER, `daily-${dayOf(new Date())}.ndjson.gz`);
   if (!existsSync(file)) await backup(file);
   const oldest = `daily-${dayOf(new Date(Date.now() - KEEP_DAYS * DAY_MS))}`;
@@ -74,11 +80,27 @@ async function* linesOf(file: string): AsyncGenerator<string> {
 /** The one failure after which something has changed. */
 class RestoredOnly extends Error {}
 
+/** So many copies of what was there before a restore are kept. */
+const KEEP_BEFORE = 3;
+const BEFORE = /^before-restore-.*\.ndjson\.gz$/;
+
 async function restore(file: string): Promise<void> {
-  // What is there now is not lost by it.
+  // An archive that is none, or damaged, costs no copy and closes nobody's shop.
+  await checkArchive(linesOf(file));
+  mkdirSync(FOLDER, { recursive: true });
   const before = join(FOLDER, `before-restore-${new Date().toISOString().replace(/[:.]/g, '-')}.ndjson.gz`);
-  await backup(before);
-  const rows = await withClient((client) => restoreShop(client, linesOf(file)));
+  // The shop is closed to writing, copied and replaced as one act: what was acknowledged is in the copy.
+  const rows = await withClient((client) =>
+    whileClosed(client, async () => {
+      await written(before, shopLines(client, new Date()));
+      return restoreShop(client, linesOf(file));
+    }),
+  );
+  for (const name of readdirSync(FOLDER)
+    .filter((n) => BEFORE.test(n))
+    .sort()
+    .slice(0, -KEEP_BEFORE))
+    rmSync(join(FOLDER, name));
   try {
     await migrateDatabase();
   } catch (error) {
@@ -111,7 +133,9 @@ main(process.argv.slice(2))
         ? message
         : code?.startsWith('Z_')
           ? 'This archive is damaged: it cannot be unpacked.'
-          : message;
+          : code === 'ENOSPC'
+            ? `The disk of the backup is full: make room on it, then try again.`
+            : message;
     console.error(`red plumb  ${words}${error instanceof RestoredOnly ? '' : ' Nothing was changed.'}`);
     process.exitCode = 1;
   })

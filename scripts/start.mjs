@@ -13,6 +13,7 @@ import { giveUp, say } from './lib/say.mjs';
 import { serve } from './lib/server.mjs';
 
 const WATCH_MS = 2000;
+const SILENT_MS = 30_000;
 /** So many deaths within so long are no accident any more. */
 const MOST_DEATHS = 5;
 const DEATHS_WITHIN_MS = 10 * 60_000;
@@ -55,6 +56,7 @@ const env = {
 let server = null;
 let ending = false;
 let reviving = false;
+let ready = false;
 async function end(code) {
   if (ending) return;
   ending = true;
@@ -82,6 +84,8 @@ if (flags.has('--reset-demo')) {
   }
   demo.push('--reset');
 }
+// What is there is copied before its tables are changed.
+await backUp();
 if ((await run(node, [tsx, 'scripts/prepareDatabase.ts', ...demo], { env })) !== 0) {
   say('The database could not be prepared; the message is above.');
   await end(1);
@@ -94,21 +98,44 @@ const serverDied = deaths('web server');
 launch();
 const HOUR_MS = 3600 * 1000;
 setInterval(() => void backUp(), HOUR_MS).unref();
+setInterval(() => void watchServer(), WATCH_MS).unref();
 const databaseDied = deaths('database');
 setInterval(() => void watchDatabase(), WATCH_MS).unref();
 await answers(`http://127.0.0.1:${port}/api/health`);
+ready = true;
 void backUp();
 if (!ending) say(`ready at ${address ?? `http://127.0.0.1:${port}`}   (Ctrl-C stops it)`);
 
 /** Starts the web server; one that dies is started again. */
 function launch() {
   server = serve(env, '.next', dev ? { flags: ['--dev'], mode: 'development' } : {});
+  silentSince = null;
   server.on('exit', async () => {
     if (ending) return;
     if (!serverDied()) return void end(1);
     await pause(1000);
     if (!ending) launch();
   });
+}
+
+/** A web server that lives but answers nothing for half a minute is ended, and started again as one that died. */
+let silentSince = null;
+async function watchServer() {
+  if (ending || !ready || !server || server.exitCode !== null) return;
+  const asked = server;
+  const answered = await fetch(`http://127.0.0.1:${port}/api/health`, {
+    signal: AbortSignal.timeout(5000),
+  }).then(
+    (r) => r.ok,
+    () => false,
+  );
+  if (asked !== server) return;
+  if (answered) silentSince = null;
+  else silentSince ??= Date.now();
+  if (silentSince === null || Date.now() - silentSince < SILENT_MS) return;
+  silentSince = null;
+  say('the web server has answered nothing for half a minute.');
+  asked.kill('SIGKILL');
 }
 
 async function watchDatabase() {

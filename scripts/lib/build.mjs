@@ -15,28 +15,32 @@ const SOURCES = [
   'scripts/lib/build.mjs',
 ];
 
-/** Where the compiled worker of the server’s thread pool is, beside what is served. */
+/** Where the compiled worker of the server’s thread pool is, and the process that draws, beside what is served. */
 export const heavyWorker = (dist) => resolve(dist, 'heavy.mjs');
+export const drawingProcess = (dist) => resolve(dist, 'drawing.mjs');
 
-/** Compiles the worker of the thread pool: plain computing, no framework. */
+/** Compiles the worker of the thread pool and the process that draws: plain computing, no framework. */
 export async function buildWorker(dist) {
   const { build } = await import('esbuild');
-  await build({
-    entryPoints: ['src/server/heavy/worker.ts'],
-    outfile: heavyWorker(dist),
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    tsconfig: 'tsconfig.json',
-    logLevel: 'error',
-    // They find wasm and fonts beside themselves.
-    external: ['@hyzyla/pdfium', 'pdfkit'],
-    // Packages of the older kind ask for `require`; others have one of their own.
-    banner: {
-      js: "import { createRequire as requireFrom } from 'node:module'; globalThis.require ??= requireFrom(import.meta.url);",
-    },
-  });
+  const compiled = (from, outfile) =>
+    build({
+      entryPoints: [from],
+      outfile,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      tsconfig: 'tsconfig.json',
+      logLevel: 'error',
+      // They find wasm, fonts and binaries beside themselves.
+      external: ['@hyzyla/pdfium', 'pdfkit', 'sharp'],
+      // Packages of the older kind ask for `require`; others have one of their own.
+      banner: {
+        js: "import { createRequire as requireFrom } from 'node:module'; globalThis.require ??= requireFrom(import.meta.url);",
+      },
+    });
+  await compiled('src/server/heavy/worker.ts', heavyWorker(dist));
+  await compiled('src/server/heavy/drawing/process.ts', drawingProcess(dist));
 }
 
 function filesBelow(path) {

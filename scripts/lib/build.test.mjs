@@ -1,10 +1,12 @@
 import assert from 'node:assert/strict';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
 import { after, test } from 'node:test';
 import { Worker } from 'node:worker_threads';
 
-import { buildWorker, heavyWorker } from './build.mjs';
+import { buildWorker, drawingProcess, heavyWorker } from './build.mjs';
 
 // Beside the packages, as a build is: those that read files of their own stay out of what is compiled.
 mkdirSync('.local', { recursive: true });
@@ -33,15 +35,24 @@ test('the compiled worker loads in a thread and does what it is asked', async ()
   assert.equal((await inThread(file, 'checkCutFile', 'no drawing')).ok, false);
 });
 
-test('a page is printed in a thread, and drawn again in another one', async () => {
+test('a page is printed in a thread, and drawn again in a process', async () => {
   await buildWorker(folder);
-  const file = heavyWorker(folder);
   const mark = { kind: 'disc', centre: { x: 10, y: 10 }, radiusMm: 5, ink: 'text' };
   const scene = { title: 'a disc', widthMm: 20, heightMm: 30, marks: [mark] };
-  const bytes = await inThread(file, 'printPages', [{ scene, pictures: [] }]);
-  const drawn = await inThread(file, 'pdfPage', { bytes, pixels: 1e6, dpi: 254, side: 1e4 });
-  assert.deepEqual([drawn.ok, drawn.value.width, drawn.value.height], [true, 200, 300]);
+  const bytes = await inThread(heavyWorker(folder), 'printPages', [{ scene, pictures: [] }]);
+  const child = fork(drawingProcess(folder), { serialization: 'advanced' });
+  const asked = async (name, ...input) => {
+    child.send({ name, input });
+    const [{ value }] = await once(child, 'message');
+    return value;
+  };
+  const png = await asked('asPicture', bytes);
+  const drawn = await asked('decodePicture', png.value);
+  const { width, height, rgba } = drawn.value;
+  assert.deepEqual([width, height], [472, 709]);
   // Its middle is 10 mm from the near edge: opaque there, clear in the corner.
-  const opacity = (x, y) => drawn.value.rgba[4 * (y * 200 + x) + 3];
-  assert.deepEqual([opacity(100, 200), opacity(3, 3)], [255, 0]);
+  const opacity = (x, y) => rgba[4 * (y * width + x) + 3];
+  assert.deepEqual([opacity(236, 472), opacity(3, 3)], [255, 0]);
+  child.disconnect();
+  await once(child, 'exit');
 });

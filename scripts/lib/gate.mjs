@@ -20,9 +20,11 @@ export function allowedPlaces(port, address) {
 }
 
 /** Why a request is not let in: status, code and message; null when it is. */
-export function refusedAtGate({ method, url, headers }, { origins, hosts }) {
+export function refusedAtGate({ method, url, headers, rawHeaders = [] }, { origins, hosts }) {
   if (!METHODS.includes(method))
     return [405, 'no-such-method', `Use ${METHODS.join(', ')}.`, { Allow: METHODS.join(', ') }];
+  if (rawHeaders.filter((name, i) => i % 2 === 0 && name.toLowerCase() === 'host').length > 1)
+    return [400, 'two-hosts', 'A request names one host.'];
   if (!hosts.has((headers.host ?? '').toLowerCase()))
     return [
       421,

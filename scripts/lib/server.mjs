@@ -1,7 +1,7 @@
 // How the web server is started, by whoever starts it.
 import { spawn } from 'node:child_process';
 
-import { heavyWorker } from './build.mjs';
+import { drawingProcess, heavyWorker } from './build.mjs';
 
 /**
  * Large exports are made bit by bit, but a heap that may grow keeps their dust: with these it stays under 300 MB where it
@@ -16,7 +16,13 @@ export function serve(
   { flags = [], mode = 'production', stdio = ['ignore', 'ignore', 'inherit'] } = {},
 ) {
   return spawn(process.execPath, [...(mode === 'production' ? MEMORY : []), 'scripts/serve.mjs', ...flags], {
-    env: { MALLOC_ARENA_MAX: '2', ...env, RED_PLUMB_HEAVY: heavyWorker(dist), NODE_ENV: mode },
+    env: {
+      MALLOC_ARENA_MAX: '2',
+      ...env,
+      RED_PLUMB_HEAVY: heavyWorker(dist),
+      RED_PLUMB_DRAWING: drawingProcess(dist),
+      NODE_ENV: mode,
+    },
     stdio,
   });
 }

@@ -1,6 +1,7 @@
 import type { Outcome } from '@/core/outcome';
 
 import type { Queryable } from './client';
+import { holdOpen } from './closed';
 
 /** The database went away while it was asked to keep something: nobody knows whether it did. */
 export class OutcomeUnknown extends Error {
@@ -27,6 +28,7 @@ export async function inTransaction<T, R>(
   let committing = false;
   try {
     return await db.transaction(async (tx) => {
+      await holdOpen(tx);
       const outcome = await work(tx);
       if (!outcome.ok) throw new RolledBack(outcome);
       committing = true;

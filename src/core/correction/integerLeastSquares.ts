@@ -42,6 +42,14 @@ export function integerLeastSquares(
     let rest = target[level]!;
     for (let j = level + 1; j < k; j += 1) rest -= r.get(level, j) * current[j]!;
     const diagonal = r.get(level, level);
+    // A column that moves nothing is best left alone, however far its range goes.
+    if (diagonal === 0 || !Number.isFinite(rest / diagonal)) {
+      current[level] = Math.min(bounds[level]!.highest, Math.max(bounds[level]!.lowest, 0));
+      if (level === 0) {
+        if (costSoFar + rest ** 2 < best.cost) best = { steps: [...current], cost: costSoFar + rest ** 2 };
+      } else descend(level - 1, costSoFar + rest ** 2);
+      return;
+    }
     for (const steps of outward(rest / diagonal, bounds[level]!)) {
       const cost = costSoFar + (rest - diagonal * steps) ** 2;
       if (cost >= best.cost || nodes > NODE_LIMIT) return;

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 
-import { preferences } from '@/server/base/context';
+import { CLOSED_WORDS, isClosed } from '@/db/closed';
+import { preferences, requestDeps } from '@/server/base/context';
 
 import { TopControls } from '@/ui/TopControls';
 
@@ -17,7 +18,7 @@ export async function Page({
   context: ReactNode;
   children: ReactNode;
 }) {
-  const chosen = await preferences();
+  const [chosen, closed] = await Promise.all([preferences(), isClosed(requestDeps().db).catch(() => false)]);
   return (
     <>
       <title>{`${title} · Red Plumb`}</title>
@@ -26,6 +27,11 @@ export async function Page({
         <TopControls key={chosen.who} {...chosen} />
       </header>
       <main className="work" id="work" tabIndex={-1}>
+        {closed && (
+          <p className="notice notice-bad" role="status">
+            Nothing can be saved just now: {CLOSED_WORDS}
+          </p>
+        )}
         {children}
       </main>
       <AskInitials />

@@ -1,7 +1,7 @@
 import { FILE_LIMIT_BYTES, fileRefusalText, textOf } from '@/core/formats/file';
 import { PICTURE_LIMIT_BYTES } from '@/server/artwork/decode';
-import { printSeen } from '@/server/artwork/printSeen';
 import { apiError } from '@/server/base/apiError';
+import { drawing } from '@/server/heavy/drawing/pool';
 import { heavy } from '@/server/heavy/pool';
 
 import { checkContextSchema } from './scriptCheck';
@@ -37,7 +37,11 @@ export async function checkForScript(request: Request): Promise<Response> {
   const print = form.get('print');
   const seen =
     print instanceof File
-      ? await printSeen(new Uint8Array(await print.arrayBuffer()), context.data.media)
+      ? await drawing(
+          'printSeen',
+          [new Uint8Array(await print.arrayBuffer()), context.data.media],
+          request.signal,
+        )
       : null;
   if (seen?.ok === false)
     return apiError(

@@ -112,3 +112,28 @@ test.each<[string, object, RegExp]>([
   const parsed = settingsRequestSchema.safeParse({ settings: both, workArea, map: still, ...body });
   expect(parsed.success ? '' : parsed.error.issues.map((i) => i.message).join(' ')).toMatch(words);
 });
+
+test('a setting that moves nothing, or next to nothing, is refused in words; among a thousand odd ones none counts without end', () => {
+  const refused = (effect: object, more: object = {}): string => {
+    const settings = [...both, { id: 'Z', value: 0, step: 0.01, effect, ...more }];
+    const parsed = settingsRequestSchema.safeParse({ settings, workArea, map: still });
+    return parsed.success ? 'taken' : parsed.error.issues[0]!.message;
+  };
+  expect(refused({})).toMatch(/“Z” moves the cut nowhere/);
+  expect(refused({ dxMm: 1e-12 })).toMatch(/moves the cut nowhere/);
+  expect(refused({ dxMm: 1 }, { step: 1e-12 })).toMatch(/moves the cut nowhere/);
+  expect(refused({ dxMm: 1 })).toBe('taken');
+  const tiny = fc.constantFrom(0, 1e-9, -1e-7, 1e-4, 1, -3);
+  fc.assert(
+    fc.property(tiny, tiny, tiny, fc.constantFrom(1e-6, 1e-3, 1, 1e6), (dxMm, dyMm, b11, step) => {
+      const settings = ['A', 'B'].map((id) => ({ id, value: 0, step, effect: { dxMm, dyMm, b11 } }));
+      const body = { settings, workArea, map: { ...still, tx: 0.4, a11: 1.001 } };
+      const parsed = settingsRequestSchema.safeParse(body);
+      if (parsed.success)
+        expect(settingsForScript(parsed.data).leftOver.rmsMm).toBeLessThanOrEqual(
+          settingsForScript(parsed.data).before.rmsMm + 1e-9,
+        );
+    }),
+    { numRuns: 200 },
+  );
+});

@@ -85,7 +85,7 @@ const setting = z
     message: 'The highest value must be above the lowest.',
   });
 
-export const settingsRequestSchema = z.object({
+const settingsShape = z.object({
   settings: z
     .array(setting, '“settings” is a list.')
     .min(1, 'Give at least one setting.')
@@ -96,6 +96,22 @@ export const settingsRequestSchema = z.object({
     'The map folds the sheet over or stretches it out of all measure.',
   ),
   workArea: rectSchema,
+});
+
+/** A step of a setting moves the cut by at least this somewhere on the work area, mm: else typing it does nothing. */
+const LEAST_MOVE_MM = 1e-9;
+
+export const settingsRequestSchema = settingsShape.superRefine(({ settings, workArea }, context) => {
+  const at = settings.findIndex(
+    // An effect that was refused has its own sentence and is no field yet.
+    (s) => 'origin' in s.effect && largestMm(s.effect, workArea) * s.step < LEAST_MOVE_MM,
+  );
+  if (at >= 0)
+    context.addIssue({
+      code: 'custom',
+      path: ['settings', at, 'effect'],
+      message: `A step of “${settings[at]!.id}” moves the cut nowhere on the work area: give what +1 on it does, or leave it out.`,
+    });
 });
 
 export type SettingsRequest = z.output<typeof settingsRequestSchema>;

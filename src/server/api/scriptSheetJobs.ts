@@ -1,17 +1,16 @@
-import sharp from 'sharp';
 import { z } from 'zod';
 
 import { CUT_FORMATS, type CutFormat } from '@/core/formats/file';
 import { formatsIn } from '@/core/daily';
-import { decodePicture, type PictureRefusal } from '@/server/artwork/decode';
+import { type PictureRefusal } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { requestNumberSchema } from '@/server/base/act';
 import { contentHash } from '@/server/base/contentHash';
+import { drawing } from '@/server/heavy/drawing/pool';
 import { CONTENT_TYPES } from '@/server/files/correctFile';
-import { asPicture } from '@/server/artwork/vector';
 import { addPiece } from '@/server/sheetJobs/changePieces';
 import { createJob } from '@/server/sheetJobs/createJob';
 import { artPicture, cutFileOf, piecePreview, printPdf } from '@/server/sheetJobs/jobFiles';
@@ -98,17 +97,13 @@ export async function pictureForScript(request: Request): Promise<Response> {
   const sent = await pictureForm(request, 'nothing else');
   if (sent instanceof Response) return sent;
   const bytes = new Uint8Array(await sent.image.arrayBuffer());
-  const picture = await asPicture(bytes);
+  const picture = await drawing('asPicture', [bytes], request.signal);
   if (!picture.ok) return notAPicture(picture.refusal);
-  const read = await decodePicture(picture.value);
+  const read = await drawing('decodePicture', [picture.value], request.signal);
   if (!read.ok) return notAPicture(read.refusal);
   const { width, height, rgba, dpi } = read.value;
-  const png = sharp(rgba, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 3 });
-  return download(
-    await (dpi ? png.withMetadata({ density: dpi }) : png).toBuffer(),
-    'image/png',
-    'picture.png',
-  );
+  const png = await drawing('rawPng', [{ width, height, rgba }, dpi], request.signal);
+  return download(png, 'image/png', 'picture.png');
 }
 
 const notAPicture = ({ code, message }: PictureRefusal): Response =>

@@ -1,6 +1,7 @@
 import { traceRefusalText } from '@/core/artwork';
-import { decodePicture, PICTURE_LIMIT_BYTES } from '@/server/artwork/decode';
+import { PICTURE_LIMIT_BYTES } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
+import { drawing } from '@/server/heavy/drawing/pool';
 import { heavy } from '@/server/heavy/pool';
 
 import { pairs, traceOptionsSchema } from './scriptArtwork';
@@ -20,7 +21,7 @@ export async function traceForScript(request: Request): Promise<Response> {
     const issue = options.error.issues[0]!;
     return apiError(400, 'invalid-field', issue.message, ['options', ...issue.path].join('.'));
   }
-  const decoded = await decodePicture(new Uint8Array(await image.arrayBuffer()));
+  const decoded = await drawing('decodePicture', [new Uint8Array(await image.arrayBuffer())], request.signal);
   if (!decoded.ok)
     return apiError(
       decoded.refusal.code === 'too-large' ? 413 : 422,

@@ -20,9 +20,6 @@ export type PictureRefusal =
 
 const notAnImage = (message: string) => refuse({ code: 'not-an-image', message } as const);
 
-// One picture at a time holds at most one decoded copy; nothing is kept of it.
-sharp.cache(false);
-
 /** What a picture says of itself, the right way up. */
 export interface PictureHead {
   readonly width: number;

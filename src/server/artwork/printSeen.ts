@@ -128,7 +128,8 @@ async function densityOfImage({ attributes }: XmlElement, mmPerUnit: number): Pr
 const MEDIA_BOX = /\/MediaBox\s*\[\s*(-?[\d.]+)\s+(-?[\d.]+)\s+(-?[\d.]+)\s+(-?[\d.]+)\s*\]/;
 const POINTS_PER_INCH = 72;
 const MOST_STREAMS = 200;
-const MOST_INFLATED = 8 * 1024 * 1024;
+/** Of all of them together. */
+const MOST_INFLATED = 32 * 1024 * 1024;
 
 /** The page of a PDF (ISO 32000-1, 7.7.3.3), in the open or in its packed objects; null when it is not found. */
 export function pdfPage(bytes: Uint8Array): Page | null {
@@ -142,6 +143,7 @@ export function pdfPage(bytes: Uint8Array): Page | null {
 
 function packedBox(bytes: Uint8Array, text: string): RegExpExecArray | null {
   let looked = 0;
+  let left = MOST_INFLATED;
   for (const { index, 0: head } of text.matchAll(/\/ObjStm[\s\S]{0,400}?stream\r?\n/g)) {
     looked += 1;
     if (looked > MOST_STREAMS) return null;
@@ -149,12 +151,14 @@ function packedBox(bytes: Uint8Array, text: string): RegExpExecArray | null {
     const to = text.indexOf('endstream', from);
     try {
       const inflated = inflateSync(bytes.subarray(from, to < 0 ? undefined : to), {
-        maxOutputLength: MOST_INFLATED,
+        maxOutputLength: left,
       });
+      left -= inflated.length;
       const found = MEDIA_BOX.exec(inflated.toString('latin1'));
       if (found) return found;
-    } catch {
-      // Packed otherwise, or larger than any list of pages.
+    } catch (error) {
+      // Packed otherwise, or larger than any list of pages: then the rest is not looked at either.
+      if ((error as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE') return null;
     }
   }
   return null;

@@ -1,7 +1,7 @@
 import sharp from 'sharp';
 
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { heavy } from '@/server/heavy/pool';
+import { pdfPage } from '@/server/heavy/pdfPage';
 
 import { pictureHead, PICTURE_LIMIT_BYTES, type PictureRefusal } from './decode';
 
@@ -64,7 +64,7 @@ const notOne = (message: string) => refuse({ code: 'not-an-image', message } as 
 async function drawnSvg(bytes: Uint8Array): Promise<Outcome<Uint8Array, PictureRefusal>> {
   const text = Buffer.from(bytes).toString('utf8');
   // Entities can grow without end; nothing that draws needs them.
-  if (/<!ENTITY/i.test(text) || /<!DOCTYPE[^>]*\[/i.test(text))
+  if (declares(text))
     return notOne('This SVG defines entities of its own, which are not read. Save it as plain SVG.');
   try {
     const { width = 0, height = 0 } = await sharp(bytes, { density: POINTS_PER_INCH }).metadata();
@@ -86,6 +86,20 @@ async function drawnSvg(bytes: Uint8Array): Promise<Outcome<Uint8Array, PictureR
   }
 }
 
+/** Whether a text declares entities, or a document type with declarations of its own; in one pass. */
+function declares(text: string): boolean {
+  const upper = text.toUpperCase();
+  if (upper.includes('<!ENTITY')) return true;
+  for (let at = upper.indexOf('<!DOCTYPE'); at >= 0;) {
+    const end = upper.indexOf('>', at);
+    const inside = upper.indexOf('[', at);
+    if (inside >= 0 && (end < 0 || inside < end)) return true;
+    if (end < 0) return false;
+    at = upper.indexOf('<!DOCTYPE', end);
+  }
+  return false;
+}
+
 const tooLarge = () =>
   refuse({
     code: 'too-large',
@@ -93,7 +107,7 @@ const tooLarge = () =>
   } as const);
 
 async function drawnPdf(bytes: Uint8Array): Promise<Outcome<Uint8Array, PictureRefusal>> {
-  const page = await heavy('pdfPage', { bytes, pixels: DRAWN_PIXELS, dpi: MOST_DPI, side: MOST_SIDE_PX });
+  const page = await pdfPage({ bytes, pixels: DRAWN_PIXELS, dpi: MOST_DPI, side: MOST_SIDE_PX });
   if (!page.ok) return notOne(page.refusal);
   const { width, height, rgba, dpi } = page.value;
   return accept(

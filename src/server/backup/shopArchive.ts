@@ -159,10 +159,7 @@ async function load(client: ClientBase, lines: AsyncIterable<string>): Promise<n
   };
   for await (const line of lines) {
     if (state === 'head') {
-      const head = read(line, 'its first line');
-      if (head.format !== ARCHIVE_FORMAT || typeof head.migrations !== 'number')
-        throw new ArchiveRefused('This is not an archive of a Red Plumb shop.');
-      await emptySchema(client, head.migrations);
+      await emptySchema(client, headOf(line));
       known = new Set((await tablesOf(client)).map((t) => t.name));
       state = 'rows';
     } else if (state === 'ended')
@@ -175,8 +172,7 @@ async function load(client: ClientBase, lines: AsyncIterable<string>): Promise<n
     } else if (line.startsWith('{"end":true')) {
       await flush();
       const end = read(line, 'its last line');
-      if (end.rows !== rows || end.sha256 !== hash.digest('hex'))
-        throw new ArchiveRefused('This archive is damaged: its checksum does not agree with what is in it.');
+      if (end.rows !== rows || end.sha256 !== hash.digest('hex')) throw new ArchiveRefused(DAMAGED);
       state = 'ended';
       continue;
     } else {
@@ -187,8 +183,7 @@ async function load(client: ClientBase, lines: AsyncIterable<string>): Promise<n
     }
     hash.update(`${line}\n`);
   }
-  if (state !== 'ended')
-    throw new ArchiveRefused('This archive stops in the middle: its last line is missing.');
+  if (state !== 'ended') throw new ArchiveRefused(CUT_SHORT);
   return rows;
 }
 
@@ -199,6 +194,38 @@ function read(line: string, what: string): Record<string, unknown> {
     throw new ArchiveRefused(`This archive cannot be read: ${what} is not JSON.`);
   }
 }
+
+/** Reads an archive to its end without touching any database. Throws ArchiveRefused where it is none, damaged, or newer. */
+export async function checkArchive(lines: AsyncIterable<string>): Promise<void> {
+  const hash = createHash('sha256');
+  let state: 'head' | 'rows' | 'ended' = 'head';
+  let rows = 0;
+  for await (const line of lines) {
+    if (state === 'ended') throw new ArchiveRefused('There is something after the end of this archive.');
+    if (state === 'head') {
+      migrationStatements(headOf(line));
+      state = 'rows';
+    } else if (line.startsWith('{"end":true')) {
+      const end = read(line, 'its last line');
+      if (end.rows !== rows || end.sha256 !== hash.digest('hex')) throw new ArchiveRefused(DAMAGED);
+      state = 'ended';
+      continue;
+    } else if (!line.startsWith('{"table":')) rows += 1;
+    hash.update(`${line}\n`);
+  }
+  if (state !== 'ended') throw new ArchiveRefused(CUT_SHORT);
+}
+
+/** How many migrations an archive was made after, by its first line. */
+function headOf(line: string): number {
+  const head = read(line, 'its first line');
+  if (head.format !== ARCHIVE_FORMAT || typeof head.migrations !== 'number')
+    throw new ArchiveRefused('This is not an archive of a Red Plumb shop.');
+  return head.migrations;
+}
+
+const DAMAGED = 'This archive is damaged: its checksum does not agree with what is in it.';
+const CUT_SHORT = 'This archive stops in the middle: its last line is missing.';
 
 /** The schema as it was after so many migrations, without a row. */
 async function emptySchema(client: ClientBase, migrations: number): Promise<void> {

@@ -1,3 +1,5 @@
+import { admitted } from '../heavy/room';
+
 import { failed } from './failure';
 
 /** Errors of the script interface: 4xx with code, message and, where there is one, the field. */
@@ -34,9 +36,18 @@ export function guarded<A extends unknown[]>(
 ): (request: Request, ...rest: A) => Promise<Response> {
   return async (request, ...rest) => {
     try {
-      return await handler(request, ...rest);
+      return await admitted(bodyBytes(request), () => handler(request, ...rest));
     } catch (error) {
       return apiFailure(error, where, request);
     }
   };
 }
+
+/** What a request says that it brings; of one that says nothing the most that any route takes. */
+function bodyBytes({ method, headers }: Request): number {
+  if (method === 'GET' || method === 'HEAD') return 0;
+  const said = headers.get('content-length');
+  return said === null ? UNTOLD_BYTES : Number(said) || 0;
+}
+
+const UNTOLD_BYTES = 40 * 1024 * 1024;

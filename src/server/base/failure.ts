@@ -1,3 +1,4 @@
+import { CLOSED_WORDS, ShopClosed } from '@/db/closed';
 import { OutcomeUnknown, sqlState } from '@/db/transaction';
 
 import { log } from './log';
@@ -46,8 +47,22 @@ const UNKNOWN: Failure = {
     'The database went away while this was being saved: it is not known whether it was. Try again; it is not kept twice.',
 };
 
+const CLOSED: Failure = {
+  kind: 'away',
+  status: 503,
+  message: `Nothing was saved: ${CLOSED_WORDS}`,
+};
+
+const DISK_FULL: Failure = {
+  kind: 'away',
+  status: 503,
+  message:
+    'Nothing was saved: the disk of the database is full. Nothing that was saved before is lost. Make room on it, then try again.',
+};
+
 /** What PostgreSQL says and what it means here. Source: PostgreSQL documentation, appendix A (error codes). */
 const BY_STATE: readonly [RegExp, Failure][] = [
+  [/^53100/, DISK_FULL],
   // 08 connection, 57P shutdown, 53 no room for another, 25P03 idle for too long, 55000 lets nobody in, 28 and 3D000
   // not the database that was meant
   [/^(?:08|57P|53|25P03|55000|28|3D000)/, AWAY],
@@ -112,6 +127,7 @@ export function failureOf(error: unknown, request: string): Failure {
   if (error instanceof OutcomeUnknown) return UNKNOWN;
   if (error instanceof TooLarge) return { kind: 'too-large', status: 413, message: error.words };
   if (error instanceof TooBusy) return BUSY;
+  if (error instanceof ShopClosed) return CLOSED;
   const state = sqlState(error);
   const known = state && BY_STATE.find(([pattern]) => pattern.test(state));
   if (known) return known[1];

@@ -4,13 +4,17 @@ import { Piscina } from 'piscina';
 
 import { DEADLINE_MS } from '@/core/formats/limits';
 
-import { TooBusy, TooLarge } from '../base/failure';
+import { TooLarge } from '../base/failure';
 import { log } from '../base/log';
 
+import { Room } from './room';
 import { TASKS, type TaskInput, type TaskName, type TaskOutput } from './tasks';
 
 const MEMORY_MB = 400;
-const MOST_WAITING = 24;
+
+/** Two at least: a short task does not wait for a long one. */
+const THREADS = Math.max(2, Math.min(4, availableParallelism() - 1));
+const room = new Room(THREADS, { waiting: 24, waitMs: 60_000 });
 
 let pool: Piscina | undefined;
 
@@ -22,9 +26,7 @@ function threads(): Piscina | null {
   pool = new Piscina({
     filename,
     minThreads: 0,
-    // Two at least: a short task does not wait for a long one.
-    maxThreads: Math.max(2, Math.min(4, availableParallelism() - 1)),
-    maxQueue: MOST_WAITING,
+    maxThreads: THREADS,
     idleTimeout: 60_000,
     resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
   });
@@ -35,23 +37,24 @@ function threads(): Piscina | null {
 
 /**
  * Does something heavy on a thread of its own, so that the others are answered meanwhile.
- * Throws   TooLarge when it takes too long or too much memory, TooBusy when too many wait already.
+ * Throws   TooLarge when the work takes too long or too much memory; waiting for a thread does not count. TooBusy when too
+ *          many wait already, or none was free for a minute.
  */
 export async function heavy<N extends TaskName>(name: N, input: TaskInput<N>): Promise<TaskOutput<N>> {
   const run = threads();
   if (!run) return TASKS[name](input as never) as TaskOutput<N>;
-  const deadline = AbortSignal.timeout(DEADLINE_MS);
-  try {
-    return (await run.run({ name, input }, { signal: deadline })) as TaskOutput<N>;
-  } catch (error) {
-    if (deadline.aborted)
-      throw new TooLarge(
-        `This would take longer than ${DEADLINE_MS / 1000} seconds. Ask for less at once: split the file or the request.`,
-      );
-    const { code, message } = error as { code?: string; message?: string };
-    if (code === 'ERR_WORKER_OUT_OF_MEMORY')
-      throw new TooLarge(`This needs more than ${MEMORY_MB} MB of memory. Split the file or the request.`);
-    if (message === 'Task queue is at limit') throw new TooBusy();
-    throw error;
-  }
+  return room.within(1, async () => {
+    const deadline = AbortSignal.timeout(DEADLINE_MS);
+    try {
+      return (await run.run({ name, input }, { signal: deadline })) as TaskOutput<N>;
+    } catch (error) {
+      if (deadline.aborted)
+        throw new TooLarge(
+          `This would take longer than ${DEADLINE_MS / 1000} seconds. Ask for less at once: split the file or the request.`,
+        );
+      if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY')
+        throw new TooLarge(`This needs more than ${MEMORY_MB} MB of memory. Split the file or the request.`);
+      throw error;
+    }
+  });
 }

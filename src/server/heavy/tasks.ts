@@ -21,7 +21,6 @@ import { archiveOf, sectionFile } from '@/server/runs/sectionFile';
 import type { Run } from '@/server/runs/run';
 import { driftForScript, nextForScript, planForScript } from '@/server/api/scriptRoll';
 import { offsetForScript } from '@/server/api/scriptArtwork';
-import { pdfPage } from '@/server/heavy/pdfPage';
 import { printPages } from '@/server/heavy/printPages';
 import { checkOnThread } from '@/server/api/scriptCheck';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
@@ -79,7 +78,6 @@ interface SectionToCut {
 }
 
 export const TASKS = {
-  pdfPage,
   printPages,
   correctFile: ({ text, map, to, cutAll }: FileToCorrect) =>
     correctFile(text, map, to, { cutAll: cutAll ?? [] }),

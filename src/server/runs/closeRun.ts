@@ -6,6 +6,7 @@ import { runs } from '@/db/schema';
 import { type RunOutcome } from '@/db/stored/runs';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import { holdSetup } from '@/server/setups/holdSetup';
 import { type SetupDrift, setupDrift } from '@/server/drift/setupDrift';
 
 import { knowledgeOf } from './outlook';
@@ -72,6 +73,8 @@ export function reopenRun(deps: Deps, actor: Actor, runId: string, stamp: Stamp 
   const step = { ...stamp, act: 'open again', allowed: [...OPEN_RUN, 'closed' as const] };
   return onRun(deps, actor, runId, step, async (inner, run) => {
     if (run.stage !== 'closed') return accept(null);
+    const held = await holdSetup(inner, run.setup.id);
+    if (!held.ok) return held;
     await inner.db
       .update(runs)
       .set({

@@ -13,6 +13,7 @@ import { keep } from '@/server/base/act';
 import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
 import { setupDrift } from '@/server/drift/setupDrift';
 import { heavy } from '@/server/heavy/pool';
+import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
@@ -99,6 +100,8 @@ export async function startRun(
     standingOfSections(setup.standing, setup, planned.printableWidthMm),
   );
   return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
+    const held = await holdSetup(inner, setupId);
+    if (!held.ok) return held;
     const [row] = await inner.db
       .insert(runs)
       .values({

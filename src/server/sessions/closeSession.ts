@@ -7,6 +7,7 @@ import { corrections, sessions } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
 import { onSession, type Stamp } from '@/server/base/step';
 
+import { holdSetup } from '@/server/setups/holdSetup';
 import { replaceStanding, standingOf, undoStanding } from '@/server/setups/standing';
 
 import { openSession } from './loadSession';
@@ -118,8 +119,8 @@ export function discardSession(deps: Deps, actor: Actor, sessionId: string, stam
 export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
   const step = { ...stamp, act: 'open again', allowed: ['closed'] as const };
   return onSession(deps, actor, sessionId, step, async (inner, session) => {
-    if (session.setup.archived)
-      return refuse({ code: 'refused', message: 'This setup is off the bench. Put it back first.' });
+    const held = await holdSetup(inner, session.setup.id);
+    if (!held.ok) return held;
     if (await openSession(inner, session.setup.id, session.kind))
       return refuse({
         code: 'refused',

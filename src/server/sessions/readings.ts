@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { passReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { OffsetAxis } from '@/core/units';
+import { DOOR } from '@/db/closed';
 import { asOneStatement, inTransaction, sqlState } from '@/db/transaction';
 import { passes, proofSheets, readings, sessions } from '@/db/schema';
 import { sheetStation } from '@/db/stored/sessions';
@@ -102,10 +103,10 @@ export interface Changed {
  * what counted of the comb counts no more. Whoever reads `replaced` to its end comes after it.
  */
 const changing = (row: PassRow, passId: string, comb: Comb, at: Date) => sql`
-  with touched as (
+  with door as (select pg_try_advisory_xact_lock_shared(${DOOR}) as open), touched as (
     update sessions set changes = changes + 1,
       version = version + ${row.stage === 'read' ? 0 : 1}::int, stage = 'read'
-    where id = ${row.sessionId} and changes = ${row.changes} returning changes
+    where id = ${row.sessionId} and changes = ${row.changes} and (select open from door) returning changes
   ), replaced as (
     update readings set replaced_at = ${at}
     where pass_id = ${passId} and station_id = ${comb.stationId} and axis = ${comb.axis} and replaced_at is null

@@ -1,16 +1,16 @@
 import { type SessionKind } from '@/core/setup';
-import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
-import { passes, setups, sessions } from '@/db/schema';
+import { passes, sessions } from '@/db/schema';
 import { sqlState } from '@/db/transaction';
 
 import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import { openSession } from './loadSession';
+import { holdSetup } from '@/server/setups/holdSetup';
 import { changeOverFirst } from '@/server/setups/mustType';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
@@ -23,17 +23,10 @@ export interface Started {
   readonly resumed: boolean;
 }
 
-const OFF_THE_BENCH = {
-  code: 'refused',
-  message: 'This setup is off the bench. Put it back first, on its own page.',
-} as const;
-
 /** The rig, held so that nobody takes it off the bench meanwhile. */
 async function setupInUse(deps: Deps, setupId: string): Promise<Outcome<Setup, UseCaseRefusal>> {
-  await deps.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('share');
-  const setup = await getSetup(deps, setupId);
-  if (!setup) return refuse({ code: 'not-found', what: 'rig' });
-  return setup.archived ? refuse(OFF_THE_BENCH) : accept(setup);
+  const held = await holdSetup(deps, setupId);
+  return held.ok ? accept((await getSetup(deps, setupId))!) : held;
 }
 
 /** Opens a session with a sheet of its own, or joins the one that is open for this rig and kind already. */

@@ -4,7 +4,7 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { CutLineRecipe } from '@/core/artwork';
 import { byRule, type JobGeometry, type JobPiece } from '@/core/sheetJob';
 import { sheetJobPieces, sheetJobs } from '@/db/schema';
-import { decodePicture } from '@/server/artwork/decode';
+import { drawing } from '@/server/heavy/drawing/pool';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import type { Stamp } from '@/server/base/step';
 import { getSetup } from '@/server/setups/repository';
@@ -109,7 +109,7 @@ export async function changeLine(
   const seen = (await getJob(deps, jobId))?.pieces.find((p) => p.id === piece);
   if (!seen) return refuse({ code: 'not-found', what: 'piece' });
   const bytes = await artOf(deps, seen.art.sha256);
-  const decoded = bytes && (await decodePicture(bytes));
+  const decoded = bytes && (await drawing('decodePicture', [bytes]));
   if (!decoded?.ok)
     return refuse({ code: 'refused', message: 'The artwork of this piece cannot be read any more.' });
   const own = await traced(decoded.value, recipe);

@@ -10,6 +10,7 @@ import {
 import { sheetJobPieces, sheetJobs } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 
@@ -41,6 +42,8 @@ export async function createJob(
   const laid = laidOut([piece], input.layout, sheetOf(setup));
   if (!laid.ok) return laid;
   return keep(deps, actor, { act: 'new sheet job', subjectId: setup.id, request }, async (inner) => {
+    const held = await holdSetup(inner, setup.id);
+    if (!held.ok) return held;
     await keepArt(inner, opened.value);
     const [row] = await inner.db
       .insert(sheetJobs)

@@ -1,5 +1,3 @@
-import sharp from 'sharp';
-
 import { inFrame } from '@/core/daily';
 import { mapPath, type Drawing } from '@/core/formats/drawing';
 import { writeDrawing, type CutFormat } from '@/core/formats/file';
@@ -15,8 +13,8 @@ import {
   shownOf,
   type JobPiece,
 } from '@/core/sheetJob';
-import { decodePicture, pictureHead } from '@/server/artwork/decode';
 import type { Deps } from '@/server/base/deps';
+import { drawing } from '@/server/heavy/drawing/pool';
 import { heavy } from '@/server/heavy/pool';
 
 import type { JobCut, SheetJob } from './job';
@@ -41,11 +39,10 @@ export async function artPicture(
 ): Promise<Outcome<Buffer, string>> {
   const made = job.pieces.find((p) => p.id === piece.id);
   const bytes = made && (await artOf(deps, made.art.sha256));
-  const head = bytes && (await pictureHead(bytes));
+  const head = bytes && (await drawing('pictureHead', [bytes]));
   if (!bytes || !head?.ok) return refuse(UNREADABLE);
   const { dpi } = head.value;
-  const png = sharp(bytes).autoOrient().png({ compressionLevel: 3 });
-  return accept(await (dpi ? png.withMetadata({ density: dpi }) : png).toBuffer());
+  return accept(await drawing('artPng', [bytes, dpi]));
 }
 
 const UNREADABLE = 'The artwork of this job cannot be read any more.';
@@ -58,7 +55,7 @@ export async function printedPicture(
 ): Promise<Outcome<PrintedPicture, string>> {
   const made = job.pieces.find((p) => p.id === piece.id);
   const bytes = made && (await artOf(deps, made.art.sha256));
-  const decoded = bytes && (await decodePicture(bytes));
+  const decoded = bytes && (await drawing('decodePicture', [bytes]));
   if (!made || !decoded?.ok) return refuse(UNREADABLE);
   const { width, height, rgba } = decoded.value;
   const mmPerPx = piece.picture.widthMm / width;
@@ -73,21 +70,12 @@ export async function printedPicture(
           },
         })
       : { width, height, rgba, at: { x: 0, y: 0 } };
-  // White is no ink: what is clear stays paper, and the file opens everywhere.
-  const png = await sharp(Buffer.from(bled.rgba.buffer, bled.rgba.byteOffset, bled.rgba.byteLength), {
-    raw: { width: bled.width, height: bled.height, channels: 4 },
-  })
-    .flatten({ background: '#ffffff' })
-    .png({ compressionLevel: 6 })
-    .toBuffer();
+  const png = await drawing('printedPng', [bled]);
   return accept({
     bytes: png,
     ...{ widthMm: bled.width * mmPerPx, heightMm: bled.height * mmPerPx, at: bled.at },
   });
 }
-
-/** Side of a preview at most, pixels. */
-const PREVIEW_PX = 1600;
 
 /** The same for the screen: just the room that a piece takes, bleed and border and all. */
 export async function piecePreview(
@@ -98,28 +86,12 @@ export async function piecePreview(
   const picture = await printedPicture(deps, job, piece);
   if (!picture.ok) return picture;
   const { bytes, widthMm, heightMm, at } = picture.value;
-  const { width = 1, height = 1 } = await sharp(bytes).metadata();
   const box = boxOf(piece);
-  const across = (mm: number): number => Math.round((mm / widthMm) * width);
-  const along = (mm: number): number => Math.round((mm / heightMm) * height);
-  const left = across(box.x0 - at.x);
-  const top = along(at.y + heightMm - box.y1);
-  const size = { width: Math.max(1, across(box.x1 - box.x0)), height: Math.max(1, along(box.y1 - box.y0)) };
-  const beyond = {
-    ...{ left: Math.max(0, -left), top: Math.max(0, -top) },
-    right: Math.max(0, left + size.width - width),
-    bottom: Math.max(0, top + size.height - height),
+  const share = {
+    ...{ left: (box.x0 - at.x) / widthMm, top: (at.y + heightMm - box.y1) / heightMm },
+    ...{ width: (box.x1 - box.x0) / widthMm, height: (box.y1 - box.y0) / heightMm },
   };
-  const whole = await sharp(bytes)
-    .extend({ ...beyond, background: '#ffffff' })
-    .toBuffer();
-  return accept(
-    await sharp(whole)
-      .extract({ left: Math.max(0, left), top: Math.max(0, top), ...size })
-      .resize({ width: PREVIEW_PX, height: PREVIEW_PX, fit: 'inside', withoutEnlargement: true })
-      .png()
-      .toBuffer(),
-  );
+  return accept(await drawing('previewPng', [bytes, share]));
 }
 
 /** The print file: a page a sheet at true size, with art, bleed, marks, number and code. */

@@ -5,8 +5,8 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { secondLine, type JobPiece, type LineKind } from '@/core/sheetJob';
 import { artworks } from '@/db/schema';
 import type { JobRecipe } from '@/db/stored/sheetJobs';
-import { decodePicture, type DecodedPicture, type PictureRefusal } from '@/server/artwork/decode';
-import { asPicture } from '@/server/artwork/vector';
+import { type DecodedPicture, type PictureRefusal } from '@/server/artwork/decode';
+import { drawing } from '@/server/heavy/drawing/pool';
 import type { Deps, UseCaseRefusal } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 
@@ -28,9 +28,9 @@ interface OpenedArt {
 
 /** Opens artwork: a drawing becomes a picture here, once, and that is what is kept. */
 export async function openArt({ bytes, name }: Art): Promise<Outcome<OpenedArt, UseCaseRefusal>> {
-  const given = await asPicture(bytes);
+  const given = await drawing('asPicture', [bytes]);
   if (!given.ok) return notOpened(given.refusal);
-  const decoded = await decodePicture(given.value);
+  const decoded = await drawing('decodePicture', [given.value]);
   if (!decoded.ok) return notOpened(decoded.refusal);
   const sha256 = createHash('sha256').update(given.value).digest('hex');
   return accept({ sha256, bytes: given.value, name: name.slice(0, 200), picture: decoded.value });

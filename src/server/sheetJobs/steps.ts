@@ -21,6 +21,7 @@ import { keep } from '@/server/base/act';
 import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
 import type { Stamp } from '@/server/base/step';
 import { fileMapOf } from '@/server/sessions/sheets';
+import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { shopZone } from '@/server/shop/zone';
@@ -83,6 +84,8 @@ const carriedNow = ({ standing }: Setup): CutMade => ({
 export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
   const step = { ...stamp, act: 'freeze', allowed: ['draft'] as const };
   return onJob(deps, actor, jobId, step, async (inner, job) => {
+    const held = await holdSetup(inner, job.setupId);
+    if (!held.ok) return held;
     const setup = (await getSetup(inner, job.setupId))!;
     if (JSON.stringify(sheetOf(setup)) !== JSON.stringify(job.geometry.sheet))
       return refuse({
@@ -243,6 +246,8 @@ export async function copyJob(
     const job = await getJob(inner, jobId);
     const setup = job && (await getSetup(inner, job.setupId));
     if (!job || !setup) return refuse({ code: 'not-found', what: 'job' });
+    const held = await holdSetup(inner, setup.id);
+    if (!held.ok) return held;
     // So many of one piece, or as many of each as there were.
     const pieces = job.geometry.pieces.map((p) => (job.geometry.pieces.length === 1 ? { ...p, copies } : p));
     const laid = laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
