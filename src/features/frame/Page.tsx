@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 
-import { CLOSED_WORDS, isClosed } from '@/db/closed';
 import { preferences, requestDeps } from '@/server/base/context';
+import { whyClosed } from '@/server/shop/closed';
 
 import { TopControls } from '@/ui/TopControls';
 
@@ -18,7 +18,7 @@ export async function Page({
   context: ReactNode;
   children: ReactNode;
 }) {
-  const [chosen, closed] = await Promise.all([preferences(), isClosed(requestDeps().db).catch(() => false)]);
+  const [chosen, closed] = await Promise.all([preferences(), whyClosed(requestDeps())]);
   return (
     <>
       <title>{`${title} · Red Plumb`}</title>
@@ -29,7 +29,7 @@ export async function Page({
       <main className="work" id="work" tabIndex={-1}>
         {closed && (
           <p className="notice notice-bad" role="status">
-            Nothing can be saved just now: {CLOSED_WORDS}
+            Nothing can be saved just now: {closed}
           </p>
         )}
         {children}
