@@ -180,3 +180,16 @@ test.each<[string, Join, number, Point[]]>([
   expect(areaMm2(a) / areaMm2(b)).toBeCloseTo(1, 3);
   expect(apartMm2 / areaMm2(b)).toBeLessThan(0.002);
 });
+
+test('gaps are closed before spurs are dropped: two thin bars a narrow gap apart stay, one alone goes', () => {
+  const bar = (x: number) => [
+    { x, y: 0 },
+    { x: x + 0.6, y: 0 },
+    { x: x + 0.6, y: 20 },
+    { x, y: 20 },
+  ];
+  const area = (paths: Parameters<typeof smoothed>[0]): number =>
+    smoothed(paths, 1).reduce((sum, p) => sum + p.areaMm2, 0);
+  expect(area([bar(0), bar(1)])).toBeCloseTo(1.6 * 20 - (4 - Math.PI) * 0.25, 1);
+  expect(area([bar(0)])).toBe(0);
+});

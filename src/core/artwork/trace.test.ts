@@ -192,3 +192,48 @@ test('what has no outline is refused with a reason', () => {
   const noise = trace({ width: side, height: side, rgba }, spec(300));
   expect(noise).toMatchObject({ ok: false, refusal: { code: 'too-busy' } });
 });
+
+test('what encloses less than the least area is left out, a hole as well; what just reaches it stays', () => {
+  const spots: Shape = (x, y) =>
+    (x > 10 && x < 50 && y > 10 && y < 50 && !(x > 20 && x < 26 && y > 20 && y < 26)) ||
+    (x > 60 && x < 66 && y > 10 && y < 16) ||
+    (x > 60 && x < 68 && y > 30 && y < 38);
+  const areas = (minAreaMm2: number): number[] => {
+    const done = trace(drawn(80, 60, spots), spec(25.4, { minAreaMm2 }));
+    if (!done.ok) return [];
+    return done.value.paths.map((p) => Math.round(p.areaMm2));
+  };
+  expect(areas(1)).toEqual([1600, 64, 36, 36]);
+  expect(areas(40)).toEqual([1600, 64]);
+  expect(areas(100)).toEqual([1600]);
+  expect(areas(2000)).toEqual([]);
+});
+
+test('a speck is left out before gaps are closed, so that it grows to nothing; what rounding makes too small goes as well', () => {
+  const beside: Shape = (x, y) =>
+    (x > 10 && x < 40 && y > 10 && y < 40) || (x > 41 && x < 42 && y > 24 && y < 25);
+  const { paths } = traced(drawn(60, 50, beside), spec(25.4, { minAreaMm2: 2, smoothMm: 4 }));
+  expect(paths).toHaveLength(1);
+  expect(Math.max(...paths[0]!.points.map((p) => p.x))).toBeLessThan(40.2);
+  const small: Shape = (x, y) => x > 10 && x < 16 && y > 10 && y < 16;
+  const kept = (minAreaMm2: number): boolean =>
+    trace(drawn(30, 30, small), spec(25.4, { minAreaMm2, smoothMm: 5 })).ok;
+  // 36 mm² less what rounding its corners to 2.5 mm takes: 5.4.
+  expect([kept(29), kept(33)]).toEqual([true, false]);
+});
+
+test('artwork that runs over the picture’s edge is closed along it, on all four sides', () => {
+  const band: Shape = (x, y) => (y > 20 && y < 40) || (x > 30 && x < 50);
+  const done = trace(drawn(80, 60, band, { clear: true }), spec(25.4, { background: 'alpha' }));
+  if (!done.ok) throw new Error(done.refusal.code);
+  const [cross, ...more] = done.value.paths;
+  expect(more).toEqual([]);
+  expect(Math.abs(cross!.areaMm2 - (80 * 20 + 60 * 20 - 20 * 20))).toBeLessThan(2);
+  const xs = cross!.points.map((p) => p.x);
+  const ys = cross!.points.map((p) => p.y);
+  expect(
+    [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)].map(
+      (v) => Math.round(10 * v) / 10 + 0,
+    ),
+  ).toEqual([0, 80, 0, 60]);
+});

@@ -228,7 +228,7 @@ function missing(name: StrategyName, rig: RollRig): string | null {
 const SPOILED_COUNTS_AS = 10;
 
 /** Of those that can be done (of all, when none can) and fit: the least cost among those that keep the promise, else the fewest spoiled. */
-function recommend(strategies: readonly Strategy[], imposition: Imposition): StrategyName {
+export function recommend(strategies: readonly Strategy[], imposition: Imposition): StrategyName {
   const itemMm = (imposition.itemHeightMm + imposition.gapMm) / imposition.columns;
   const cost = (s: Strategy): number => s.mediaMm + SPOILED_COUNTS_AS * s.spoiled * itemMm;
   const able = strategies.filter((s) => s.missing === null);

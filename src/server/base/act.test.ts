@@ -1,8 +1,14 @@
 import { accept } from '@/core/outcome';
 import { freshDeps } from '@test/database';
 
+import { addRig } from '@/server/rigs/writeRig';
+import { getSession } from '@/server/sessions/loadSession';
+import { startSession } from '@/server/sessions/startSession';
+import { ROLL_DRAFT } from '@test/setups';
+
 import { keep } from './act';
 import { contentHash } from './contentHash';
+import { onSession } from './step';
 
 /* A request number stands for one act on one subject with one content: nothing else is answered under it. */
 
@@ -53,4 +59,21 @@ test.each([
   [{ a: NaN }, { a: null }, true],
 ])('%j and %j are told apart as they should be', (one, other, alike) => {
   expect(contentHash(one) === contentHash(other)).toBe(alike);
+});
+
+test('a step on a session that was seen in an older version is refused, in the newest it is done', async () => {
+  const rig = await addRig(deps, 'KT', ROLL_DRAFT);
+  if (!rig.ok) throw new Error('rig');
+  const started = await startSession(deps, 'KT', rig.value.setupId, 'calibration', 'mm');
+  if (!started.ok) throw new Error(JSON.stringify(started.refusal));
+  const { sessionId } = started.value;
+  const step = (version: number) =>
+    onSession(deps, 'KT', sessionId, { act: 'look', allowed: ['print'], version }, () =>
+      Promise.resolve(accept(null)),
+    );
+  const { version } = (await getSession(deps, sessionId))!;
+  expect((await step(version)).ok).toBe(true);
+  for (const other of [version, version + 2, version + 1 - 2])
+    if (other > 0) expect(await step(other)).toMatchObject({ refusal: { code: 'stale' } });
+  expect((await step(version + 1)).ok).toBe(true);
 });

@@ -11,11 +11,12 @@ import { replaceStanding, standingOf } from '@/server/setups/standing';
 import { jobFile } from '@/server/api/scriptSheetJobs';
 import { freshDeps } from '@test/database';
 import { TWO_MARKS } from '@test/setups';
-import { markDistance } from '@/core/sheetJob';
+import { AS_LAID_OUT, markDistance } from '@/core/sheetJob';
+import { archiveSetup } from '@/server/setups/archiveSetup';
 
 import { createJob, sheetOf } from './createJob';
 import { getJob, jobOfNumber, listJobs } from './repository';
-import { newJobSchema } from './shapes';
+import { cuttingSchema, newJobSchema } from './shapes';
 import { changeJob, closeJob, copyJob, cutAgain, freezeJob } from './steps';
 
 /* A sheet job from artwork to a frozen pair, by two who press at once; what is frozen stays. */
@@ -269,4 +270,44 @@ test('a print that came out scaled is cut with a file of its own, about the mark
     expect(line.x).toBeCloseTo(between.leading.x + 1.005 * (plain[i]!.x - between.leading.x), 1);
     expect(line.y).toBeCloseTo(between.leading.y + 1.005 * (plain[i]!.y - between.leading.y), 1);
   });
+});
+
+test('cut again for another correction, a job is cut as it was cut last, until another way is said', async () => {
+  const id = await draft();
+  expect((await freezeJob(deps, 'KT', id)).ok).toBe(true);
+  const job = (await getJob(deps, id))!;
+  const left = [{ sheet: 0, index: 1 }];
+  const plain = cuttingSchema.parse(AS_LAID_OUT);
+  const cutting = { ...plain, left };
+  expect((await cutAgain(deps, 'KT', { jobId: id, correction: 'standing', cutting })).ok).toBe(true);
+  const setup = (await getSetup(deps, setupId))!;
+  const fileTransform: Affine = { a11: 1, a12: 0, a21: 0, a22: 1.0007, tx: 0.2, ty: 0.1 };
+  await replaceStanding(deps, 'KT', setupId, { ...standingOf(setup), fileTransform }, { source: 'accepted' });
+  expect((await cutAgain(deps, 'KT', { jobId: id, correction: 'standing' })).ok).toBe(true);
+  const cuts = (await getJob(deps, id))!.cuts;
+  expect(cuts).toHaveLength(job.cuts.length + 2);
+  expect(cuts.at(-1)).toMatchObject({ correction: fileTransform, cutting: { left } });
+  expect((await cutAgain(deps, 'KT', { jobId: id, correction: 'standing', cutting: plain })).ok).toBe(true);
+  expect((await getJob(deps, id))!.cuts.at(-1)!.cutting?.left ?? []).toEqual([]);
+  await replaceStanding(deps, 'KT', setupId, standingOf(setup), { source: 'accepted' });
+});
+
+test('a setup is held by what begins on it: taken off the bench meanwhile, nothing begins', async () => {
+  const id = await draft();
+  expect((await archiveSetup(deps, 'KT', setupId, true)).ok).toBe(true);
+  expect(await freezeJob(deps, 'KT', id)).toMatchObject({
+    refusal: { message: expect.stringMatching(/off the bench/) },
+  });
+  expect(await copyJob(deps, 'KT', { jobId: id, copies: null })).toMatchObject({
+    refusal: { message: expect.stringMatching(/off the bench/) },
+  });
+  expect((await archiveSetup(deps, 'KT', setupId, false)).ok).toBe(true);
+  // Both at once: one waits for the other, and what is frozen is on a setup that is on the bench when it is.
+  const [froze, away] = await Promise.all([
+    freezeJob(deps, 'KT', id),
+    archiveSetup(deps, 'MO', setupId, true),
+  ]);
+  expect(away.ok).toBe(true);
+  expect(froze.ok || /off the bench/.test(JSON.stringify(froze.refusal))).toBe(true);
+  expect((await archiveSetup(deps, 'KT', setupId, false)).ok).toBe(true);
 });

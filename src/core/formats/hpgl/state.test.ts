@@ -163,6 +163,7 @@ test.each([
     'PU400,400;PD;BR0,40,40,40,40,0;PU400,400;PD;BZ400,440,440,440,440,400;',
     '',
   ],
+  ['a plus is a sign', 'PU+400,+400;PD+800+400-40,+0;', '10,10 20,10 -1,0'],
   ['comments and symbols are words', 'CO"PU1,1;PD9,9;";SMP;PU0,0;PD40,0;SM;', '0,0 1,0'],
 ])('%s', (_, program, wanted) => {
   const lines = told(program);
@@ -211,6 +212,16 @@ const spread = (line: readonly { x: number; y: number }[]): { x: number; y: numb
       y: p.y + ((q.y - p.y) * k) / steps,
     }));
   });
+
+test.each([
+  ['PU0,0;PD400,0,400,400,0,0;', true],
+  ['PU0,0;PD400,0;PD400,400;PD0,0;PU;', true],
+  ['PU0,0;PD400,0,400,400;', false],
+  ['PU0,0;PD400,0;', false],
+  ['PU400,400;CI80;', true],
+])('%s is closed: %s', (program, closed) => {
+  expect(drawn(program).paths.map((p) => p.closed)).toEqual([closed]);
+});
 
 test('pens stay what they are when a program takes its first one late', () => {
   const { paths } = drawn('PU0,0;PD40,0;SP3;PU0,40;PD40,40;');

@@ -166,3 +166,14 @@ test('a drawing that is hidden whole is refused in words that say so', () => {
   const done = correctFile(page('*{visibility:hidden}', '<path d="M0 0L9 9"/>'), affineMap(IDENTITY));
   expect(done.ok ? '' : fileRefusalText(done.refusal)).toContain('its only line is hidden');
 });
+
+test('copies written out have no ids of their own: an id names one thing', () => {
+  const svg = page(
+    '',
+    '<g id="tag"><path id="edge" d="M1 1L9 1 9 9Z"/></g><use href="#tag" x="20"/><use href="#edge" y="30"/>',
+  );
+  const done = correctFile(svg, affineMap(IDENTITY), 'svg');
+  if (!done.ok) throw new Error(done.refusal.code);
+  expect(done.value.content.match(/<path /g)).toHaveLength(3);
+  expect([...done.value.content.matchAll(/ id="([^"]+)"/g)].map((m) => m[1])).toEqual(['tag', 'edge']);
+});

@@ -1,0 +1,39 @@
+import fc from 'fast-check';
+
+import type { LineComb } from './comb';
+import { pickObservation, pickOffsetMm } from './linePick';
+
+/* A comb as lines on paper: which printed line a cut line meets is looked for among places, not worked out (maths.md). */
+
+const comb = (stepMm: number, halfLines: number, phaseMm: number): LineComb => ({
+  ...{ axis: 'across', centre: { x: 80, y: 50 }, stepMm, halfLines, phaseMm },
+});
+
+test('property: the pair that meets tells the offset, also whole comb lengths away, on either side', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(0.05, 0.1),
+      fc.integer({ min: -5, max: 5 }),
+      fc.integer({ min: -4, max: 4 }),
+      fc.double({ min: -0.49, max: 0.5, noNaN: true }),
+      (stepMm, line, lengths, phase) => {
+        const halfLines = 5;
+        const one = comb(stepMm, halfLines, phase * stepMm);
+        const [printed, cut] = [(2 * halfLines + 2) * stepMm, (2 * halfLines + 1) * stepMm];
+        // Commanded cut line i stands at i·(P − δ) − φ; all of them lie `offset` to the right of that.
+        const offset = line * stepMm + phase * stepMm + lengths * cut;
+        const met = Array.from({ length: 60 }, (_, i) => i - 30).find(
+          (i) => Math.abs(i * cut - phase * stepMm + offset - line * printed) < 1e-9,
+        );
+        // Printed line j meets cut line j − m.
+        expect(met).toBe(line - lengths);
+        const pick = { line, between: false, lengths };
+        expect(pickOffsetMm(one, pick)).toBeCloseTo(offset, 9);
+        const seen = pickObservation('S', one, pick);
+        expect(seen.offsetMm).toBeCloseTo(offset, 9);
+        expect(seen.xMm).toBeCloseTo(80 + met! * cut - phase * stepMm, 9);
+        expect(seen.yMm).toBe(50);
+      },
+    ),
+  );
+});
