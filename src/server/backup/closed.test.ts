@@ -96,3 +96,34 @@ test('an archive is looked at whole before anything is closed or copied', async 
   ];
   for (const [, text, words] of spoilt) await expect(checkArchive(lines(text))).rejects.toThrow(words);
 });
+
+test('pictures go out in pieces and come back whole', async () => {
+  const large = Buffer.alloc(4_000_003, 1).map((_, i) => (i * 31) % 251);
+  const pictures: [string, Buffer][] = [
+    ['a', Buffer.from(large)],
+    ['b', Buffer.alloc(0)],
+    ['c', Buffer.from('plain')],
+    ['d', Buffer.alloc(1_500_000, 7)],
+  ];
+  await client.query('delete from artworks');
+  for (const [name, bytes] of pictures)
+    await client.query(
+      'insert into artworks (sha256, bytes, width_px, height_px, kept_at) values ($1, $2, 1, 1, now())',
+      [name, bytes],
+    );
+  const archive: string[] = [];
+  for await (const page of shopLines(client, new Date())) archive.push(page);
+  // Nobody holds a picture whole: no line of the archive is longer than a piece.
+  expect(Math.max(...archive.map((page) => page.length))).toBeLessThan(2_100_000);
+  await restoreShop(client, lines(archive));
+  const back = async (): Promise<[string, Buffer][]> => {
+    const { rows } = await client.query<{ sha256: string; bytes: Buffer }>(
+      'select sha256, bytes from artworks order by sha256',
+    );
+    return rows.map((r) => [r.sha256, r.bytes]);
+  };
+  const same = (found: [string, Buffer][]): boolean =>
+    found.length === 4 &&
+    found.every(([name, bytes], i) => name === pictures[i]![0] && bytes.equals(pictures[i]![1]));
+  expect(same(await back())).toBe(true);
+});

@@ -8,16 +8,21 @@ import { sqlState } from '@/db/transaction';
 
 /*
  * The whole shop as one open file: gzipped lines of JSON. The first line says what it is, then each table's name and
- * its rows as PostgreSQL writes them, and last how many rows there were and a checksum over all lines before. What is
- * in it can be read with nothing but gunzip; a new or an emptied database becomes this shop again.
+ * its rows as PostgreSQL writes them, and last how many rows there were and a checksum over all lines before. Pictures follow
+ * their row in pieces of base64, so that nobody ever holds one whole. What is in it can be read with nothing but gunzip; a
+ * new or an emptied database becomes this shop again.
  */
 
-export const ARCHIVE_FORMAT = 'red-plumb-shop-1';
+export const ARCHIVE_FORMAT = 'red-plumb-shop-2';
+/** Pictures stood in their rows, in hexadecimal figures. */
+const FORMAT_BEFORE = 'red-plumb-shop-1';
 
 type Lines = AsyncGenerator<string, void, undefined>;
 
 const ROWS_AT_ONCE = 100;
 const BYTES_AT_ONCE = 4 * 1024 * 1024;
+const PIECE_BYTES = 1_500_000;
+const PIECE = '{"bytes":';
 const MIGRATIONS = join(process.cwd(), 'src/db/migrations');
 /** drizzle keeps here which migrations have run. */
 const MIGRATION_TABLE = 'drizzle.__drizzle_migrations';
@@ -26,8 +31,9 @@ interface Table {
   /** As SQL names it, schema and all. */
   readonly name: string;
   readonly order: string;
-  /** It holds pictures: its rows are taken one by one. */
-  readonly large: boolean;
+  readonly columns: readonly string[];
+  /** Columns of pictures: told after their row. */
+  readonly bytes: readonly string[];
 }
 
 /** Every table of the shop, those that others refer to first. */
@@ -39,7 +45,10 @@ async function tablesOf(client: ClientBase): Promise<Table[]> {
                      from pg_index i cross join unnest(i.indkey) with ordinality k(col, ord)
                      join pg_attribute a on a.attrelid = c.oid and a.attnum = k.col
                      where i.indrelid = c.oid and i.indisprimary), 'ctid') as "order",
-           exists (select 1 from pg_attribute b where b.attrelid = c.oid and b.atttypid = 'bytea'::regtype) as large,
+           coalesce((select json_agg(format('%I', b.attname) order by b.attnum) from pg_attribute b
+                     where b.attrelid = c.oid and b.attnum > 0 and not b.attisdropped and b.atttypid <> 'bytea'::regtype), '[]') as columns,
+           coalesce((select json_agg(format('%I', b.attname) order by b.attnum) from pg_attribute b
+                     where b.attrelid = c.oid and b.attnum > 0 and not b.attisdropped and b.atttypid = 'bytea'::regtype), '[]') as bytes,
            coalesce((select array_agg(distinct format('%I.%I', fn.nspname, fc.relname))
                      from pg_constraint f join pg_class fc on fc.oid = f.confrelid
                      join pg_namespace fn on fn.oid = fc.relnamespace
@@ -78,16 +87,20 @@ export async function* shopLines(client: ClientBase, at: Date): Lines {
     let rows = 0;
     for (const table of tables) {
       yield line({ table: table.name });
+      const own = `(select to_json(r) from (select ${table.columns.map((c) => `t.${c}`).join(', ')}) r)`;
       await client.query(
-        `declare reading no scroll cursor for select to_json(t)::text as row from ${table.name} t order by ${table.order}`,
+        `declare reading no scroll cursor for select ${own}::text as row, t.ctid::text as at from ${table.name} t order by ${table.order}`,
       );
       for (;;) {
-        const page = await client.query<{ row: string }>(
-          `fetch ${table.large ? 1 : ROWS_AT_ONCE} from reading`,
-        );
+        const page = await client.query<{ row: string; at: string }>(`fetch ${ROWS_AT_ONCE} from reading`);
         if (page.rows.length === 0) break;
         rows += page.rows.length;
-        yield page.rows.map(({ row }) => line(row)).join('');
+        if (table.bytes.length === 0) yield page.rows.map(({ row }) => line(row)).join('');
+        else
+          for (const { row, at: place } of page.rows) {
+            yield line(row);
+            for await (const piece of piecesOf(client, table, place)) yield line(piece);
+          }
       }
       await client.query('close reading');
     }
@@ -95,6 +108,26 @@ export async function* shopLines(client: ClientBase, at: Date): Lines {
   } finally {
     await client.query('rollback').catch(() => undefined);
   }
+}
+
+/** The pictures of one row, piece by piece. */
+async function* piecesOf(
+  client: ClientBase,
+  { name, bytes }: Table,
+  at: string,
+): AsyncGenerator<{ readonly bytes: string; readonly part: string }, void, undefined> {
+  for (const column of bytes)
+    for (let from = 1; ; from += PIECE_BYTES) {
+      const found = await client.query<{ part: string | null }>(
+        `select encode(substring(${column} from $2::int for $3::int), 'base64') as part from ${name} where ctid = $1::tid`,
+        [at, from, PIECE_BYTES],
+      );
+      const part = found.rows[0]?.part?.replaceAll('\n', '') ?? null;
+      // The first piece is told even when it is empty: there is a picture, of no bytes.
+      if (part === null || (part === '' && from > 1)) break;
+      yield { bytes: column, part };
+      if (part === '') break;
+    }
 }
 
 /** What is wrong with an archive, in words for whoever wants it back. */
@@ -145,7 +178,18 @@ async function load(client: ClientBase, lines: AsyncIterable<string>): Promise<n
   let rows = 0;
   let state: 'head' | 'rows' | 'ended' = 'head';
   let bytes = 0;
+  /** Pictures of the row that was read last. */
+  const pieces = new Map<string, Buffer[]>();
+  const withPictures = (): void => {
+    if (pieces.size === 0) return;
+    const row = JSON.parse(batch.pop()!) as Record<string, unknown>;
+    for (const [column, parts] of pieces)
+      row[column.replace(/^"|"$/g, '')] = `\\x${Buffer.concat(parts).toString('hex')}`;
+    batch.push(JSON.stringify(row));
+    pieces.clear();
+  };
   const flush = async (): Promise<void> => {
+    withPictures();
     const insert = `insert into ${table} select * from json_populate_recordset(null::${table}, $1::json)`;
     if (batch.length > 0)
       await client.query(insert, [`[${batch.join(',')}]`]).catch((error: unknown) => {
@@ -175,7 +219,19 @@ async function load(client: ClientBase, lines: AsyncIterable<string>): Promise<n
       if (end.rows !== rows || end.sha256 !== hash.digest('hex')) throw new ArchiveRefused(DAMAGED);
       state = 'ended';
       continue;
+    } else if (line.startsWith(PIECE)) {
+      const { bytes: column, part } = read(line, 'a piece of a picture');
+      if (batch.length === 0)
+        throw new ArchiveRefused(`This archive is damaged: rows of ${table} do not fit together.`);
+      pieces.set(String(column), [
+        ...(pieces.get(String(column)) ?? []),
+        Buffer.from(String(part), 'base64'),
+      ]);
     } else {
+      if (pieces.size > 0) {
+        withPictures();
+        await flush();
+      }
       batch.push(line);
       rows += 1;
       bytes += line.length;
@@ -210,7 +266,7 @@ export async function checkArchive(lines: AsyncIterable<string>): Promise<void> 
       if (end.rows !== rows || end.sha256 !== hash.digest('hex')) throw new ArchiveRefused(DAMAGED);
       state = 'ended';
       continue;
-    } else if (!line.startsWith('{"table":')) rows += 1;
+    } else if (!line.startsWith('{"table":') && !line.startsWith(PIECE)) rows += 1;
     hash.update(`${line}\n`);
   }
   if (state !== 'ended') throw new ArchiveRefused(CUT_SHORT);
@@ -219,7 +275,8 @@ export async function checkArchive(lines: AsyncIterable<string>): Promise<void> 
 /** How many migrations an archive was made after, by its first line. */
 function headOf(line: string): number {
   const head = read(line, 'its first line');
-  if (head.format !== ARCHIVE_FORMAT || typeof head.migrations !== 'number')
+  const known = head.format === ARCHIVE_FORMAT || head.format === FORMAT_BEFORE;
+  if (!known || typeof head.migrations !== 'number')
     throw new ArchiveRefused('This is not an archive of a Red Plumb shop.');
   return head.migrations;
 }
