@@ -14,6 +14,7 @@ import type { PlaneMap } from '@/core/geometry';
 import { expectedMiss, planRoll } from '@/core/layout';
 import { accept } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
+import { layOutJob, type JobLayout, type JobPiece, type JobSheet } from '@/core/sheetJob';
 import { type Applied } from '@/db/stored/runs';
 
 import { fitForScript } from '@/server/api/scriptFit';
@@ -77,6 +78,12 @@ interface SectionToCut {
   readonly applied: Applied | null;
 }
 
+interface JobToLayOut {
+  readonly pieces: readonly JobPiece[];
+  readonly layout: JobLayout;
+  readonly sheet: JobSheet;
+}
+
 export const TASKS = {
   printPages,
   correctFile: ({ text, map, to, cutAll }: FileToCorrect) =>
@@ -96,6 +103,7 @@ export const TASKS = {
   runArchive: ({ run, applied }: { readonly run: Run; readonly applied: readonly (Applied | null)[] }) =>
     archiveOf(run, applied),
   expectedMiss: ({ run, knowledge }: PlanToExpect) => expectedMiss(run, knowledge),
+  layOut: ({ pieces, layout, sheet }: JobToLayOut) => layOutJob(pieces, layout, sheet),
   planRoll: (given: Parameters<typeof planRoll>) => planRoll(...given),
   fit: fitForScript,
   settings: settingsForScript,

@@ -10,6 +10,7 @@ import {
 import { sheetJobPieces, sheetJobs } from '@/db/schema';
 import { keep } from '@/server/base/act';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import { heavy } from '@/server/heavy/pool';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
@@ -39,7 +40,7 @@ export async function createJob(
   const line = await traced(opened.value.picture, input.recipe);
   if (!line.ok) return line;
   const piece = pieceOf(line.value.line, { ...input, id: FIRST_PIECE });
-  const laid = laidOut([piece], input.layout, sheetOf(setup));
+  const laid = await laidOut([piece], input.layout, sheetOf(setup));
   if (!laid.ok) return laid;
   return keep(deps, actor, { act: 'new sheet job', subjectId: setup.id, request }, async (inner) => {
     const held = await holdSetup(inner, setup.id);
@@ -60,12 +61,17 @@ export async function createJob(
   });
 }
 
+/** So many places are worked out while others wait; more on a thread. */
+const MOST_HERE = 500;
+
 /** Pieces laid out, or what is wrong with it as the form says it. */
-export function laidOut(
+export async function laidOut(
   pieces: readonly JobPiece[],
   layout: JobLayout,
   sheet: JobSheet,
-): Outcome<JobGeometry, UseCaseRefusal> {
-  const laid = layOutJob(pieces, layout, sheet);
+): Promise<Outcome<JobGeometry, UseCaseRefusal>> {
+  const copies = pieces.reduce((sum, p) => sum + (p.copies ?? 0), 0);
+  const laid =
+    copies > MOST_HERE ? await heavy('layOut', { pieces, layout, sheet }) : layOutJob(pieces, layout, sheet);
   return laid.ok ? laid : refuse({ code: 'refused', message: pairRefusalText(laid.refusal) });
 }

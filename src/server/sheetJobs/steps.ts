@@ -64,7 +64,7 @@ export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unkno
     });
     // What was nudged or nested lies where the rule puts it once anything is laid out anew.
     const as = layout ?? byRule(job.geometry.layout);
-    const laid = laidOut(pieces, as, sheetOf(setup));
+    const laid = await laidOut(pieces, as, sheetOf(setup));
     if (!laid.ok) return laid;
     await inner.db
       .update(sheetJobs)
@@ -250,7 +250,7 @@ export async function copyJob(
     if (!held.ok) return held;
     // So many of one piece, or as many of each as there were.
     const pieces = job.geometry.pieces.map((p) => (job.geometry.pieces.length === 1 ? { ...p, copies } : p));
-    const laid = laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
+    const laid = await laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
     if (!laid.ok) return laid;
     const [row] = await inner.db
       .insert(sheetJobs)
