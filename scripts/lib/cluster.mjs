@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join, resolve } from 'node:path';
 
@@ -49,7 +49,7 @@ export async function startCluster(name, databaseName, { durable = true } = {}) 
     makeCluster(bin, folder, data);
     using.join();
     return {
-      port: (await runningPort(data)) ?? (await launch(bin, data, log, await freePort(FIRST_PORT), durable)),
+      port: (await runningPort(data)) ?? (await launchSomewhere(bin, data, log, durable)),
       password: readFileSync(join(folder, 'password'), 'utf8'),
     };
   });
@@ -60,10 +60,13 @@ export async function startCluster(name, databaseName, { durable = true } = {}) 
     /** Process of this folder’s server while it is alive. */
     pid: () => livePostmaster(data)?.pid ?? null,
     lives: () => livePostmaster(data) !== null,
+    /** Starts it again where it died; false when it cannot be started now. */
     keepAlive: () =>
-      alone(lock, async () => {
-        if (livePostmaster(data) === null) await launch(bin, data, log, port, durable);
-      }),
+      alone(
+        lock,
+        async () =>
+          livePostmaster(data) !== null || (await launch(bin, data, log, port, durable)) === 'started',
+      ),
     stop: () =>
       alone(lock, async () => {
         using.leave();
@@ -93,7 +96,36 @@ function makeCluster(bin, folder, data) {
   markMade(folder);
 }
 
-/** Starts the server on a port; waits for what an earlier one left running. */
+/** So many ports are tried: one that was free a moment ago may be taken by now. */
+const PORTS_TRIED = 5;
+
+async function launchSomewhere(bin, data, log, durable) {
+  refuseOtherVersion(bin, data);
+  let from = FIRST_PORT;
+  for (let tried = 0; tried < PORTS_TRIED; tried += 1) {
+    const port = await freePort(from);
+    const how = await launch(bin, data, log, port, durable);
+    if (how === 'started') return port;
+    if (how === 'failed') break;
+    from = port + 1;
+  }
+  return giveUp(`PostgreSQL did not start; its log is ${log}.`);
+}
+
+/** A database that another version of PostgreSQL made is said to be that, instead of not starting. */
+function refuseOtherVersion(bin, data) {
+  const made = readFileSync(join(data, 'PG_VERSION'), 'utf8').trim();
+  const [, has] = /(\d+)/.exec(capture(join(bin, 'postgres'), ['--version']).text) ?? [];
+  if (has !== undefined && made !== has)
+    giveUp(
+      `The database in ${data} was made by PostgreSQL ${made}, and version ${has} is installed. Install version ${made} beside it and make a backup (npm run backup), or move the folder away and restore an earlier backup.`,
+    );
+}
+
+/** What PostgreSQL writes when somebody else listens on the port. */
+const PORT_TAKEN = /could not bind|address already in use/i;
+
+/** Starts the server on a port; waits for what an earlier one left running. “taken”: somebody else has the port. */
 async function launch(bin, data, log, port, durable) {
   for (let waited = 0; postgresIn(data).length > 0; waited += 250) {
     if (waited >= LEFTOVER_WAIT_MS)
@@ -106,9 +138,26 @@ async function launch(bin, data, log, port, durable) {
   rmSync(join(data, 'postmaster.pid'), { force: true });
   const settings = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c fsync=${durable ? 'on' : 'off -c full_page_writes=off'}`;
   const command = ['start', '-D', data, '-l', log, '-w', '-t', '60', '-o', settings];
+  const before = sizeOf(log);
   const started = asOwner(join(bin, 'pg_ctl'), command, { stdio: ['ignore', 'ignore', 'ignore'] });
-  if (!started.ok) giveUp(`PostgreSQL did not start; its log is ${log}.`);
-  return port;
+  if (started.ok) return 'started';
+  return PORT_TAKEN.test(textFrom(log, before)) ? 'taken' : 'failed';
+}
+
+function sizeOf(file) {
+  try {
+    return statSync(file).size;
+  } catch {
+    return 0;
+  }
+}
+
+function textFrom(file, from) {
+  try {
+    return readFileSync(file).subarray(from).toString('utf8');
+  } catch {
+    return '';
+  }
 }
 
 /** The port of a live server on this data folder, or null. One that is just stopping is waited for. */

@@ -6,3 +6,15 @@ export function giveUp(words) {
   console.error(`\nred plumb  ${words}\n`);
   process.exit(1);
 }
+
+const WORDS = {
+  EACCES: (path) => `${path} may not be written by this user. Start it as the user who owns the folder.`,
+  EROFS: (path) => `${path} lies on a disk that cannot be written.`,
+  ENOSPC: (path) => `The disk of ${path} is full. Make room on it, then start again; nothing was lost.`,
+};
+
+/** What keeps a start from going on, in words where it is the disk or a right, else as it was said. */
+export const wordsOf = (error) => {
+  const words = WORDS[error?.code];
+  return words ? words(error.path ?? 'this folder') : String(error?.stack ?? error);
+};

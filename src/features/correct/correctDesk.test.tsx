@@ -146,3 +146,18 @@ test('a machine at other figures: what it must show comes first, and yes is writ
     expect.objectContaining({ request: expect.any(String) }),
   );
 });
+
+test('layers that a DXF hides are named, and one press cuts one of them all the same', async () => {
+  desk();
+  await userEvent.upload(screen.getByLabelText(/cut files/i), file('tag.svg'));
+  await waitFor(() => expect(asked).toHaveLength(1));
+  const leftUncut = [
+    { layer: 'guides', why: 'layer-off', lines: 2 },
+    { layer: 'guides', why: 'invisible', lines: 1 },
+  ] as const;
+  asked[0]!.answer(200, { ...ANSWER, report: { ...ANSWER.report, from: 'dxf', leftUncut } });
+  await userEvent.click(await screen.findByRole('button', { name: 'Cut “guides” all the same' }));
+  await waitFor(() => expect(asked).toHaveLength(2));
+  expect(asked[1]!.body.getAll('cutAll')).toEqual(['guides']);
+  expect(asked[1]!.body.get('request')).not.toBe(asked[0]!.body.get('request'));
+});
