@@ -59,10 +59,13 @@ const env = {
   NEXT_TELEMETRY_DISABLED: '1',
 };
 
+const dev = flags.has('--dev');
 let server = null;
 let ending = false;
 let reviving = false;
 let ready = false;
+/** Since when the web server has answered nothing; null while it answers. */
+let silentSince = null;
 async function end(code) {
   if (ending) return;
   ending = true;
@@ -97,7 +100,6 @@ if ((await run(node, [tsx, 'scripts/prepareDatabase.ts', ...demo], { env })) !==
   await end(1);
 }
 
-const dev = flags.has('--dev');
 if (dev) await buildWorker('.next');
 else await ensureBuild('.next');
 const serverDied = deaths('web server');
@@ -125,7 +127,6 @@ function launch() {
 }
 
 /** A web server that lives but answers nothing for half a minute is ended, and started again as one that died. */
-let silentSince = null;
 async function watchServer() {
   if (ending || !ready || !server || server.exitCode !== null) return;
   const asked = server;

@@ -20,7 +20,7 @@ export function drawingToSvg(drawing: Drawing, bounds: Rect, notes: Notes): stri
   const { page } = drawing;
   if (Math.min(bounds.x0, bounds.y0) < -BELOW_MM)
     notes.add(
-      `drawn ${figure(-Math.min(bounds.x0, 0))} mm left of and ${figure(-Math.min(bounds.y0, 0))} mm below zero: that lies outside the SVG’s page, whose corner is zero; many cutters leave it out`,
+      `something lies outside the SVG’s page, whose corner is zero: ${figure(-Math.min(bounds.x0, 0))} mm left of it, ${figure(-Math.min(bounds.y0, 0))} mm under it; many cutters leave that out`,
     );
   const width = page ? page.widthMm : Math.max(bounds.x1, 0);
   const height = page ? page.heightMm : Math.max(bounds.y1, 0);

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 
 import { TooLarge } from '@/server/base/failure';
 
-import { memoryBudgetBytes, Room } from '../room';
+import { Room } from '../room';
 import { DRAWING, type DrawingInput, type DrawingName, type DrawingOutput } from './tasks';
 
 /** Two at once: one slow drawing does not keep the next from being drawn. */
@@ -18,8 +18,8 @@ const IDLE_MS = 60_000;
 
 const room = new Room(PROCESSES, { waiting: 32, waitMs: 45_000 });
 
-/** What one process may hold: half of the drawing’s half of the budget, and enough for the largest picture in any case. */
-const mostBytes = (): number => Math.max(640 * MEGABYTE, Math.min(1536 * MEGABYTE, memoryBudgetBytes() / 4));
+/** What one process may hold: the largest picture that is taken needs 520 MB. */
+const MOST_BYTES = 600 * MEGABYTE;
 
 const idle: ChildProcess[] = [];
 const all = new Set<ChildProcess>();
@@ -108,12 +108,11 @@ function asked<N extends DrawingName>(
         ),
       DEADLINE_MS,
     );
-    const most = mostBytes();
     const look = setInterval(() => {
-      if (residentBytes(child.pid) > most)
+      if (residentBytes(child.pid) > MOST_BYTES)
         stop(
           new TooLarge(
-            `Drawing this takes more than ${Math.round(most / MEGABYTE)} MB of memory. Make it smaller or simpler.`,
+            `Drawing this takes more than ${Math.round(MOST_BYTES / MEGABYTE)} MB of memory. Make it smaller or simpler.`,
           ),
         );
     }, LOOK_MS);
