@@ -19,7 +19,8 @@ import pg from 'pg';
 import { closeDatabase } from '../src/db/client';
 import { whileClosed } from '../src/db/closed';
 import { migrateDatabase, migrationsRun } from '../src/db/migrate';
-import { ArchiveRefused, checkArchive, restoreShop, shopLines } from '../src/server/backup/shopArchive';
+import { ArchiveRefused, checkArchive, restoreShop } from '../src/server/backup/restoreShop';
+import { shopLines } from '../src/server/backup/shopArchive';
 
 /*
  * backup [FILE] · backup --daily · restore FILE. Run through `npm run backup` and `npm run restore`, which find the

@@ -8,7 +8,8 @@ import { addRig } from '@/server/rigs/writeRig';
 import { freshDeps } from '@test/database';
 import { ROLL_DRAFT } from '@test/setups';
 
-import { checkArchive, restoreShop, shopLines } from './shopArchive';
+import { checkArchive, restoreShop } from './restoreShop';
+import { shopLines } from './shopArchive';
 
 /* A restore while people save: what was acknowledged before the shop closed is in the copy, the rest is refused in words. */
 

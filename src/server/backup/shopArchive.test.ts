@@ -13,7 +13,8 @@ import { migrateDatabase } from '@/db/migrate';
 import { startSession } from '@/server/sessions/startSession';
 import { listSetups } from '@/server/setups/repository';
 
-import { ArchiveRefused, restoreShop, shopLines } from './shopArchive';
+import { ArchiveRefused, restoreShop } from './restoreShop';
+import { shopLines } from './shopArchive';
 
 /* A shop made by version 4: its demo and two corrected files. */
 const OLD_SHOP = oldShop(4);
