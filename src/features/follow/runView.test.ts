@@ -162,6 +162,13 @@ test.each<[string, Run, NextSection | null, RegExp, string]>([
   ],
   ['rest', run(1, { stage: 'paused' }), next(2), /^R007 rests\. Section 2 of 4 is next/, 'rest'],
   ['rest at the end', run(4, { stage: 'paused' }), null, /^R007 rests\. All sections are cut/, 'rest'],
+  [
+    'another correction stands meanwhile',
+    run(1, { newStanding: { ...STANDING, by: 'MO', since: new Date(0) } }),
+    next(2),
+    /^Gloss white vinyl was corrected anew .* Say which correction the file of section 2 carries\.$/,
+    'stop',
+  ],
   ['done', run(4), null, /^All 4 sections are cut/, 'done'],
 ])('the sentence at the machine: %s', (_, state, ahead, words, go) => {
   const answer = runAnswer(state, ahead, null, 'mm');

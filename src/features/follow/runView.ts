@@ -39,6 +39,8 @@ export interface RunAnswer {
   readonly go: 'go' | 'stop' | 'rest' | 'done';
 }
 
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** What is so and what to do next, in a sentence or two. */
 export function runAnswer(
   run: Run,
@@ -61,6 +63,11 @@ export function runAnswer(
     return {
       words: `All ${run.sections.length} sections are cut. Weed, count what was spoiled, and close the run.`,
       go: 'done',
+    };
+  if (run.newStanding)
+    return {
+      words: `${capital(run.setup.media)} was corrected anew since this run was planned. Say which correction the file of section ${next.index} carries.`,
+      go: 'stop',
     };
   const section = run.plan.sections[next.index - 1]!;
   const rows =

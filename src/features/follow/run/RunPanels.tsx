@@ -34,10 +34,11 @@ export function StandingPanel({
 }) {
   return (
     <section className="panel">
-      <h2>{media} was corrected anew</h2>
+      <h2>Which correction do its files carry?</h2>
       <p>
-        {standing.by} replaced its standing correction on {dateText(standing.since, 'd MMM, HH:mm')}, after
-        this run was planned. Until you say which one its files carry there is no file for the next section.
+        {standing.by} replaced the standing correction of {media} on{' '}
+        {dateText(standing.since, 'd MMM, HH:mm')}, after this run was planned. Until you say which one its
+        files carry there is no file for the next section.
       </p>
       <div className="stack" style={{ gap: 8 }}>
         <StandingButton runId={runId} standingId={standing.id} take />
