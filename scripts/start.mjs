@@ -34,7 +34,8 @@ if (address !== undefined && !/^https?:\/\/[^/]+\/?$/.test(address))
   giveUp(`RED_PLUMB_ADDRESS is “${address}”; use an address such as http://plumb.shop:3000.`);
 
 checkNode();
-await endOrphan(port);
+// Its port is free a moment after it has ended.
+if (await endOrphan(port)) for (let i = 0; i < 50 && !(await isFree(port)); i += 1) await pause(100);
 if (!(await isFree(port)))
   giveUp(
     `Port ${port} is in use already, perhaps by another Red Plumb: open http://127.0.0.1:${port}, or set PORT to another number.`,
