@@ -19,6 +19,8 @@ const STATES: Readonly<Record<string, readonly (string | number)[]>> = {
   both: [70, 1, 62, -3],
   screen: [70, 0, 62, 3, 290, 0],
   locked: [70, 4, 62, 3],
+  // A locked layer that is frozen, with what else a program sets beside.
+  held: [70, 69, 62, 3],
 };
 
 const pairs = (...words: readonly (string | number)[]): string => `${words.join('\n')}\n`;
@@ -79,7 +81,7 @@ function anyFile(seed: number): string {
       '',
     );
   // ezdxf lets a frozen layer of a copy hide nothing: that is tried by itself, below.
-  const copied = layers.filter((l) => !['frozen', 'both'].includes(l.state)).map((l) => l.name);
+  const copied = layers.filter((l) => !['frozen', 'both', 'held'].includes(l.state)).map((l) => l.name);
   const placed = (block: number): string => copy(`B${block}`, pick(copied), random() < 0.2 ? [60, 1] : []);
   const blocks = [lines(3), lines(3) + placed(0), lines(2) + placed(1)];
   return file(layers, blocks, line('always', 500) + lines(6) + placed(pick([0, 1, 2])));

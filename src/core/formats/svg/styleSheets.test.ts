@@ -81,6 +81,13 @@ test('a sheet made to be slow is read in one pass', () => {
   for (const css of hostile) expect(styled(css, '<path class="a"/>').style).toBeUndefined();
 });
 
+test('a child is not a grandchild', () => {
+  const parsed = parseXml(inside('svg > path{stroke:red}svg path{fill:none}', '<g><path/></g>'));
+  if (!parsed.ok) throw new Error(parsed.refusal.code);
+  const group = withSheets(parsed.value, () => undefined).children.at(-1) as XmlElement;
+  expect((group.children[0] as XmlElement).attributes.style).toBe('fill:none');
+});
+
 test('selectors made to be slow are given up, and that is said', () => {
   const css = `.none ${'g '.repeat(60)}path{display:none}`.repeat(400);
   const { notes } = styled(css, `${'<g>'.repeat(200)}<path/>${'</g>'.repeat(200)}`);
