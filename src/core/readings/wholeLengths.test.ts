@@ -19,11 +19,11 @@ test('property: the pair that meets tells the offset, also whole comb lengths aw
       (stepMm, line, lengths, phase) => {
         const halfLines = 5;
         const one = comb(stepMm, halfLines, phase * stepMm);
-        const [printPitch, cutPitch] = [(2 * halfLines + 2) * stepMm, (2 * halfLines + 1) * stepMm];
+        const [ofPrintMm, ofCutsMm] = [(2 * halfLines + 2) * stepMm, (2 * halfLines + 1) * stepMm];
         // A cut line of number i is commanded at i·(P − δ) − φ; all of them lie `offset` to the right of that.
-        const offset = line * stepMm + phase * stepMm + lengths * cutPitch;
+        const offset = line * stepMm + phase * stepMm + lengths * ofCutsMm;
         const met = Array.from({ length: 60 }, (_, i) => i - 30).find(
-          (i) => Math.abs(i * cutPitch - phase * stepMm + offset - line * printPitch) < 1e-9,
+          (i) => Math.abs(i * ofCutsMm - phase * stepMm + offset - line * ofPrintMm) < 1e-9,
         );
         // Printed line j meets cut line j − m.
         expect(met).toBe(line - lengths);
@@ -31,7 +31,7 @@ test('property: the pair that meets tells the offset, also whole comb lengths aw
         expect(pickOffsetMm(one, pick)).toBeCloseTo(offset, 9);
         const seen = pickObservation('S', one, pick);
         expect(seen.offsetMm).toBeCloseTo(offset, 9);
-        expect(seen.xMm).toBeCloseTo(80 + met! * cutPitch - phase * stepMm, 9);
+        expect(seen.xMm).toBeCloseTo(80 + met! * ofCutsMm - phase * stepMm, 9);
         expect(seen.yMm).toBe(50);
       },
     ),

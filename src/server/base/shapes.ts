@@ -2,20 +2,16 @@ import { z } from 'zod';
 
 /* Shapes of what comes in from forms, routes and files. */
 
-export const finite = z.number().refine(Number.isFinite);
+export const finite = z.number('This must be a number.').refine(Number.isFinite, 'This must be a number.');
 
 export const positive = finite.positive();
 
 export const point = z.object({ x: finite, y: finite });
 
-export const affineSchema = z.object({
-  a11: finite,
-  a12: finite,
-  a21: finite,
-  a22: finite,
-  tx: finite,
-  ty: finite,
-});
+export const affineSchema = z.object(
+  { a11: finite, a12: finite, a21: finite, a22: finite, tx: finite, ty: finite },
+  'A map is {"a11","a12","a21","a22","tx","ty"}, tx and ty in mm.',
+);
 
 export const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
 
@@ -26,7 +22,10 @@ export const coordinate = z
   .max(1e6, 'At most 1 000 000 mm.');
 
 export const rectSchema = z
-  .object({ x0: coordinate, y0: coordinate, x1: coordinate, y1: coordinate })
+  .object(
+    { x0: coordinate, y0: coordinate, x1: coordinate, y1: coordinate },
+    'A rectangle is {"x0","y0","x1","y1"}, in mm.',
+  )
   .refine((r) => r.x1 > r.x0 && r.y1 > r.y0, 'The work area needs x1 above x0 and y1 above y0.');
 
 export const initialsSchema = z
