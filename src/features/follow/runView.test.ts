@@ -13,6 +13,7 @@ import {
   chartSections,
   correctionWords,
   lastCut,
+  newestUndoable,
   nextIndex,
   readAgainWords,
   rowsToCheck,
@@ -269,4 +270,21 @@ test('the chart: corrected sections about zero, as drawn about what was expected
   const laminated = (axis: 'along' | 'across') => chartSections(state, [next(1, {}, 1.001)], axis)[0]!;
   expect(laminated('along').expectedMm).toBeCloseTo(0.25 - 0.001 * lengthMm, 9);
   expect(laminated('across').expectedMm).toBeCloseTo(-0.05, 9);
+});
+
+test('undoing takes the newest step back that is in force, then the one before', () => {
+  const step = (
+    id: string,
+    kind: 'registered' | 'laminated' | 'standing',
+    minute: number,
+    undone = false,
+  ) => ({
+    ...{ id, kind, undone, section: 2, detail: {}, by: 'KT' },
+    at: new Date(60_000 * minute),
+  });
+  const events = [step('a', 'laminated', 1), step('b', 'registered', 3), step('c', 'standing', 2)];
+  expect(newestUndoable(run(1, { events }))?.id).toBe('b');
+  const less = [events[0]!, step('b', 'registered', 3, true), events[2]!];
+  expect(newestUndoable(run(1, { events: less }))?.id).toBe('c');
+  expect(newestUndoable(run(1))).toBeUndefined();
 });

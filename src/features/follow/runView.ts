@@ -1,7 +1,7 @@
 import { SAME } from '@/core/tolerance';
 import { CHECK_PLACES, type CheckPlace } from '@/core/setup';
 import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
-import { standingLeft, type Run } from '@/server/runs/run';
+import { inForce, standingLeft, UNDOABLE, type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
 import { expectedWords } from '@/ui/planWords';
@@ -172,3 +172,9 @@ export function chartSections(run: Run, outlooks: readonly NextSection[], axis: 
     };
   });
 }
+
+/** The step that undoing takes back: the newest of those in force. */
+export const newestUndoable = (run: Run) =>
+  UNDOABLE.flatMap((kind) => inForce(run, kind).map((event) => ({ ...event, kind }))).sort(
+    (a, b) => b.at.getTime() - a.at.getTime(),
+  )[0];

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { dateText } from '@/clock/dates';
 import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/core/units';
 import type { NextSection } from '@/server/runs/outlook';
-import { copiesLeft, inForce, restIsWorthPlanning, type Run, UNDOABLE } from '@/server/runs/run';
+import { copiesLeft, restIsWorthPlanning, type Run } from '@/server/runs/run';
 
 import { startWords } from '@/ui/planWords';
 
@@ -16,7 +16,7 @@ import {
   TakeBackButton,
   UndoButton,
 } from '../RunActs';
-import { correctionWords, lastCut, readAgainWords, unchecked } from '../runView';
+import { correctionWords, lastCut, newestUndoable, readAgainWords, unchecked } from '../runView';
 
 import { CloseForm, LaminateForm } from './RunForms';
 import { sectionFormats } from '@/server/runs/sectionFile';
@@ -103,9 +103,7 @@ export function Further({
   const last = lastCut(run);
   const untouched = last !== null && !run.checks.some((c) => c.section === last);
   const section = next && run.plan.sections[next.index - 1]!;
-  const undoable = UNDOABLE.flatMap((kind) => inForce(run, kind).map((e) => ({ ...e, kind }))).sort(
-    (a, b) => b.at.getTime() - a.at.getTime(),
-  )[0];
+  const undoable = newestUndoable(run);
   return (
     <section className="panel">
       <h2>Also</h2>
