@@ -128,10 +128,12 @@ const PORT_TAKEN = /could not bind|address already in use/i;
 /** Starts the server on a port; waits for what an earlier one left running. “taken”: somebody else has the port. */
 async function launch(bin, data, log, port, durable) {
   for (let waited = 0; postgresIn(data).length > 0; waited += 250) {
-    if (waited >= LEFTOVER_WAIT_MS)
-      giveUp(
-        `A process of an earlier database server still works on ${data} (process ${postgresIn(data).join(', ')}). Wait until it has ended, or end it, then start again.`,
+    if (waited >= LEFTOVER_WAIT_MS) {
+      say(
+        `a process of an earlier database server still works on ${data} (process ${postgresIn(data).join(', ')}). Wait until it has ended, or end it, then start again.`,
       );
+      return 'failed';
+    }
     await pause(250);
   }
   // Nobody works on this folder, so its pid file speaks of a process that is gone, whoever has that number now.

@@ -58,7 +58,8 @@ export function FileRow({
           setup={setup}
           unit={unit}
           alone={alone}
-          onCutToo={(layer) => onRetry({ cutAll: [...file.given.cutAll, layer] })}
+          cutToo={file.given.cutAll}
+          onCutToo={(cutAll) => onRetry({ cutAll })}
         />
       )}
     </section>
@@ -111,6 +112,7 @@ function Done({
   setup,
   unit,
   alone,
+  cutToo,
   onCutToo,
 }: {
   answer: DailyAnswer;
@@ -118,7 +120,9 @@ function Done({
   setup: DeskSetup;
   unit: LengthUnit;
   alone: boolean;
-  onCutToo: (layer: string) => void;
+  /** Layers that are cut although the file hides them. */
+  cutToo: readonly string[];
+  onCutToo: (layers: readonly string[]) => void;
 }) {
   const { report, lies } = answer;
   const over = overWords(lies.overMm, unit);
@@ -147,8 +151,25 @@ function Done({
           {lengthText(b.y1 - b.y0, unit)}. Kept in the log.
         </p>
         {layersToCut(report).map((layer) => (
-          <Button key={layer} variant="plain" size="sm" className="me-2 mb-1" onClick={() => onCutToo(layer)}>
+          <Button
+            key={layer}
+            variant="plain"
+            size="sm"
+            className="me-2 mb-1"
+            onClick={() => onCutToo([...cutToo, layer])}
+          >
             Cut “{layer}” all the same
+          </Button>
+        ))}
+        {cutToo.map((layer) => (
+          <Button
+            key={layer}
+            variant="plain"
+            size="sm"
+            className="me-2 mb-1"
+            onClick={() => onCutToo(cutToo.filter((other) => other !== layer))}
+          >
+            Undo: leave “{layer}” uncut
           </Button>
         ))}
         {report.notes.length > 0 && (

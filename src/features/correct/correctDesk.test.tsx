@@ -160,4 +160,8 @@ test('layers that a DXF hides are named, and one press cuts one of them all the 
   await waitFor(() => expect(asked).toHaveLength(2));
   expect(asked[1]!.body.getAll('cutAll')).toEqual(['guides']);
   expect(asked[1]!.body.get('request')).not.toBe(asked[0]!.body.get('request'));
+  asked[1]!.answer(200, ANSWER);
+  await userEvent.click(await screen.findByRole('button', { name: 'Undo: leave “guides” uncut' }));
+  await waitFor(() => expect(asked).toHaveLength(3));
+  expect(asked[2]!.body.getAll('cutAll')).toEqual([]);
 });
