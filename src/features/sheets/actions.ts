@@ -7,16 +7,15 @@ import { z } from 'zod';
 import { acting } from '@/features/forms/actionResult';
 import type { ActionResult, BrowserStamp } from '@/features/forms/keeping';
 import { idSchema } from '@/server/base/shapes';
+import { copyJob, copyJobSchema } from '@/server/sheetJobs/copyJob';
+import { freezeJob } from '@/server/sheetJobs/freezeJob';
 import {
   changeJob,
   closeJob,
-  copyJob,
-  copyJobSchema,
   cutAgain,
   cutAgainSchema,
   discardJob,
   discardJobSchema,
-  freezeJob,
 } from '@/server/sheetJobs/steps';
 import {
   keepPrintPlace,

@@ -10,8 +10,8 @@ import type { Stamp } from '@/server/base/step';
 import { getSetup } from '@/server/setups/repository';
 
 import { laidOut, sheetOf } from './createJob';
-import type { SheetJob } from './job';
-import { onJob } from './onJob';
+import type { PieceMade, SheetJob } from './job';
+import { onJobWith } from './onJob';
 import { keepArt, openArt, pieceOf, traced, withLineOf, type Art } from './pieces';
 import { artOf, getJob } from './repository';
 import type { NewPiece } from './shapes';
@@ -24,8 +24,8 @@ const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
 const SAME_PROPORTION = 0.01;
 
 /** Pieces laid out anew by rule: what was nudged lies where the rule puts it. */
-async function layAnew(inner: Deps, job: SheetJob, pieces: readonly JobPiece[]) {
-  const setup = (await getSetup(inner, job.setupId))!;
+async function layAnew(deps: Deps, job: SheetJob, pieces: readonly JobPiece[]) {
+  const setup = (await getSetup(deps, job.setupId))!;
   return laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
 }
 
@@ -47,7 +47,7 @@ export async function addPiece(
   const own = input.recipe ? await traced(picture, input.recipe) : accept(null);
   if (!own.ok) return own;
   const step = { ...stamp, act: 'add piece', allowed: ['draft'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
+  const layIn = async (job: SheetJob): Promise<Outcome<LaidIn, UseCaseRefusal>> => {
     const { pieces } = job.geometry;
     const letter = [...LETTERS].find((l) => !pieces.some((p) => p.id === l));
     if (!letter)
@@ -70,8 +70,10 @@ export async function addPiece(
     const piece = own.value
       ? pieceOf(own.value.line, given)
       : withLineOf({ ...like!, ...bare(given) }, like!);
-    const laid = await layAnew(inner, job, [...pieces, piece]);
-    if (!laid.ok) return laid;
+    const laid = await layAnew(deps, job, [...pieces, piece]);
+    return laid.ok ? accept({ letter, made, geometry: laid.value }) : laid;
+  };
+  return onJobWith(deps, actor, jobId, step, layIn, async (inner, _, { letter, made, geometry }) => {
     await keepArt(inner, opened.value);
     await inner.db.insert(sheetJobPieces).values({
       ...{ jobId, piece: letter, recipe: own.value?.recipe ?? made!.recipe },
@@ -79,9 +81,17 @@ export async function addPiece(
       lineOf: own.value ? null : (made!.lineOf ?? made!.id),
       ...{ artSha256: opened.value.sha256, artName: opened.value.name },
     });
-    await keepLaid(inner, jobId, laid.value);
+    await keepLaid(inner, jobId, geometry);
     return accept({ piece: letter });
   });
+}
+
+/** A piece more, laid out with the others. */
+interface LaidIn {
+  readonly letter: string;
+  /** The piece whose line it has. */
+  readonly made: PieceMade | undefined;
+  readonly geometry: JobGeometry;
 }
 
 /** What is said of a piece beside its line. */
@@ -115,20 +125,26 @@ export async function changeLine(
   const own = await traced(decoded.value, recipe);
   if (!own.ok) return own;
   const step = { ...stamp, act: 'change line', allowed: ['draft'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
+  const layOut = async (
+    job: SheetJob,
+  ): Promise<
+    Outcome<{ readonly followers: readonly string[]; readonly geometry: JobGeometry }, UseCaseRefusal>
+  > => {
     const made = job.pieces.find((p) => p.id === piece);
     if (made?.art.sha256 !== seen.art.sha256) return refuse({ code: 'not-found', what: 'piece' });
     const now = job.geometry.pieces.find((p) => p.id === piece)!;
     const anew = withLineOf(now, pieceOf(own.value.line, now));
     const followers = job.pieces.filter((p) => p.lineOf === piece).map((p) => p.id);
     const laid = await layAnew(
-      inner,
+      deps,
       job,
       job.geometry.pieces.map((p) =>
         p.id === piece ? anew : followers.includes(p.id) ? withLineOf(p, anew) : p,
       ),
     );
-    if (!laid.ok) return laid;
+    return laid.ok ? accept({ followers, geometry: laid.value }) : laid;
+  };
+  return onJobWith(deps, actor, jobId, step, layOut, async (inner, _, { followers, geometry }) => {
     await inner.db
       .update(sheetJobPieces)
       .set({ recipe: own.value.recipe, lineOf: null })
@@ -138,7 +154,7 @@ export async function changeLine(
         .update(sheetJobPieces)
         .set({ recipe: own.value.recipe })
         .where(and(eq(sheetJobPieces.jobId, jobId), eq(sheetJobPieces.piece, follower)));
-    await keepLaid(inner, jobId, laid.value);
+    await keepLaid(inner, jobId, geometry);
     return accept({ piece });
   });
 }

@@ -11,7 +11,7 @@ import { drawnByPdfium, edgeFrom } from '@test/readers/pdf';
 import { createJob } from './createJob';
 import { getJob } from './repository';
 import { newJobSchema } from './shapes';
-import { freezeJob } from './steps';
+import { freezeJob } from './freezeJob';
 
 /*
  * The pair of a job as tools open it that are not ours: the print file drawn by PDFium at 600 pixels an inch, the cut files

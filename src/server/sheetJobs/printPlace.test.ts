@@ -11,7 +11,8 @@ import { createJob } from './createJob';
 import { keepPrintPlace, printPlaceOf, setPlacement } from './printPlace';
 import { getJob } from './repository';
 import { newJobSchema } from './shapes';
-import { copyJob, freezeJob } from './steps';
+import { copyJob } from './copyJob';
+import { freezeJob } from './freezeJob';
 
 /* A printer that sets every sheet of one tray down 2 mm to the right: kept, told once it repeats, moved against, taken back. */
 

@@ -16,7 +16,9 @@ import { createJob } from './createJob';
 import type { SheetJob } from './job';
 import { getJob } from './repository';
 import { cuttingSchema, lineRecipeSchema, newJobSchema, newPieceSchema } from './shapes';
-import { changeJob, closeJob, copyJob, cutAgain, discardJob, freezeJob } from './steps';
+import { copyJob } from './copyJob';
+import { freezeJob } from './freezeJob';
+import { changeJob, closeJob, cutAgain, discardJob } from './steps';
 
 /*
  * Sheet jobs taken through whatever two people press, in any order, at the same moment, from pages that are out of date:

@@ -17,7 +17,9 @@ import { archiveSetup } from '@/server/setups/archiveSetup';
 import { createJob, sheetOf } from './createJob';
 import { getJob, jobOfNumber, listJobs } from './repository';
 import { cuttingSchema, newJobSchema } from './shapes';
-import { changeJob, closeJob, copyJob, cutAgain, freezeJob } from './steps';
+import { copyJob } from './copyJob';
+import { freezeJob } from './freezeJob';
+import { changeJob, closeJob, cutAgain } from './steps';
 
 /* A sheet job from artwork to a frozen pair, by two who press at once; what is frozen stays. */
 

@@ -13,30 +13,22 @@ import {
   printScaleOf,
   WITNESS_LAYER,
   type Cutting,
+  type JobGeometry,
 } from '@/core/sheetJob';
-import { dateIn } from '@/clock/dates';
-import { sheetCuts, sheetJobPieces, sheetJobs } from '@/db/schema';
-import type { CutMade, JobFrozenAs } from '@/db/stored/sheetJobs';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { sheetCuts, sheetJobs } from '@/db/schema';
+import type { CutMade } from '@/db/stored/sheetJobs';
+import { fieldMessages, type Actor, type Deps, type Done, type UseCaseRefusal } from '@/server/base/deps';
 import type { Stamp } from '@/server/base/step';
-import { fileMapOf } from '@/server/sessions/sheets';
-import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
-import { shopZone } from '@/server/shop/zone';
 
 import { laidOut, sheetOf } from './createJob';
 import type { SheetJob } from './job';
-import { onJob } from './onJob';
+import { onJob, onJobWith } from './onJob';
 import { withSecond } from './pieces';
-import { placementNow } from './printPlace';
-import { getJob } from './repository';
 import { changeJobSchema, cuttingSchema } from './shapes';
 
 /* Steps of a sheet job: one at a time, on a locked row, by whoever saw its newest version. */
-
-type Done<T = null> = Promise<Outcome<T, UseCaseRefusal>>;
 
 /** Changes a draft: its name, its setup, how it is laid out; of its pieces how many, their bleed, what is done to their lines. */
 export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unknown, stamp: Stamp = {}): Done {
@@ -45,8 +37,10 @@ export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unkno
     return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
   const { name, setupId, layout, pieces: changes } = parsed.data;
   const step = { ...stamp, act: 'change', allowed: ['draft'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
-    const setup = await getSetup(inner, setupId ?? job.setupId);
+  const layOut = async (
+    job: SheetJob,
+  ): Done<{ readonly setupId: string; readonly geometry: JobGeometry }> => {
+    const setup = await getSetup(deps, setupId ?? job.setupId);
     if (!setup || (setup.archived && setup.id !== job.setupId))
       return refuse({ code: 'not-found', what: 'setup' });
     const unknown = changes.find(({ id }) => !job.geometry.pieces.some((p) => p.id === id));
@@ -65,53 +59,25 @@ export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unkno
     // What was nudged or nested lies where the rule puts it once anything is laid out anew.
     const as = layout ?? byRule(job.geometry.layout);
     const laid = await laidOut(pieces, as, sheetOf(setup));
-    if (!laid.ok) return laid;
+    return laid.ok ? accept({ setupId: setup.id, geometry: laid.value }) : laid;
+  };
+  return onJobWith(deps, actor, jobId, step, layOut, async (inner, job, laid) => {
     await inner.db
       .update(sheetJobs)
-      .set({ name: name ?? job.name, setupId: setup.id, geometry: laid.value })
+      .set({ name: name ?? job.name, ...laid })
       .where(eq(sheetJobs.id, jobId));
     return accept(null);
   });
 }
 
 /** What a cut file carries of what stands for a setup today. */
-const carriedNow = ({ standing }: Setup): CutMade => ({
+export const carriedNow = ({ standing }: Setup): CutMade => ({
   correction: standing.fileTransform,
   standingId: standing.id,
 });
 
-/** Freezes a job as it is printed; its first cut file carries what stands for the setup now. */
-export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'freeze', allowed: ['draft'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
-    const held = await holdSetup(inner, job.setupId);
-    if (!held.ok) return held;
-    const setup = (await getSetup(inner, job.setupId))!;
-    if (JSON.stringify(sheetOf(setup)) !== JSON.stringify(job.geometry.sheet))
-      return refuse({
-        code: 'stale',
-        message:
-          'The sheet, the marks or the printable area of this setup were changed since this job was laid out. Lay it out anew (change anything), look at it, then freeze it.',
-      });
-    const frozenAs: JobFrozenAs = {
-      rig: setup.name,
-      media: setup.media,
-      address: `${inner.origin}/j/${job.number}`,
-      madeOn: dateIn(inner.now(), 'd MMMM yyyy', (await shopZone(inner)).zone),
-      recipe: setup.recipe,
-      fileMap: fileMapOf(setup),
-      placement: (await placementNow(inner, job)) ?? undefined,
-    };
-    await inner.db
-      .update(sheetJobs)
-      .set({ stage: 'frozen', frozenAs, frozenBy: actor, frozenAt: inner.now() })
-      .where(eq(sheetJobs.id, jobId));
-    await addCut(inner, actor, jobId, carriedNow(setup));
-    return accept(null);
-  });
-}
-
-async function addCut(inner: Deps, actor: Actor, jobId: string, made: CutMade): Promise<void> {
+/** The next cut file of a job. */
+export async function addCut(inner: Deps, actor: Actor, jobId: string, made: CutMade): Promise<void> {
   const [last] = await inner.db
     .select({ revision: max(sheetCuts.revision) })
     .from(sheetCuts)
@@ -232,38 +198,3 @@ export function discardJob(
 }
 
 export const discardJobSchema = z.object({ jobId: z.uuid(), away: z.boolean() });
-
-export const copyJobSchema = z.object({ jobId: z.uuid(), copies: z.int().min(1).max(20_000).nullable() });
-
-/** The same again under a new number, as a draft, laid out on the setup's sheet of today. */
-export async function copyJob(
-  deps: Deps,
-  actor: Actor,
-  { jobId, copies }: z.output<typeof copyJobSchema>,
-  { request }: Stamp = {},
-): Done<{ readonly jobId: string }> {
-  return keep(deps, actor, { act: 'copy sheet job', subjectId: jobId, request }, async (inner) => {
-    const job = await getJob(inner, jobId);
-    const setup = job && (await getSetup(inner, job.setupId));
-    if (!job || !setup) return refuse({ code: 'not-found', what: 'job' });
-    const held = await holdSetup(inner, setup.id);
-    if (!held.ok) return held;
-    // So many of one piece, or as many of each as there were.
-    const pieces = job.geometry.pieces.map((p) => (job.geometry.pieces.length === 1 ? { ...p, copies } : p));
-    const laid = await laidOut(pieces, byRule(job.geometry.layout), sheetOf(setup));
-    if (!laid.ok) return laid;
-    const [row] = await inner.db
-      .insert(sheetJobs)
-      .values({
-        ...{ setupId: job.setupId, name: job.name, stage: 'draft', geometry: laid.value },
-        ...{ startedBy: actor, startedAt: inner.now() },
-      })
-      .returning({ id: sheetJobs.id });
-    await inner.db.insert(sheetJobPieces).values(
-      job.pieces.map(({ id, art, recipe, lineOf }) => ({
-        ...{ jobId: row!.id, piece: id, artSha256: art.sha256, artName: art.name, recipe, lineOf },
-      })),
-    );
-    return accept({ jobId: row!.id });
-  });
-}

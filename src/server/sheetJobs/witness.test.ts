@@ -15,7 +15,8 @@ import { freshDeps } from '@test/database';
 
 import { createJob } from './createJob';
 import { newJobSchema } from './shapes';
-import { cutAgain, freezeJob } from './steps';
+import { freezeJob } from './freezeJob';
+import { cutAgain } from './steps';
 import { readWitness, witnessesOf } from './witness';
 
 /* A job's witness read as a quick check: begun once, with the job's own correction, and kept in the log. */
