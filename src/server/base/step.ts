@@ -11,7 +11,7 @@ import { getRun } from '@/server/runs/repository';
 import { RUN_NOT_FOUND, type Run } from '@/server/runs/run';
 import { CLOSED, NOT_FOUND, type Session } from '@/server/sessions/session';
 
-import { keep, requestNumberSchema } from './act';
+import { answeredBefore, keep, requestNumberSchema, type Act } from './act';
 
 /** What a page sends along with a step: its own number, and the version of what it showed. */
 export const stampSchema = z.object({
@@ -72,15 +72,21 @@ const RUN_CLOSED = {
   message: 'This run is closed. Open it again on its page to change it.',
 } as const;
 
+const runAct = ({ act, request }: Step<RunStage>, subjectId: string): Act => ({
+  act: `run ${act}`,
+  ...{ subjectId, request },
+});
+
 /** One step on a run, in the same way. Two tablets work on different sections of it: only some steps name a version. */
 export function onRun<T>(
   deps: Deps,
   actor: Actor,
   runId: string,
-  { act, allowed, version, request, quiet = false }: Step<RunStage>,
+  step: Step<RunStage>,
   work: (inner: Deps, run: Run) => Promise<Outcome<T, UseCaseRefusal>>,
 ): Promise<Outcome<T, UseCaseRefusal>> {
-  return keep(deps, actor, { act: `run ${act}`, subjectId: runId, request }, async (inner) => {
+  const { allowed, version, quiet = false } = step;
+  return keep(deps, actor, runAct(step, runId), async (inner) => {
     const [locked] = await inner.db
       .select({ version: runs.version })
       .from(runs)
@@ -98,6 +104,45 @@ export function onRun<T>(
         .where(eq(runs.id, runId));
     return done;
   });
+}
+
+/** What was worked out for a run that somebody went on with meanwhile is worked out again so often. */
+const TRIES = 5;
+
+/**
+ * The same for a step with something heavy in it: that is worked out first, while nothing is held. It counts only where
+ * what it goes by (`basis`) is still the same once the row is locked.
+ */
+export async function onRunWith<P, T>(
+  deps: Deps,
+  actor: Actor,
+  runId: string,
+  step: Step<RunStage>,
+  { basis, prepare }: Preparation<P>,
+  work: (inner: Deps, run: Run, prepared: P) => Promise<Outcome<T, UseCaseRefusal>>,
+): Promise<Outcome<T, UseCaseRefusal>> {
+  const before = await answeredBefore<T>(deps, runAct(step, runId));
+  if (before) return before;
+  const key = (run: Run): string => JSON.stringify(basis(run));
+  for (let left = TRIES; ; left -= 1) {
+    const seen = await getRun(deps, runId);
+    if (!seen) return refuse(RUN_NOT_FOUND);
+    if (!step.allowed.includes(seen.stage)) return refuse(refusedStage(seen.stage));
+    const prepared = await prepare(seen);
+    if (!prepared.ok) return prepared;
+    let changed = false;
+    const done = await onRun<T>(deps, actor, runId, step, async (inner, run) => {
+      changed = key(run) !== key(seen);
+      return changed ? refuse(OUT_OF_DATE) : work(inner, run, prepared.value);
+    });
+    if (!changed || left === 1) return done;
+  }
+}
+
+interface Preparation<P> {
+  /** All of a run that what is worked out depends on. */
+  readonly basis: (run: Run) => unknown;
+  readonly prepare: (run: Run) => Promise<Outcome<P, UseCaseRefusal>>;
 }
 
 function refusedStage(stage: RunStage): UseCaseRefusal {

@@ -6,7 +6,7 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
 import { type Applied } from '@/db/stored/runs';
 
-import { onRun, type Stamp } from '@/server/base/step';
+import { onRunWith, type Stamp } from '@/server/base/step';
 import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { contentOf, keepContent } from '@/server/files/keepFiles';
@@ -33,23 +33,37 @@ export async function makeSectionFile(
   stamp: Stamp = {},
 ): Promise<Outcome<{ fileId: string; fileName: string; content: string }, UseCaseRefusal>> {
   const step = { ...stamp, act: 'make file', allowed: HAS_FILES };
-  const made = await onRun(deps, actor, runId, step, async (inner, run) => {
+  const file = async (run: Run): Promise<Outcome<MadeFile, UseCaseRefusal>> => {
     const own = run.sections[index - 1];
     if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
     if (!sectionFormats(run, index).includes(format)) return refusedRun(NO_SVG);
     if (run.newStanding && own.state === 'waiting') return refusedRun(STANDING_REPLACED);
-    const applied = await appliedTo(inner, run, own);
-    const file = await heavy('sectionFile', { run, index, format, applied });
-    if (!file.ok) return refusedRun(`The cut file of one item: ${fileRefusalText(file.refusal)}`);
-    const { fileName, content } = file.value;
-    return accept({
-      fileName,
-      ...(await kept(inner, actor, run, { index, format, applied, fileName, content })),
-    });
-  });
+    const applied = await appliedTo(deps, run, own);
+    const drawn = await heavy('sectionFile', { run, index, format, applied });
+    return drawn.ok
+      ? accept({ index, format, applied, ...drawn.value })
+      : refusedRun(`The cut file of one item: ${fileRefusalText(drawn.refusal)}`);
+  };
+  // Files of other sections do not matter to it.
+  const basis = (run: Run): Run => ({ ...told(run), files: run.files.filter((f) => f.section === index) });
+  const made = await onRunWith(
+    ...([deps, actor, runId, step, { basis, prepare: file }] as const),
+    async (inner, run, { fileName, ...rest }) =>
+      accept({ fileName, ...(await kept(inner, actor, run, { fileName, ...rest })) }),
+  );
   if (!made.ok) return made;
   const { fileId, fileName, sha256 } = made.value;
   return accept({ fileId, fileName, content: (await contentOf(deps, sha256))! });
+}
+
+/** All that files of a run are made from: its version counts files as well. */
+const told = (run: Run): Run => ({ ...run, version: 0 });
+
+interface Archived {
+  /** By section. */
+  readonly applied: readonly (Applied | null)[];
+  readonly files: readonly Omit<MadeFile, 'applied'>[];
+  readonly bytes: Uint8Array;
 }
 
 interface MadeFile {
@@ -103,22 +117,24 @@ export async function runArchive(
 ): Promise<Outcome<{ fileName: string; bytes: Uint8Array }, UseCaseRefusal>> {
   // The archive itself is no part of what the log keeps of this act.
   let archive: { fileName: string; bytes: Uint8Array } | null = null;
-  const done = await onRun(
-    deps,
-    actor,
-    runId,
-    { act: 'archive', allowed: HAS_FILES, quiet: true },
-    async (inner, run) => {
-      if (run.newStanding) return refusedRun(STANDING_REPLACED);
-      const applied: (Applied | null)[] = [];
-      for (const own of run.sections) applied.push(await appliedTo(inner, run, own));
-      const made = await heavy('runArchive', { run, applied });
-      if (!made.ok) return refusedRun(`The cut file of one item: ${fileRefusalText(made.refusal)}`);
+  const prepare = async (run: Run): Promise<Outcome<Archived, UseCaseRefusal>> => {
+    if (run.newStanding) return refusedRun(STANDING_REPLACED);
+    const applied: (Applied | null)[] = [];
+    for (const own of run.sections) applied.push(await appliedTo(deps, run, own));
+    const made = await heavy('runArchive', { run, applied });
+    return made.ok
+      ? accept({ applied, ...made.value })
+      : refusedRun(`The cut file of one item: ${fileRefusalText(made.refusal)}`);
+  };
+  const step = { act: 'archive', allowed: HAS_FILES, quiet: true } as const;
+  const done = await onRunWith(
+    ...([deps, actor, runId, step, { basis: told, prepare }] as const),
+    async (inner, run, { applied, files, bytes }) => {
       const known = new Set(run.files.map((f) => f.fileName));
-      for (const file of made.value.files)
+      for (const file of files)
         if (!known.has(file.fileName))
           await kept(inner, actor, run, { ...file, applied: applied[file.index - 1] ?? null });
-      archive = { fileName: `${run.label}_cut-files.zip`, bytes: made.value.bytes };
+      archive = { fileName: `${run.label}_cut-files.zip`, bytes };
       return accept(null);
     },
   );
