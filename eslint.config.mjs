@@ -13,14 +13,16 @@ const PLACES = readdirSync('src/features').filter((name) => !['forms', 'frame', 
 const LAYERS = {
   app: ['features', 'server', 'ui', 'shapes', 'core', 'app'],
   features: ['features', 'server', 'ui', 'shapes', 'core', 'workers', 'clock'],
-  server: ['server', 'db', 'shapes', 'core', 'clock'],
+  server: ['server', 'db', 'shapes', 'core', 'clock', 'process'],
   shapes: ['shapes', 'core'],
-  db: ['db', 'core'],
+  db: ['db', 'core', 'process'],
   ui: ['ui', 'core', 'clock'],
   workers: ['core'],
   core: ['core'],
   // Days and hours as the shop has them: its zone is said once a request.
   clock: [],
+  // What there is one of, however often a bundle has its module.
+  process: [],
 };
 
 export default tseslint.config(

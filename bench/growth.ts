@@ -49,7 +49,7 @@ async function pages(): Promise<void> {
     .from(sessions)
     .where(eq(sessions.stage, 'closed'))
     .limit(1);
-  // The setup whose session was copied: ten thousand loads.
+  // The setup whose session was copied: twenty thousand loads.
   const [long] = await db
     .select({ id: setups.id, rigId: setups.rigId })
     .from(foundTerms)

@@ -2,10 +2,81 @@ import { sql } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
 
-/* Ten thousand sessions, a million readings, three hundred runs: the demo’s own, copied inside the database. */
+/*
+ * Ten thousand sessions (twenty thousand loads) of one setup, a million readings, three hundred runs, 64 setups more, two
+ * thousand sheet jobs and fifty thousand corrected files: the demo’s own, copied inside the database.
+ */
 
 const SESSIONS = 10_000;
 const RUNS = 300;
+const SETUPS = 64;
+const SHEET_JOBS = 2000;
+const FILES = 50_000;
+
+type Tx = Parameters<Parameters<ReturnType<typeof database>['transaction']>[0]>[0];
+
+/** The columns of a table but for these, by name. */
+async function others(tx: Tx, table: string, but: readonly string[]): Promise<string> {
+  const { rows } = await tx.execute<{ name: string }>(
+    sql`select column_name as name from information_schema.columns where table_name = ${table} order by ordinal_position`,
+  );
+  return rows
+    .map(({ name }) => name)
+    .filter((name) => !but.includes(name))
+    .join(', ');
+}
+
+/** Rows of a table that are found, as often as said: columns set anew, the rest as they are. */
+async function copies(
+  tx: Tx,
+  table: string,
+  from: string,
+  times: number,
+  anew: Readonly<Record<string, string>>,
+): Promise<void> {
+  const rest = await others(tx, table, Object.keys(anew));
+  await tx.execute(
+    sql.raw(
+      `insert into ${table} (${Object.keys(anew).join(', ')}, ${rest})
+       select ${Object.values(anew).join(', ')}, ${rest.replace(/(^|, )/g, '$1t.')}
+       from ${table} t cross join generate_series(1, ${times}) g where ${from}`,
+    ),
+  );
+}
+
+async function copySetups(tx: Tx): Promise<void> {
+  const one = `(select setup_id from standing_corrections where replaced_at is null order by since desc limit 1)`;
+  await copies(tx, 'setups', `t.id = ${one}`, SETUPS, {
+    id: `md5('u' || g)::uuid`,
+    label: `'batch ' || g`,
+  });
+  await copies(tx, 'standing_corrections', `t.setup_id = ${one} and t.replaced_at is null`, SETUPS, {
+    id: `md5('t' || g)::uuid`,
+    setup_id: `md5('u' || g)::uuid`,
+  });
+}
+
+async function copyJobs(tx: Tx): Promise<void> {
+  const one = `(select id from sheet_jobs where stage = 'frozen' order by number limit 1)`;
+  const again = { id: 'gen_random_uuid()', job_id: `md5('j' || g)::uuid` };
+  await copies(tx, 'sheet_jobs', `t.id = ${one}`, SHEET_JOBS, {
+    id: `md5('j' || g)::uuid`,
+    number: `nextval('sheet_jobs_number_seq')`,
+    name: `t.name || ' ' || g`,
+    started_at: `t.started_at - g * interval '1 hour'`,
+  });
+  await copies(tx, 'sheet_job_pieces', `t.job_id = ${one}`, SHEET_JOBS, again);
+  await copies(tx, 'sheet_cuts', `t.job_id = ${one}`, SHEET_JOBS, again);
+}
+
+async function copyFiles(tx: Tx): Promise<void> {
+  const one = `(select id from corrected_files where standing_id is not null order by made_at limit 1)`;
+  await copies(tx, 'corrected_files', `t.id = ${one}`, FILES, {
+    id: `md5('c' || g)::uuid`,
+    file_name: `'job ' || g || ' ' || t.file_name`,
+    made_at: `t.made_at - g * interval '5 minutes'`,
+  });
+}
 
 async function seed(): Promise<void> {
   const db = database();
@@ -57,10 +128,15 @@ async function seed(): Promise<void> {
       insert into run_checks (run_id, section, place, y_mm, dx_mm, dy_mm, u_mm, way, entered_by, entered_at)
       select md5('r' || g)::uuid, x.section, x.place, x.y_mm, x.dx_mm, x.dy_mm, x.u_mm, x.way, x.entered_by, x.entered_at
       from run_checks x join ${run} r on r.id = x.run_id cross join generate_series(1, ${RUNS}) g`);
+    await copySetups(tx);
+    await copyJobs(tx);
+    await copyFiles(tx);
   });
   await db.execute(sql`analyze`);
   const counts = await db.execute<{ n: string }>(sql`select count(*) as n from readings`);
-  console.log(`red plumb  ${counts.rows[0]!.n} readings in ${SESSIONS} sessions more, ${RUNS} runs more`);
+  console.log(
+    `red plumb  ${counts.rows[0]!.n} readings in ${SESSIONS} sessions more, ${RUNS} runs, ${SETUPS} setups, ${SHEET_JOBS} sheet jobs and ${FILES} files more`,
+  );
 }
 
 seed()

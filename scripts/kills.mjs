@@ -1,23 +1,22 @@
-// npm run kills [count] [seed] [--quick]: readings are kept while server, database or both are killed again and again;
-// nothing that was acknowledged may be lost, nothing be there twice. In a database of its own, on a cluster for tests.
+// npm run kills [count] [seed] [--quick]: thirty clients keep readings over HTTP while server, database or both are killed
+// again and again; nothing that was acknowledged may be lost, nothing be there twice. In a database of its own, on a cluster for tests.
 import { execFileSync } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 import { ensureBuild } from './lib/build.mjs';
 import { freePort, startCluster } from './lib/cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './lib/packages.mjs';
 import { pause } from './lib/processes.mjs';
+import { keepReadingAction, readingOf, sendReading } from './lib/readingClient.mjs';
 import { run, tool } from './lib/run.mjs';
 import { serve } from './lib/server.mjs';
 
 const VICTIMS = ['server', 'database', 'both'];
-/** Readings between two kills, at most; and how far into the next one the kill comes, ms. */
-const MOST_BETWEEN = 12;
-const MOST_INTO_MS = 30;
-const ANSWER_WITHIN_MS = 10_000;
+/** Each keeps readings of combs of its own, one after the other. */
+const CLIENTS = 30;
+/** From when readings are acknowledged again to the next kill, at most, ms. */
+const MOST_BETWEEN_MS = 600;
 const GIVE_UP_AFTER_MS = 120_000;
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
@@ -65,18 +64,11 @@ function launch() {
 
 /** Keeps a reading as the page does: the same number goes out until an answer has come. Gives how often it went out. */
 async function kept(action, reading, begun = Date.now()) {
-  const body = JSON.stringify([reading.input, { request: reading.request }]);
-  const headers = {
-    ...{ 'next-action': action, 'content-type': 'text/plain;charset=UTF-8' },
-    ...{ origin: base, cookie: 'who=KT' },
-  };
   for (let times = 1; ; times += 1) {
     try {
-      const signal = AbortSignal.timeout(ANSWER_WITHIN_MS);
-      const answer = await fetch(`${base}/`, { method: 'POST', headers, body, signal });
-      const text = await answer.text();
-      if (text.includes('"ok":true')) return times;
-      if (!/"said":"(?:away|failed)"/.test(text)) throw new Refused(`${answer.status} ${text.slice(0, 300)}`);
+      const { status, text, kept: done } = await sendReading(base, action, reading);
+      if (done) return times;
+      if (!/"said":"(?:away|failed)"/.test(text)) throw new Refused(`${status} ${text.slice(0, 300)}`);
     } catch (error) {
       if (error instanceof Refused) throw error;
     }
@@ -95,6 +87,14 @@ async function kill(victim) {
   await cluster.keepAlive();
 }
 
+/** What was picked of each comb, in order. */
+function byComb(readings) {
+  const found = new Map();
+  for (const { comb, pick } of readings)
+    found.set(comb, [...(found.get(comb) ?? []), `${pick.line}${pick.between ? '+' : ''}`]);
+  return found;
+}
+
 /** What is wrong with the log, compared with what was sent and acknowledged. */
 async function faults(passId, sent) {
   const client = new pg.Client({ connectionString: cluster.url });
@@ -104,13 +104,15 @@ async function faults(passId, sent) {
       'select station_id, axis, pick, replaced_at from readings where pass_id = $1 order by entered_at',
       [passId],
     );
-    const told = rows.map((r) => `${r.station_id} ${r.axis} ${r.pick.line} ${r.pick.between}`);
-    const said = sent.map(({ input: i }) => `${i.stationId} ${i.axis} ${i.pick.line} ${i.pick.between}`);
     const found = [];
-    if (told.length !== said.length)
-      found.push(`${said.length} were acknowledged, ${told.length} are in the log`);
-    const first = said.findIndex((words, i) => words !== told[i]);
-    if (first >= 0) found.push(`reading ${first + 1} was “${said[first]}”, the log has “${told[first]}”`);
+    if (rows.length !== sent.length)
+      found.push(`${sent.length} were acknowledged, ${rows.length} are in the log`);
+    // Of one comb in the order in which one client kept them; clients among themselves come as they come.
+    const told = byComb(rows.map((r) => ({ comb: `${r.station_id} ${r.axis}`, pick: r.pick })));
+    const said = byComb(sent.map(({ input: i }) => ({ comb: `${i.stationId} ${i.axis}`, pick: i.pick })));
+    for (const [comb, picks] of said)
+      if (told.get(comb)?.join(', ') !== picks.join(', '))
+        found.push(`of ${comb} “${picks}” was acknowledged, the log has “${told.get(comb)}”`);
     const acts = await client.query("select request from acts where act = 'reading'");
     const known = new Set(acts.rows.map((r) => r.request));
     const missing = sent.filter((s) => !known.has(s.request)).length;
@@ -134,36 +136,37 @@ try {
     execFileSync(node, [tsx, 'bench/killsSetup.ts'], { env, encoding: 'utf8' }),
   );
   await ensureBuild(dist);
-  const manifest = JSON.parse(readFileSync(join(dist, 'server', 'server-reference-manifest.json'), 'utf8'));
-  const [action] = Object.entries(manifest.node).find(([, made]) => made.exportedName === 'keepReading');
+  const action = keepReadingAction(dist);
   launch();
   const random = dice(seed);
   const whole = (most) => Math.floor(random() * most);
   const sent = [];
-  const next = () => ({
-    request: randomUUID(),
-    input: {
-      ...{ passId, ...combs[whole(combs.length)], coarseMm: null },
-      pick: { line: whole(11) - 5, between: random() < 0.5, lengths: 0 },
-    },
-  });
   let again = 0;
-  for (let done = 0; done < count; done += 1) {
-    for (let i = whole(MOST_BETWEEN); i >= 0; i -= 1) {
-      const reading = next();
-      // The last one before the next round meets the kill.
-      const killing =
-        i > 0 ? null : pause(whole(MOST_INTO_MS)).then(() => kill(VICTIMS[done % VICTIMS.length]));
+  let done = 0;
+  const client = async (own) => {
+    while (done < count) {
+      const reading = readingOf(passId, own[whole(own.length)], whole(11) - 5, random() < 0.5);
       const times = await kept(action, reading);
       sent.push(reading);
       if (times > 1) again += 1;
-      await killing;
     }
+  };
+  const clients = Array.from({ length: CLIENTS }, (_, n) =>
+    client(combs.filter((_, i) => i % CLIENTS === n)),
+  );
+  const working = Promise.all(clients);
+  for (; done < count; done += 1) {
+    // Somebody was acknowledged since the last one; then in the middle of whatever goes on.
+    const before = sent.length;
+    while (sent.length === before) await Promise.race([pause(20), working]);
+    await pause(whole(MOST_BETWEEN_MS));
+    await kill(VICTIMS[done % VICTIMS.length]);
     if ((done + 1) % 20 === 0) console.log(`${done + 1} kills, ${sent.length} readings`);
   }
+  await working;
   const found = await faults(passId, sent);
   console.log(
-    `${count} kills of server, database and both: ${sent.length} readings acknowledged, ${again} of them after they had gone out more than once; ${found.length === 0 ? 'none lost, none twice' : found.join('; ')}`,
+    `${CLIENTS} clients, ${count} kills of server, database and both: ${sent.length} readings acknowledged, ${again} of them after they had gone out more than once; ${found.length === 0 ? 'none lost, none twice' : found.join('; ')}`,
   );
   process.exitCode = found.length === 0 && sent.length >= count ? 0 : 1;
 } finally {

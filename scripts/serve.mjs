@@ -5,6 +5,9 @@ import next from 'next';
 
 import { allowedPlaces, answerHeaders, refusedAtGate, requestMarks } from './lib/gate.mjs';
 
+// What is said may go into a file on a full disk: that ends no server.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 const dev = process.argv.includes('--dev');
 const port = Number(process.env.PORT ?? 3000);
 const hostname = '127.0.0.1';

@@ -15,9 +15,10 @@ import { serve } from './lib/server.mjs';
 
 const WATCH_MS = 2000;
 const SILENT_MS = 30_000;
-/** Deaths within so long make the pause before the next start longer, up to a minute. */
+/** Deaths within so long make the pause before the next start longer, up to a minute; of a database, less. */
 const DEATHS_WITHIN_MS = 10 * 60_000;
 const LONGEST_PAUSE_MS = 60_000;
+const LONGEST_DATABASE_PAUSE_MS = 15_000;
 const MOST_LOG_BYTES = 20 * 1024 * 1024;
 
 process.chdir(dirname(dirname(fileURLToPath(import.meta.url))));
@@ -50,6 +51,7 @@ await ensureModules();
 const cluster = given
   ? { url: given, stop: () => undefined, lives: () => true, keepAlive: () => true }
   : await startCluster('postgres', 'red_plumb');
+if (cluster.folder) process.env.RED_PLUMB_DATA = cluster.folder;
 const log = resolve('.local', 'red-plumb.log');
 keepLogShort(log);
 const env = {
@@ -108,7 +110,7 @@ launch();
 const HOUR_MS = 3600 * 1000;
 setInterval(() => void backUp(), HOUR_MS).unref();
 setInterval(() => void watchServer(), WATCH_MS).unref();
-const databaseDied = deaths('database');
+const databaseDied = deaths('database', LONGEST_DATABASE_PAUSE_MS);
 setInterval(() => void watchDatabase(), WATCH_MS).unref();
 await answers(`http://127.0.0.1:${port}/api/health`);
 ready = true;
@@ -150,12 +152,30 @@ async function watchServer() {
 async function watchDatabase() {
   if (ending || reviving || cluster.lives()) return;
   reviving = true;
+  let words = '';
   while (!ending && !cluster.lives()) {
-    await pause(databaseDied());
-    if (!ending && !(await cluster.keepAlive()))
-      say(`the database could not be started; is its disk full? Its own log tells. Trying again …`);
+    await pause(databaseDied(words !== ''));
+    if (ending) break;
+    const why = await cluster.keepAlive().then(
+      (lives) => (lives ? '' : notStarted()),
+      (error) => wordsOf(error),
+    );
+    // Said once, however often it is tried.
+    if (why !== '' && why !== words) say(why);
+    words = why;
   }
+  if (words !== '' || cluster.lives()) say('the database is there again.');
   reviving = false;
+}
+
+/** Why the database may not start: the web server knows how full its disk is. */
+async function notStarted() {
+  const { disk } = await fetch(`http://127.0.0.1:${port}/api/health`)
+    .then((r) => r.json())
+    .catch(() => ({}));
+  return disk?.full
+    ? `the disk of the database is full: ${disk.neededMb} MB are needed, ${disk.freeMb} MB are free. Nothing that was saved is lost. It is started again once there is room.`
+    : 'the database could not be started; its own log tells why. It is tried again for as long as it takes.';
 }
 
 /** A copy of the whole shop every day, kept for fourteen days in .local/backups. */
@@ -168,13 +188,14 @@ async function backUp() {
   if (code !== 0 && !ending) say('the daily backup did not work; the message is above.');
 }
 
-/** Counts how often something died; returns how long to wait before it is started again, ms. */
-function deaths(what) {
+/** Counts how often something died; returns how long to wait before it is started again, ms, and says so but where it was said. */
+function deaths(what, longest = LONGEST_PAUSE_MS) {
   const times = [];
-  return () => {
+  return (said = false) => {
     times.push(Date.now());
     const recent = times.filter((t) => t > Date.now() - DEATHS_WITHIN_MS).length;
-    const wait = Math.min(LONGEST_PAUSE_MS, 500 * 2 ** (recent - 1));
+    const wait = Math.min(longest, 500 * 2 ** (recent - 1));
+    if (said) return wait;
     say(
       `the ${what} has ended by itself; starting it again${wait > 4000 ? ` in ${Math.round(wait / 1000)} s (${recent} times within ten minutes; ${env.RED_PLUMB_LOG} may tell why)` : ''}. Nothing that was saved is lost.`,
     );

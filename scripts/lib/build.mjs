@@ -15,11 +15,12 @@ const SOURCES = [
   'scripts/lib/build.mjs',
 ];
 
-/** Where the compiled worker of the server’s thread pool is, and the process that draws, beside what is served. */
+/** Where the compiled worker of the server’s thread pool is, and the processes that draw and export, beside what is served. */
 export const heavyWorker = (dist) => resolve(dist, 'heavy.mjs');
 export const drawingProcess = (dist) => resolve(dist, 'drawing.mjs');
+export const exportProcess = (dist) => resolve(dist, 'exports.mjs');
 
-/** Compiles the worker of the thread pool and the process that draws: plain computing, no framework. */
+/** Compiles the worker of the thread pool and the processes that draw and export: no framework in them. */
 export async function buildWorker(dist) {
   const { build } = await import('esbuild');
   const compiled = (from, outfile) =>
@@ -33,7 +34,7 @@ export async function buildWorker(dist) {
       tsconfig: 'tsconfig.json',
       logLevel: 'error',
       // They find wasm, fonts and binaries beside themselves.
-      external: ['@hyzyla/pdfium', 'pdfkit', 'sharp'],
+      external: ['@hyzyla/pdfium', 'pdfkit', 'pg-native', 'sharp'],
       // Packages of the older kind ask for `require`; others have one of their own.
       banner: {
         js: "import { createRequire as requireFrom } from 'node:module'; globalThis.require ??= requireFrom(import.meta.url);",
@@ -41,6 +42,7 @@ export async function buildWorker(dist) {
     });
   await compiled('src/server/heavy/worker.ts', heavyWorker(dist));
   await compiled('src/server/heavy/drawing/process.ts', drawingProcess(dist));
+  await compiled('src/server/exports/process.ts', exportProcess(dist));
 }
 
 function filesBelow(path) {

@@ -1,9 +1,11 @@
 import { startCluster } from './cluster.mjs';
 import { checkNode, ensureDebian, ensureModules } from './packages.mjs';
 import { run, tool } from './run.mjs';
+import { giveUp, wordsOf } from './say.mjs';
 
 /** Runs one of our TypeScript scripts with the shop's database, which is started for it when nobody has it open. */
 export async function inShop(script, words) {
+  process.on('uncaughtException', (error) => giveUp(wordsOf(error)));
   checkNode();
   const given = process.env.DATABASE_URL;
   if (!given) await ensureDebian(['postgresql']);

@@ -9,8 +9,14 @@ const fileOf = (port) => resolve('.local', `web-server-${port}.json`);
 const ENDS_WITHIN_MS = 5000;
 
 /** Writes down which process serves a port, and who looks after it. */
-export const noteServer = (pid, port, starter = process.pid) =>
-  writeFileSync(fileOf(port), JSON.stringify({ server: processMark(pid), starter: processMark(starter) }));
+export function noteServer(pid, port, starter = process.pid) {
+  try {
+    writeFileSync(fileOf(port), JSON.stringify({ server: processMark(pid), starter: processMark(starter) }));
+  } catch (error) {
+    // On a full disk it goes without: the port tells the next start, and only whose it is is not known.
+    if (error.code !== 'ENOSPC') throw error;
+  }
+}
 
 /** Ends the web server that an earlier start left behind on this port; nothing that anybody looks after. True when it did. */
 export async function endOrphan(port) {

@@ -1,3 +1,6 @@
+// What is said goes into a file, perhaps on a full disk: that keeps nobody from anything.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 /** One calm line at a time, with what is being done. */
 export const say = (words) => console.log(`red plumb  ${words}`);
 

@@ -1,7 +1,7 @@
 // How the web server is started, by whoever starts it.
 import { spawn } from 'node:child_process';
 
-import { drawingProcess, heavyWorker } from './build.mjs';
+import { drawingProcess, exportProcess, heavyWorker } from './build.mjs';
 
 /**
  * Large exports are made bit by bit, but a heap that may grow keeps their dust: with these it stays under 300 MB where it
@@ -21,6 +21,7 @@ export function serve(
       ...env,
       RED_PLUMB_HEAVY: heavyWorker(dist),
       RED_PLUMB_DRAWING: drawingProcess(dist),
+      RED_PLUMB_EXPORTS: exportProcess(dist),
       NODE_ENV: mode,
     },
     stdio,

@@ -1,7 +1,9 @@
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import type { NodePgQueryResultHKT } from 'drizzle-orm/node-postgres';
 import type { PgDatabase } from 'drizzle-orm/pg-core';
-import { Pool } from 'pg';
+import { Pool, type Client } from 'pg';
+
+import { onePerProcess } from '@/process/onePerProcess';
 
 import * as schema from './schema';
 
@@ -14,27 +16,31 @@ const CONNECT_MS = 4000;
 /** A query that takes longer holds the others up; exports go through cursors and are not meant. */
 const STATEMENT_MS = 30_000;
 
-let pool: Pool | undefined;
+/** Made at first use, so that a build needs no database. */
+const held = onePerProcess<{ pool?: Pool | undefined }>('database', () => ({}));
 
-/** The pool is made at first use, so that a build needs no database. */
-export function database(): Database {
-  if (!pool) {
-    const connectionString = process.env.DATABASE_URL;
-    if (!connectionString) throw new Error('DATABASE_URL is not set; start Red Plumb with “npm start”.');
-    pool = new Pool({
-      connectionString,
-      max: 8,
-      connectionTimeoutMillis: CONNECT_MS,
-      statement_timeout: STATEMENT_MS,
-      idle_in_transaction_session_timeout: STATEMENT_MS,
-    });
-    // A database that goes away while a connection rests must not end the server.
-    pool.on('error', () => undefined);
-  }
-  return drizzle(pool, { schema });
+function made(): Pool {
+  const connectionString = process.env.DATABASE_URL;
+  if (!connectionString) throw new Error('DATABASE_URL is not set; start Red Plumb with “npm start”.');
+  const pool = new Pool({
+    connectionString,
+    max: 8,
+    connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: STATEMENT_MS,
+    idle_in_transaction_session_timeout: STATEMENT_MS,
+  });
+  // A database that goes away while a connection rests must not end the server.
+  pool.on('error', () => undefined);
+  return pool;
 }
 
+/** The database, by the one pool that everything in this process shares. */
+export const database = (): Database => drizzle((held.pool ??= made()), { schema });
+
+/** The same by a connection of one's own. */
+export const databaseOn = (client: Client): Queryable => drizzle(client, { schema });
+
 export async function closeDatabase(): Promise<void> {
-  await pool?.end();
-  pool = undefined;
+  await held.pool?.end();
+  held.pool = undefined;
 }

@@ -1,6 +1,6 @@
 import { admitted } from '../heavy/room';
 
-import { failed } from './failure';
+import { failed, SOON_S } from './failure';
 
 /** Errors of the script interface: 4xx with code, message and, where there is one, the field. */
 export const apiError = (status: number, code: string, message: string, field?: string): Response =>
@@ -22,10 +22,10 @@ const CODES = {
 
 /** A thrown error as an answer to a script, with its line in the log. */
 export function apiFailure(error: unknown, where: string, request: Request): Response {
-  const { kind, status, message } = failed(error, where, requestNumber(request.headers));
+  const { kind, status, message, afterS = SOON_S } = failed(error, where, requestNumber(request.headers));
   return Response.json(
     { error: { code: CODES[kind], message } },
-    { status, headers: status === 503 ? { 'Retry-After': '3' } : {} },
+    { status, headers: status === 503 ? { 'Retry-After': String(afterS) } : {} },
   );
 }
 

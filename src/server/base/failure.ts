@@ -1,6 +1,7 @@
 import { CLOSED_WORDS, ShopClosed } from '@/db/closed';
 import { OutcomeUnknown, sqlState } from '@/db/transaction';
 
+import { diskFullWords } from './disk';
 import { log } from './log';
 
 /*
@@ -13,9 +14,14 @@ export type FailureKind = 'away' | 'unknown' | 'conflict' | 'unstorable' | 'refu
 export interface Failure {
   readonly kind: FailureKind;
   readonly status: number;
+  /** When to come again, s; of what is away only. */
+  readonly afterS?: number;
   /** For the person in front of it: what is so, and what to do. */
   readonly message: string;
 }
+
+/** What is away is asked again after so long, s, where nobody knows better. */
+export const SOON_S = 3;
 
 /** Thrown where a limit is passed deep inside; its words are for the person who asked. */
 export class TooLarge extends Error {
@@ -26,13 +32,16 @@ export class TooLarge extends Error {
 }
 
 /** More waits already than can be done in reasonable time. */
-export class TooBusy extends Error {}
-
-const BUSY: Failure = {
-  kind: 'away',
-  status: 503,
-  message: 'The server is busy with other large requests. Try again in a moment.',
-};
+export class TooBusy extends Error {
+  constructor(
+    readonly words = 'The server is busy with other large requests. Try again in a moment.',
+    /** When it is worth while to come again, s. */
+    readonly afterS = SOON_S,
+  ) {
+    super(words);
+    this.name = 'TooBusy';
+  }
+}
 
 const AWAY: Failure = {
   kind: 'away',
@@ -59,6 +68,12 @@ const DISK_FULL: Failure = {
   message:
     'Nothing was saved: the disk of the database is full. Nothing that was saved before is lost. Make room on it, then try again.',
 };
+
+/** The database away or out of room, by what the disk says where we know it. */
+function awayFor(failure: Failure): Failure {
+  const full = diskFullWords();
+  return full === null ? failure : { ...failure, message: `Nothing was saved: ${full}` };
+}
 
 /** What PostgreSQL says and what it means here. Source: PostgreSQL documentation, appendix A (error codes). */
 const BY_STATE: readonly [RegExp, Failure][] = [
@@ -126,12 +141,13 @@ function isAway(error: unknown): boolean {
 export function failureOf(error: unknown, request: string): Failure {
   if (error instanceof OutcomeUnknown) return UNKNOWN;
   if (error instanceof TooLarge) return { kind: 'too-large', status: 413, message: error.words };
-  if (error instanceof TooBusy) return BUSY;
+  if (error instanceof TooBusy)
+    return { kind: 'away', status: 503, message: error.words, afterS: error.afterS };
   if (error instanceof ShopClosed) return CLOSED;
   const state = sqlState(error);
   const known = state && BY_STATE.find(([pattern]) => pattern.test(state));
-  if (known) return known[1];
-  if (isAway(error)) return AWAY;
+  if (known) return known[1] === AWAY || known[1] === DISK_FULL ? awayFor(known[1]) : known[1];
+  if (isAway(error)) return awayFor(AWAY);
   return {
     kind: 'bug',
     status: 500,

@@ -18,6 +18,17 @@ function toldError(error: unknown): unknown {
   };
 }
 
+/** What is held back while it cannot be written. */
+const MOST_HELD_BYTES = 1024 * 1024;
+const destination = pino.destination({
+  dest: process.env.RED_PLUMB_LOG ?? 2,
+  sync: true,
+  mkdir: true,
+  maxLength: MOST_HELD_BYTES,
+});
+// A log that cannot be written, on a full disk, keeps nobody from anything.
+destination.on('error', () => undefined);
+
 export const log = pino(
   {
     base: undefined,
@@ -25,5 +36,5 @@ export const log = pino(
     timestamp: pino.stdTimeFunctions.isoTime,
     level: process.env.RED_PLUMB_LOG_LEVEL ?? (process.env.NODE_ENV === 'test' ? 'silent' : 'info'),
   },
-  pino.destination({ dest: process.env.RED_PLUMB_LOG ?? 2, sync: true, mkdir: true }),
+  destination,
 );

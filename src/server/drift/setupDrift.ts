@@ -11,7 +11,9 @@ import {
 } from '@/core/drift';
 import { driftEstimates, setups, runs, sessions, tapeMeasures } from '@/db/schema';
 import { type AxisKnowledge, driftEstimate, driftNode } from '@/db/stored/drift';
+import { onePerProcess } from '@/process/onePerProcess';
 import type { Deps } from '@/server/base/deps';
+import { Remembered } from '@/server/base/remembered';
 import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 
@@ -77,21 +79,12 @@ export async function setupDrift(deps: Deps, setupId: string): Promise<SetupDrif
 /** Rigs whose drift is remembered between pages. */
 const MOST_REMEMBERED = 50;
 
-const remembered = new Map<string, { readonly stamp: string; readonly drift: Promise<SetupDrift | null> }>();
+const remembered = onePerProcess('drift', () => new Remembered<SetupDrift | null>(MOST_REMEMBERED));
 
 /** The same for pages: gathered and worked out once for all who look, until something of the rig changes. */
 export async function shownDrift(deps: Deps, setupId: string): Promise<SetupDrift | null> {
   const stamp = await driftStamp(deps, setupId);
-  const known = remembered.get(setupId);
-  if (known?.stamp === stamp) return known.drift;
-  const drift = setupDrift(deps, setupId);
-  remembered.delete(setupId);
-  remembered.set(setupId, { stamp, drift });
-  if (remembered.size > MOST_REMEMBERED) remembered.delete(remembered.keys().next().value!);
-  drift.catch(() => {
-    if (remembered.get(setupId)?.drift === drift) remembered.delete(setupId);
-  });
-  return drift;
+  return remembered.of(setupId, stamp, () => setupDrift(deps, setupId));
 }
 
 /** Moves with everything that an estimate of this rig's drift is made from. */

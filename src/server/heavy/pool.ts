@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
 
 import { DEADLINE_MS } from '@/core/formats/limits';
+import { onePerProcess } from '@/process/onePerProcess';
 
 import { TooLarge } from '../base/failure';
 import { log } from '../base/log';
@@ -14,16 +15,16 @@ const MEMORY_MB = 400;
 
 /** Two at least: a short task does not wait for a long one. */
 const THREADS = Math.max(2, Math.min(4, availableParallelism() - 1));
-const room = new Room(THREADS, { waiting: 24, waitMs: 60_000 });
-
-let pool: Piscina | undefined;
+const room = onePerProcess('threads', () => new Room(THREADS, { waiting: 24, waitMs: 60_000 }));
 
 /** RED_PLUMB_HEAVY names the compiled worker; where there is none (tests, scripts) a task runs where it is called. */
 function threads(): Piscina | null {
   const filename = process.env.RED_PLUMB_HEAVY;
-  if (!filename) return null;
-  if (pool) return pool;
-  pool = new Piscina({
+  return filename ? onePerProcess('heavy work', () => made(filename)) : null;
+}
+
+function made(filename: string): Piscina {
+  const pool = new Piscina({
     filename,
     minThreads: 0,
     maxThreads: THREADS,

@@ -1,5 +1,7 @@
 import { totalmem } from 'node:os';
 
+import { onePerProcess } from '@/process/onePerProcess';
+
 import { TooBusy } from '../base/failure';
 
 /*
@@ -84,11 +86,13 @@ export class Room {
 /** Request bodies that are held at once: what comes in is copied about three times until it is read. */
 const COPIES_OF_A_BODY = 3;
 const LARGE_BODY = MEGABYTE;
-let bodies: Room | undefined;
 
 /** Large bodies are let in by the memory that they will take; small ones always. */
 export function admitted<T>(bytes: number, work: () => Promise<T>): Promise<T> {
   if (bytes <= LARGE_BODY) return work();
-  bodies ??= new Room(memoryBudgetBytes() / 2, { waiting: 64, waitMs: 30_000 });
+  const bodies = onePerProcess(
+    'bodies',
+    () => new Room(memoryBudgetBytes() / 2, { waiting: 64, waitMs: 30_000 }),
+  );
   return bodies.within(COPIES_OF_A_BODY * bytes, work);
 }

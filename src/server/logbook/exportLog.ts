@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, or, sql, type SQL } from 'drizzle-orm';
+import { asc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
 import type { PgColumn } from 'drizzle-orm/pg-core';
 
 import {
@@ -31,8 +31,7 @@ import {
 } from './exportPages';
 
 /*
- * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory, and
- * nothing goes on when the reader has left. What is entered while it is read may or may not be in it.
+ * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory.
  */
 
 type Chunks = AsyncGenerator<string, void, undefined>;
@@ -72,22 +71,21 @@ export async function* csvOfLog(deps: Deps): Chunks {
     yield rows.map((row) => csvLine(COLUMNS.map((c) => row[c as keyof typeof row]))).join('');
 }
 
-/** Pages of a table in the order of a time and, at the same time, of the id. */
+/**
+ * Pages of a table in the order of a time and, at the same time, of the id. The next page begins after a row, not after a time:
+ * the database knows that to the microsecond, and a date of ours does not.
+ */
 export async function* pages<R>(
   at: PgColumn,
   id: PgColumn,
   page: (after: SQL | undefined, order: readonly [SQL, SQL]) => Promise<readonly R[]>,
-  keyOf: (row: R) => { readonly at: Date; readonly id: string },
+  idOf: (row: R) => string,
 ): AsyncGenerator<readonly R[]> {
-  let last: { readonly at: Date; readonly id: string } | null = null;
-  for (;;) {
-    const after: SQL | undefined = last
-      ? or(gt(at, last.at), and(eq(at, last.at), gt(id, last.id)))
-      : undefined;
+  for (let after: SQL | undefined; ;) {
     const rows: readonly R[] = await page(after, [asc(at), asc(id)]);
     if (rows.length > 0) yield rows;
     if (rows.length < ROWS_AT_ONCE) return;
-    last = keyOf(rows.at(-1)!);
+    after = sql`(${at}, ${id}) > (select ${at}, ${id} from ${at.table} where ${id} = ${idOf(rows.at(-1)!)})`;
   }
 }
 
@@ -115,7 +113,7 @@ const enteredPages = (deps: Deps, table: typeof lengths | typeof repeatReadings)
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    (row) => ({ at: row.enteredAt, id: row.id }),
+    (row) => row.id,
   );
 
 /** The whole log as one document: sessions with fits and corrections, setting changes, events, runs. */
@@ -136,7 +134,7 @@ export async function* documentOfLog(deps: Deps): Chunks {
           .where(after)
           .orderBy(...order)
           .limit(ROWS_AT_ONCE),
-      (row) => row,
+      (row) => row.id,
     ),
   );
   yield* list('fits', fitPages(deps));
@@ -152,7 +150,7 @@ export async function* documentOfLog(deps: Deps): Chunks {
           .where(after)
           .orderBy(...order)
           .limit(ROWS_AT_ONCE),
-      (row) => ({ at: row.createdAt, id: row.id }),
+      (row) => row.id,
     ),
   );
   yield* list('settingChanges', changePages(deps));
@@ -172,7 +170,7 @@ export async function* documentOfLog(deps: Deps): Chunks {
           .where(after)
           .orderBy(...order)
           .limit(ROWS_AT_ONCE),
-      (row) => ({ at: row.createdAt, id: row.id }),
+      (row) => row.id,
     ),
   );
   yield* list(
@@ -187,7 +185,7 @@ export async function* documentOfLog(deps: Deps): Chunks {
           .where(after)
           .orderBy(...order)
           .limit(ROWS_AT_ONCE),
-      (row) => ({ at: row.enteredAt, id: row.id }),
+      (row) => row.id,
     ),
   );
   yield '\n}\n';
@@ -232,25 +230,4 @@ async function* runPages(deps: Deps) {
       files: own(files, run.id),
     }));
   }
-}
-
-/** The log in a format, once the database has answered: what begins as an answer is not broken off at its first line. */
-export async function streamedLog(deps: Deps, format: 'csv' | 'json'): Promise<ReadableStream<Uint8Array>> {
-  await deps.db.execute(sql`select 1`);
-  return streamed(format === 'csv' ? csvOfLog(deps) : documentOfLog(deps));
-}
-
-/** Chunks as a body that is made only as fast as it is taken, and stops when nobody takes it. */
-function streamed(chunks: Chunks): ReadableStream<Uint8Array> {
-  const encoder = new TextEncoder();
-  return new ReadableStream({
-    pull: async (controller) => {
-      const next = await chunks.next();
-      if (next.done) controller.close();
-      else controller.enqueue(encoder.encode(next.value));
-    },
-    cancel: async () => {
-      await chunks.return();
-    },
-  });
 }

@@ -81,7 +81,7 @@ export const fitPages = (deps: Deps) =>
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    ({ fit }) => ({ at: fit.createdAt, id: fit.id }),
+    ({ fit }) => fit.id,
   );
 
 export const changePages = (deps: Deps) =>
@@ -102,7 +102,7 @@ export const changePages = (deps: Deps) =>
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    ({ change }) => ({ at: change.changedAt, id: change.id }),
+    ({ change }) => change.id,
   );
 
 export const eventPages = (deps: Deps) =>
@@ -117,7 +117,7 @@ export const eventPages = (deps: Deps) =>
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    ({ event }) => ({ at: event.happenedAt, id: event.id }),
+    ({ event }) => event.id,
   );
 
 export const standingPages = (deps: Deps) =>
@@ -134,7 +134,7 @@ export const standingPages = (deps: Deps) =>
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    ({ standing }) => ({ at: standing.since, id: standing.id }),
+    ({ standing }) => standing.id,
   );
 
 export const changeOverPages = (deps: Deps) =>
@@ -151,5 +151,5 @@ export const changeOverPages = (deps: Deps) =>
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    ({ changeOver }) => ({ at: changeOver.at, id: changeOver.id }),
+    ({ changeOver }) => changeOver.id,
   );

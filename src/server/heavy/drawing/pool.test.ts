@@ -1,29 +1,19 @@
-import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { join, resolve } from 'node:path';
-
 import { TooBusy, TooLarge } from '@/server/base/failure';
+import { compiled } from '@test/compiled';
 
 /* Drawing in processes of their own, from the compiled file: whatever a drawing does, the next one is drawn. */
 
-let folder = '';
+let made: ReturnType<typeof compiled>;
 let drawing: typeof import('./pool').drawing;
 beforeAll(async () => {
-  mkdirSync('.local', { recursive: true });
-  folder = mkdtempSync(join('.local', 'drawing-'));
-  execFileSync(process.execPath, [
-    '--input-type=module',
-    '-e',
-    `await (await import('./scripts/lib/build.mjs')).buildWorker(${JSON.stringify(folder)})`,
-  ]);
-  process.env.RED_PLUMB_DRAWING = resolve(folder, 'drawing.mjs');
+  made = compiled();
+  process.env.RED_PLUMB_DRAWING = made.fileOf('drawing.mjs');
   process.env.RED_PLUMB_DRAWING_SECONDS = '2';
   ({ drawing } = await import('./pool'));
 });
 afterAll(() => {
-  process.emit('red-plumb-ends' as never);
   delete process.env.RED_PLUMB_DRAWING;
-  rmSync(folder, { recursive: true, force: true });
+  made.remove();
 });
 
 const svg = (body: string, side = 60): Uint8Array =>
@@ -37,18 +27,7 @@ const SLOW = svg(
   1000,
 );
 
-/** Processes that work on this file. */
-const children = (): number[] =>
-  readdirSync('/proc')
-    .filter((name) => /^\d+$/.test(name))
-    .filter((pid) => {
-      try {
-        return readFileSync(`/proc/${pid}/cmdline`, 'latin1').includes(join(folder, 'drawing.mjs'));
-      } catch {
-        return false;
-      }
-    })
-    .map(Number);
+const children = (): number[] => made.children('drawing.mjs');
 
 const draws = async (): Promise<void> => {
   const done = await drawing('asPicture', [DISC]);

@@ -1,8 +1,10 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 
+import { onePerProcess } from '@/process/onePerProcess';
 import { TooLarge } from '@/server/base/failure';
 
+import { endsWithServer } from '../endsWithServer';
 import { Room } from '../room';
 import { DRAWING, type DrawingInput, type DrawingName, type DrawingOutput } from './tasks';
 
@@ -16,16 +18,12 @@ const PAGE_BYTES = 4096;
 /** An idle process goes after a while. */
 const IDLE_MS = 60_000;
 
-const room = new Room(PROCESSES, { waiting: 32, waitMs: 45_000 });
+const room = onePerProcess('drawing', () => new Room(PROCESSES, { waiting: 32, waitMs: 45_000 }));
 
 /** What one process may hold: the largest picture that is taken needs 520 MB. */
 const MOST_BYTES = 600 * MEGABYTE;
 
-const idle: ChildProcess[] = [];
-const all = new Set<ChildProcess>();
-const endAll = (): void => all.forEach((child) => child.kill('SIGKILL'));
-// `serve.mjs` says so before it ends at once.
-for (const event of ['exit', 'red-plumb-ends']) process.on(event, endAll);
+const { idle } = onePerProcess('drawing processes', () => ({ idle: [] as ChildProcess[] }));
 
 function started(file: string): ChildProcess {
   const child = fork(/* turbopackIgnore: true */ file, {
@@ -34,9 +32,8 @@ function started(file: string): ChildProcess {
     env: { ...process.env, UV_THREADPOOL_SIZE: '2', MALLOC_ARENA_MAX: '2' },
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   });
-  all.add(child);
+  endsWithServer(child);
   child.on('exit', () => {
-    all.delete(child);
     const at = idle.indexOf(child);
     if (at >= 0) idle.splice(at, 1);
   });

@@ -1,6 +1,5 @@
 import { apiError, guarded } from '@/server/base/apiError';
-import { requestDeps } from '@/server/base/context';
-import { streamedLog } from '@/server/logbook/exportLog';
+import { exportStream } from '@/server/exports/exportStream';
 
 export const dynamic = 'force-dynamic';
 
@@ -11,7 +10,7 @@ export const GET = guarded(
     const { format } = await params;
     if (format !== 'csv' && format !== 'json')
       return apiError(404, 'no-such-format', 'The log comes as csv or json.');
-    return new Response(await streamedLog(requestDeps(), format), {
+    return new Response(await exportStream(format), {
       headers: {
         'Content-Type': format === 'csv' ? 'text/csv; charset=utf-8' : 'application/json',
         'Content-Disposition': `attachment; filename="red-plumb-log.${format}"`,
