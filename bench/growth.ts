@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { asc, count, desc, eq } from 'drizzle-orm';
 
 import { closeDatabase, database } from '../src/db/client';
-import { foundTerms, passes, readings, runs, sessions, setups } from '../src/db/schema';
+import { foundTerms, passes, readings, runs, sessions, setups, sheetJobs } from '../src/db/schema';
 import { listSetups } from '../src/server/setups/repository';
 import { getSession } from '../src/server/sessions/loadSession';
 import { saveReading } from '../src/server/sessions/readings';
@@ -34,7 +34,8 @@ async function setupNamed(name: string) {
   return list.find((s) => s.name === name);
 }
 
-async function pages(): Promise<void> {
+/** Addresses of the main pages over this log. */
+async function addressesOf(): Promise<string[]> {
   const db = database();
   const setup = await setupNamed('Roll rig');
   const [run] = await db
@@ -57,10 +58,16 @@ async function pages(): Promise<void> {
     .groupBy(setups.id)
     .orderBy(desc(count()))
     .limit(1);
-  const addresses = [
+  const [job] = await db
+    .select({ id: sheetJobs.id })
+    .from(sheetJobs)
+    .where(eq(sheetJobs.stage, 'frozen'))
+    .limit(1);
+  return [
     ...[
       '/',
       '/calibrate',
+      '/correct',
       '/jobs',
       '/jobs?sort=spoiled',
       '/jobs?page=6',
@@ -73,21 +80,80 @@ async function pages(): Promise<void> {
       `/setups/${setup!.id}/roll`,
       `/jobs/new?setup=${setup!.id}`,
     ],
-    `/rigs/${setup!.rigId}`,
+    ...[`/rigs/${setup!.rigId}`, `/rigs/${long!.rigId}`, `/setups/${long!.id}`, `/jobs/sheets/${job!.id}`],
     ...['loads', 'averages', 'sums', 'all-terms'].map(
       (chart) => `/rigs/${long!.rigId}/charts?medium=${long!.id}&chart=${chart}`,
     ),
     ...[`/jobs/${run!.id}/summary`, `/jobs/${open!.id}/run`],
   ];
-  console.log('| page | median, ms | slowest of 15, ms |\n| --- | --- | --- |');
-  for (const address of addresses) {
-    const times: number[] = [];
-    await timed(() => fetch(base + address).then((r) => r.text()));
-    for (let i = 0; i < LOOKS; i += 1)
-      times.push(await timed(() => fetch(base + address).then((r) => r.text())));
-    const words = address.replace(/[0-9a-f-]{36}/, '…');
-    console.log(`| ${words} | ${quantile(times, 0.5).toFixed(0)} | ${Math.max(...times).toFixed(0)} |`);
-  }
+}
+
+interface Times {
+  readonly median: number;
+  readonly worst: number;
+}
+
+async function looksAt(address: string): Promise<Times> {
+  const times: number[] = [];
+  await timed(() => fetch(base + address).then((r) => r.text()));
+  for (let i = 0; i < LOOKS; i += 1)
+    times.push(await timed(() => fetch(base + address).then((r) => r.text())));
+  return { median: quantile(times, 0.5), worst: Math.max(...times) };
+}
+
+/** Fetches the whole log again and again, as three people would; counts how often they were told to come again. */
+function threeExports(): { readonly end: () => Promise<string> } {
+  let ended = false;
+  const stop = new AbortController();
+  let [through, told] = [0, 0];
+  const person = async (format: string): Promise<void> => {
+    while (!ended) {
+      const answer = await fetch(`${base}/api/logbook/${format}`, { signal: stop.signal });
+      if (answer.status === 503) {
+        told += 1;
+        await answer.text();
+        await new Promise((later) => setTimeout(later, 1000));
+        continue;
+      }
+      const body = answer.body!.getReader();
+      while (!(await body.read()).done);
+      through += 1;
+    }
+  };
+  const people = ['csv', 'json', 'csv'].map((format) => person(format).catch(() => undefined));
+  return {
+    end: async () => {
+      ended = true;
+      stop.abort();
+      await Promise.all(people);
+      return `${through} exports went through, ${told} times somebody was told to come again`;
+    },
+  };
+}
+
+async function pages(): Promise<void> {
+  const addresses = await addressesOf();
+  const quiet: Times[] = [];
+  for (const address of addresses) quiet.push(await looksAt(address));
+  const exporting = threeExports();
+  const busy: Times[] = [];
+  for (const address of addresses) busy.push(await looksAt(address));
+  const went = await exporting.end();
+  console.log(
+    '| page | median, ms | slowest of 15, ms | while three export: median | slowest |\n| --- | --- | --- | --- | --- |',
+  );
+  addresses.forEach((address, i) => {
+    const words = address.replace(/[0-9a-f-]{36}/g, '…');
+    const figures = [quiet[i]!.median, quiet[i]!.worst, busy[i]!.median, busy[i]!.worst];
+    console.log(`| ${words} | ${figures.map((ms) => ms.toFixed(0)).join(' | ')} |`);
+  });
+  const ratio = quantile(
+    busy.map((b, i) => b.median / quiet[i]!.median),
+    0.5,
+  );
+  console.log(
+    `\nwhile three export pages take ${ratio.toFixed(2)} times as long (median of the medians); ${went}`,
+  );
 }
 
 /** Memory of the server that is measured, MB. */

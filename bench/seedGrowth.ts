@@ -10,6 +10,7 @@ import { closeDatabase, database } from '../src/db/client';
 const SESSIONS = 10_000;
 const RUNS = 300;
 const SETUPS = 64;
+const SETUPS_A_RIG = 4;
 const SHEET_JOBS = 2000;
 const FILES = 50_000;
 
@@ -46,8 +47,20 @@ async function copies(
 
 async function copySetups(tx: Tx): Promise<void> {
   const one = `(select setup_id from standing_corrections where replaced_at is null order by since desc limit 1)`;
+  const rigOf = `md5('w' || g / ${SETUPS_A_RIG})::uuid`;
+  await copies(
+    tx,
+    'rigs',
+    `t.id = (select rig_id from setups where id = ${one})`,
+    SETUPS / SETUPS_A_RIG + 1,
+    {
+      id: `md5('w' || g - 1)::uuid`,
+      name: `t.name || ' ' || g`,
+    },
+  );
   await copies(tx, 'setups', `t.id = ${one}`, SETUPS, {
     id: `md5('u' || g)::uuid`,
+    rig_id: rigOf,
     label: `'batch ' || g`,
   });
   await copies(tx, 'standing_corrections', `t.setup_id = ${one} and t.replaced_at is null`, SETUPS, {

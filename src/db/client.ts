@@ -28,6 +28,8 @@ function made(): Pool {
     connectionTimeoutMillis: CONNECT_MS,
     statement_timeout: STATEMENT_MS,
     idle_in_transaction_session_timeout: STATEMENT_MS,
+    // Compiling a query takes longer than any of ours runs.
+    options: '-c jit=off',
   });
   // A database that goes away while a connection rests must not end the server.
   pool.on('error', () => undefined);

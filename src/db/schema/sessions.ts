@@ -94,6 +94,7 @@ export const sessions = pgTable(
       .on(t.setupId, t.kind)
       .where(sql`closed_at is null`),
     index('sessions_rig').on(t.setupId, t.startedAt),
+    index('sessions_of_kind').on(t.setupId, t.kind, t.startedAt),
     index('sessions_started').on(t.startedAt),
     index('sessions_told')
       .on(t.setupId, t.closedAt)

@@ -52,18 +52,35 @@ export interface ChartsView {
 const PARTS = 300;
 const PARTS_OF_STRIP = 120;
 
+/** What was drawn of a record before: for as long as anybody has that record. */
+const drawn = new WeakMap<ChartRecord, Map<string, ReturnType<typeof chartOfRecord>>>();
+
+function drawnOf(record: ChartRecord, { chart, term }: Asked, toleranceMm: number) {
+  const known = drawn.get(record) ?? new Map<string, ReturnType<typeof chartOfRecord>>();
+  drawn.set(record, known);
+  const key = `${chart} ${term} ${toleranceMm}`;
+  const made = known.get(key) ?? chartOfRecord(record, chart, term, toleranceMm);
+  known.set(key, made);
+  return made;
+}
+
+interface Asked {
+  readonly chart: RigChartKind;
+  readonly term: TermName;
+}
+
 /** One chart of a record, between two moments. */
 export function chartsView(
   record: ChartRecord,
-  asked: { readonly chart: RigChartKind; readonly term: TermName },
+  asked: Asked,
   view: { readonly from: number | null; readonly to: number | null },
   toleranceMm: number,
   unit: LengthUnit,
   dateText: (at: Date, letters: string) => string,
 ): ChartsView {
-  const drawn = chartOfRecord(record, asked.chart, asked.term, toleranceMm);
-  if (!drawn.ok) return { answer: rigChartRefusalText(drawn.refusal), chart: null };
-  const { chart, columns, terms } = drawn.value;
+  const made = drawnOf(record, asked, toleranceMm);
+  if (!made.ok) return { answer: rigChartRefusalText(made.refusal), chart: null };
+  const { chart, columns, terms } = made.value;
   const [from, to] = within(columns.at, view);
   const day = (at: Date): string => dateText(at, 'd MMM yyyy');
   const points = pointsOf(columns, chart, from, to, day);

@@ -4,7 +4,7 @@ import { notFound } from 'next/navigation';
 import { dateText } from '@/clock/dates';
 import { versionWords } from '@/ui/versionWords';
 import { unitWords } from '@/ui/settingWords';
-import { fixed, lengthText, placesOfStep, signedLengthFigure } from '@/core/units';
+import { fixed, lengthText, placesOfStep } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/base/context';
 import { sessionTrace } from '@/server/logbook/logbook';
@@ -18,6 +18,7 @@ import { ActButton } from '@/features/pieces/ActButton';
 import { passPoints } from '@/features/pieces/passPoints';
 import { Recipe, recipeNoted } from '@/features/pieces/Recipe';
 import { Page } from '../frame/Page';
+import { ReadingsAsEntered } from './ReadingsAsEntered';
 import { Rows } from '@/ui/Rows';
 
 /** One session as it happened: readings, fits, what was typed, files, who and when. */
@@ -29,7 +30,7 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
   if (!session) notFound();
   const { unit } = await preferences();
   const trace = await sessionTrace(deps, session.id);
-  const points = passPoints(session);
+  const points = await passPoints(session);
   const ratio = session.outcomeR95Mm === null ? null : session.outcomeR95Mm / session.setup.toleranceMm;
   return (
     <Page
@@ -59,47 +60,15 @@ export async function SessionLogPage({ params }: { params: Promise<{ id: string 
           )}
           <section className="panel">
             <h2>Readings, as entered</h2>
-            {trace.entered.length === 0 && <p className="mb-0">None.</p>}
-            {trace.entered.length > 0 && (
-              <Rows label="Readings">
-                <thead>
-                  <tr>
-                    <th scope="col">pass</th>
-                    <th scope="col">sheet</th>
-                    <th scope="col">station</th>
-                    <th scope="col">axis</th>
-                    <th scope="col" className="num">
-                      offset, {unit}
-                    </th>
-                    <th scope="col">who</th>
-                    <th scope="col">when</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {trace.entered.map(({ reading, position, sheet }) => (
-                    <tr key={reading.id} className={reading.replacedAt ? 'soft' : undefined}>
-                      <td>{position}</td>
-                      <td className="mono">{String(sheet).padStart(4, '0')}</td>
-                      <td>{reading.stationId}</td>
-                      <td>{reading.axis}</td>
-                      <td className="num">
-                        {reading.replacedAt ? (
-                          <s>{signedLengthFigure(reading.offsetMm, unit)}</s>
-                        ) : (
-                          signedLengthFigure(reading.offsetMm, unit)
-                        )}
-                      </td>
-                      <td>{reading.enteredBy}</td>
-                      <td>
-                        {dateText(reading.enteredAt, 'HH:mm:ss')}
-                        {reading.replacedAt && ', replaced'}
-                        {reading.setAsideBy && `, left out by ${reading.setAsideBy}`}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </Rows>
-            )}
+            <ReadingsAsEntered
+              unit={unit}
+              readings={trace.entered.map(({ reading, position, sheet }) => ({
+                ...{ id: reading.id, pass: position, sheet: String(sheet).padStart(4, '0') },
+                ...{ station: reading.stationId, axis: reading.axis, offsetMm: reading.offsetMm },
+                ...{ by: reading.enteredBy, at: dateText(reading.enteredAt, 'HH:mm:ss') },
+                ...{ replaced: reading.replacedAt !== null, setAsideBy: reading.setAsideBy },
+              }))}
+            />
           </section>
         </div>
         <div className="stack side">

@@ -158,7 +158,10 @@ export async function sessionTrace(deps: Deps, sessionId: string) {
       .where(eq(passes.sessionId, sessionId))
       .orderBy(asc(correctedFiles.madeAt)),
     deps.db
-      .select({ fit: fits, position: passes.position })
+      .select({
+        fit: { id: fits.id, recommended: fits.recommended, widest: fits.widest, version: fits.version },
+        position: passes.position,
+      })
       .from(fits)
       .innerJoin(passes, eq(passes.id, fits.passId))
       .where(eq(passes.sessionId, sessionId))

@@ -7,7 +7,15 @@ import { applyAffine } from '@/core/geometry';
 import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
 import { coarseOffset, nearestLengths } from '@/core/readings';
 import { seededRandom } from '@/core/random/random';
-import { correctedFiles, fileContents, fits, proofSheets, readings, setups as setupTable } from '@/db/schema';
+import {
+  correctedFiles,
+  fileContents,
+  fits,
+  passes,
+  proofSheets,
+  readings,
+  setups as setupTable,
+} from '@/db/schema';
 import { correctFileByStored } from '@/server/files/correctFile';
 import { foundOutWords } from '@/features/calibrate/prove/signs.view';
 import { freshDeps } from '@test/database';
@@ -568,8 +576,12 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
   const right = await flagged();
   expect(right.ladder.suspects).toEqual([]);
   expect(right.fit.noise.factor).toBeLessThan(wrong.fit.noise.factor / 3);
-  const { fits } = await sessionTrace(deps, sessionId);
-  expect(fits.some((f) => (f.fit.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
+  const kept = await deps.db
+    .select({ inputs: fits.inputs })
+    .from(fits)
+    .innerJoin(passes, eq(passes.id, fits.passId))
+    .where(eq(passes.sessionId, sessionId));
+  expect(kept.some((f) => (f.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
   expect((await decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
   expect((await flagged()).ladder.suspects).toHaveLength(1);
 });

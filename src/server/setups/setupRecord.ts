@@ -101,11 +101,12 @@ export async function setupRecord(
       (select count(*) from ${events} e where e.rig_id = ${setup.rigId} and (e.setup_id is null or e.setup_id = ${setup.id}) and e.happened_at <= ${before}) as events_now
     from (
       -- However many checks there are, they do not crowd out the full loads.
-      select id, number, kind from (
-        select id, number, kind, row_number() over (partition by kind order by started_at desc) as newest
-        from ${sessions}
-        where setup_id = ${setup.id} and started_at < ${before} and not discarded and kind <> 'roll-proof'
-      ) of_kind where newest <= ${MOST_SESSIONS}
+      select newest.* from (values ('calibration'), ('quick-check')) of_kind (kind)
+      cross join lateral (
+        select id, number, kind from ${sessions}
+        where setup_id = ${setup.id} and kind = of_kind.kind and started_at < ${before} and not discarded
+        order by started_at desc limit ${MOST_SESSIONS}
+      ) newest
     ) s
     join ${passes} p on p.session_id = s.id
     join lateral (

@@ -4,7 +4,10 @@ import type { ChartRecord } from '@/core/control';
 import { leverMm, TERM_NAMES, type TermName } from '@/core/fit';
 import type { EventKind } from '@/core/setup';
 import { events, foundTerms, sessions } from '@/db/schema';
+import { onePerProcess } from '@/process/onePerProcess';
+import { contentHash } from '@/server/base/contentHash';
 import type { Deps } from '@/server/base/deps';
+import { Remembered } from '@/server/base/remembered';
 import type { Setup } from '@/server/setups/setup';
 
 /** What the charts of a setup are made of, and what happened to it, both oldest first. */
@@ -21,11 +24,29 @@ type Packed = Readonly<Record<'at' | TermName, number[] | null>> & {
   readonly shiftOnly: boolean[] | null;
 };
 
+/** Setups whose charts are remembered between pages. */
+const MOST_REMEMBERED = 20;
+const remembered = onePerProcess('chart loads', () => new Remembered<ChartLoads>(MOST_REMEMBERED));
+
+/** The first set of every load of a setup, oldest first; gathered once, until something of the setup changes. */
+export const chartLoads = async (deps: Deps, setup: Setup): Promise<ChartLoads> =>
+  remembered.of(setup.id, await stampOf(deps, setup), () => gathered(deps, setup));
+
+/** Moves with every load, with a session that is thrown away or brought back, with what happens, and with the setup. */
+async function stampOf(deps: Deps, setup: Setup): Promise<string> {
+  const { rows } = await deps.db.execute<{ stamp: string }>(sql`
+    select concat_ws(' ',
+      (select concat(count(*), '/', sum(version)) from ${sessions} where setup_id = ${setup.id}),
+      (select concat(count(*), '/', max(at)) from ${foundTerms} where setup_id = ${setup.id}),
+      (select concat(count(*), '/', max(happened_at), '/', max(id::text)) from ${events} where rig_id = ${setup.rigId})) as stamp`);
+  return `${rows[0]!.stamp} ${contentHash(setup.workArea)}`;
+}
+
 /**
- * The first set of every load of a setup, oldest first. It comes as one row of columns, so that the tens of thousands of
- * loads of a long record are no more work than they have to be.
+ * It comes as one row of columns, so that the tens of thousands of loads of a long record are no more work than they have
+ * to be.
  */
-export async function chartLoads(deps: Deps, setup: Setup): Promise<ChartLoads> {
+async function gathered(deps: Deps, setup: Setup): Promise<ChartLoads> {
   const before = sql`over (order by ${foundTerms.at}, ${foundTerms.passId})`;
   const rows = deps.db
     .select({

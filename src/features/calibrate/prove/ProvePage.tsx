@@ -50,7 +50,11 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
           <h1 className="answer">{proveAnswer(a, session.setup.toleranceMm, unit)}</h1>
           <div className="two">
             <div className="stack">
-              <PassChart points={passPoints(session)} toleranceMm={session.setup.toleranceMm} unit={unit} />
+              <PassChart
+                points={await passPoints(session)}
+                toleranceMm={session.setup.toleranceMm}
+                unit={unit}
+              />
               {decided && (
                 <section className="panel">
                   <h2>Is that enough to pass it?</h2>

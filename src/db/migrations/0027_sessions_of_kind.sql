@@ -1,0 +1,1 @@
+CREATE INDEX "sessions_of_kind" ON "sessions" USING btree ("setup_id","kind","started_at");

@@ -1,0 +1,24 @@
+import { onePerProcess } from '@/process/onePerProcess';
+import { contentHash } from '@/server/base/contentHash';
+import { Remembered } from '@/server/base/remembered';
+
+import { assess, type Session } from './session';
+
+/** Sessions whose radii are remembered between pages: newer ones are looked at again and again. */
+const MOST_REMEMBERED = 300;
+const remembered = onePerProcess(
+  'pass radii',
+  () => new Remembered<readonly (number | null)[]>(MOST_REMEMBERED),
+);
+
+/** What 95 of 100 cuts were found to stay within, pass by pass, mm; null where a pass says nothing of both axes. */
+export const passRadii = (session: Session): Promise<readonly (number | null)[]> =>
+  remembered.of(session.id, contentHash(session.version, session.changes, session.setup), () =>
+    // How far one axis alone is off is another figure.
+    Promise.resolve(
+      session.passes.map((pass) => {
+        const told = assess(session, pass);
+        return told?.state ? told.r95Mm : null;
+      }),
+    ),
+  );
