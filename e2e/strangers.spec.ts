@@ -254,7 +254,22 @@ test('every server action, with null and wrong types: an answer, never a 500', a
       });
       expect.soft([id, args, answer.status]).toEqual([id, args, 200]);
       expect.soft(answer.body).toContain('"ok":false');
+      // In our words, not in those of a library.
+      expect
+        .soft(answer.body)
+        .not.toMatch(/Invalid input|Invalid option|expected \w+, received|Too (?:big|small)/);
     }
+  for (const junk of ['junk', '', '{}', 'null', '["$F1"]', '['.repeat(20_000)]) {
+    const headers = {
+      ...own,
+      'next-action': ids[0]!,
+      'content-type': 'text/plain;charset=UTF-8',
+      cookie: 'who=KT',
+    };
+    const answer = await ask({ method: 'POST', path: '/', body: junk, headers });
+    expect.soft([junk.slice(0, 9), answer.status]).toEqual([junk.slice(0, 9), 400]);
+    expect.soft(answer.body).toContain('not-an-action');
+  }
   const foreign = {
     origin: 'http://evil.example',
     'next-action': ids[0]!,

@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 
 import next from 'next';
 
+import { callsAction, refusedAction } from './lib/actionBody.mjs';
 import { allowedPlaces, answerHeaders, refusedAtGate, requestMarks } from './lib/gate.mjs';
 
 // What is said may go into a file on a full disk: that ends no server.
@@ -27,11 +28,18 @@ const server = createServer((request, response) => {
   // The application puts this nonce on its scripts, and this number into its log.
   request.headers['content-security-policy'] = response.getHeader('Content-Security-Policy');
   request.headers['x-request-id'] = marks.id;
-  answer(request, response).catch(() => {
+  answered(request, response).catch(() => {
     if (!response.headersSent) refuse(request, response, [500, 'bug', `Our fault; request ${marks.id}.`]);
     else response.destroy();
   });
 });
+
+async function answered(request, response) {
+  const refused = callsAction(request) ? await refusedAction(request) : null;
+  if (refused) refuse(request, response, refused);
+  else await answer(request, response);
+}
+
 // A body that does not end, or headers that come drop by drop, hold nobody else up.
 server.headersTimeout = 20_000;
 server.requestTimeout = 120_000;

@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { HEADINGS, perpendicular, type FileFrame } from '@/core/daily';
 import { CORNERS } from '@/core/marks';
 
+import './words';
+
 const place = z
   .number('Type the place of the file’s zero on the sheet, for example 12.')
   .min(-1e5, 'That is farther than any sheet reaches.')

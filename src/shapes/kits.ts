@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { NEW_ROLL_KIT } from '@/core/layout';
 import { CORNERS, LAID_BY, LEAD_SIGNS, MARK_SHAPES, SIDES } from '@/core/marks';
 
+import './words';
+
 /* Shapes of mark kits and roll kits: the browser looks at them while they are typed, the server when they come. */
 
 const finite = z.number().refine(Number.isFinite);

@@ -3,6 +3,8 @@ import { z } from 'zod';
 import { MEDIA_CLASSES } from '@/core/drift';
 import { SECTIONS_OF_A_RECORD, STRATEGIES, type RollJob } from '@/core/layout';
 
+import './words';
+
 /* What a roll is planned from: read from the plan form in the browser, and from scripts by the server. */
 
 const length = (what: string, most = 100_000) =>

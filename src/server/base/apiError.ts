@@ -1,3 +1,5 @@
+import '@/shapes/words';
+
 import { admitted } from '../heavy/room';
 
 import { failed, SOON_S } from './failure';

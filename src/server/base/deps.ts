@@ -1,3 +1,5 @@
+import '@/shapes/words';
+
 import type { Outcome } from '@/core/outcome';
 import type { Queryable } from '@/db/client';
 
