@@ -77,6 +77,9 @@ export function cutLineOf(picture: Picture, recipe: CutLineRecipe): Outcome<CutL
 /** Lines of neighbours that are kept apart leave so much between them, mm: less tears in weeding (common practice, no source). */
 const APART_MM = 1;
 
+/** However small the tolerance: beyond this a border is told to a millionth of itself. */
+const MOST_HALVED = 20;
+
 /** The widest border, up to the wanted one, with which no more shapes grow together than without one. */
 function borderApart(
   paths: readonly TracedPath[],
@@ -88,7 +91,7 @@ function borderApart(
   const alone = shapes(0);
   if (borderMm <= 0 || shapes(borderMm + APART_MM / 2) === alone) return borderMm;
   let [low, high] = [0, borderMm];
-  while (high - low > toleranceMm) {
+  for (let halved = 0; halved < MOST_HALVED && high - low > toleranceMm; halved += 1) {
     const middle = (low + high) / 2;
     if (shapes(middle + APART_MM / 2) === alone) low = middle;
     else high = middle;

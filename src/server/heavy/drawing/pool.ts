@@ -12,7 +12,7 @@ import { DRAWING, type DrawingInput, type DrawingName, type DrawingOutput } from
 const PROCESSES = 2;
 /** Of the work, not of waiting for it. */
 const DEADLINE_MS = 1000 * (Number(process.env.RED_PLUMB_DRAWING_SECONDS) || 20);
-const LOOK_MS = 100;
+const LOOK_MS = 50;
 const MEGABYTE = 1024 * 1024;
 const PAGE_BYTES = 4096;
 /** An idle process goes after a while. */
