@@ -96,20 +96,21 @@ function byComb(readings) {
 }
 
 /** What is wrong with the log, compared with what was sent and acknowledged. */
-async function faults(passId, sent) {
+async function faults(sent) {
   const client = new pg.Client({ connectionString: cluster.url });
   await client.connect();
   try {
     const { rows } = await client.query(
-      'select station_id, axis, pick, replaced_at from readings where pass_id = $1 order by entered_at',
-      [passId],
+      'select pass_id, station_id, axis, pick, replaced_at from readings order by entered_at',
     );
     const found = [];
     if (rows.length !== sent.length)
       found.push(`${sent.length} were acknowledged, ${rows.length} are in the log`);
     // Of one comb in the order in which one client kept them; clients among themselves come as they come.
-    const told = byComb(rows.map((r) => ({ comb: `${r.station_id} ${r.axis}`, pick: r.pick })));
-    const said = byComb(sent.map(({ input: i }) => ({ comb: `${i.stationId} ${i.axis}`, pick: i.pick })));
+    const told = byComb(rows.map((r) => ({ comb: `${r.pass_id} ${r.station_id} ${r.axis}`, pick: r.pick })));
+    const said = byComb(
+      sent.map(({ input: i }) => ({ comb: `${i.passId} ${i.stationId} ${i.axis}`, pick: i.pick })),
+    );
     for (const [comb, picks] of said)
       if (told.get(comb)?.join(', ') !== picks.join(', '))
         found.push(`of ${comb} “${picks}” was acknowledged, the log has “${told.get(comb)}”`);
@@ -121,7 +122,7 @@ async function faults(passId, sent) {
         `${missing} acknowledged numbers are missing, ${known.size} acts for ${sent.length} readings`,
       );
     const current = rows.filter((r) => r.replaced_at === null).length;
-    const combs = new Set(sent.map(({ input: i }) => `${i.stationId} ${i.axis}`)).size;
+    const combs = new Set(sent.map(({ input: i }) => `${i.passId} ${i.stationId} ${i.axis}`)).size;
     if (current !== combs) found.push(`${combs} combs were read, ${current} readings count`);
     return found;
   } finally {
@@ -132,9 +133,7 @@ async function faults(passId, sent) {
 try {
   const [node, tsx] = tool('tsx/dist/cli.mjs');
   await run(node, [tsx, 'scripts/prepareDatabase.ts', '--reset', '--no-demo'], { env });
-  const { passId, combs } = JSON.parse(
-    execFileSync(node, [tsx, 'bench/killsSetup.ts'], { env, encoding: 'utf8' }),
-  );
+  const combs = JSON.parse(execFileSync(node, [tsx, 'bench/killsSetup.ts'], { env, encoding: 'utf8' }));
   await ensureBuild(dist);
   const action = keepReadingAction(dist);
   launch();
@@ -145,7 +144,7 @@ try {
   let done = 0;
   const client = async (own) => {
     while (done < count) {
-      const reading = readingOf(passId, own[whole(own.length)], whole(11) - 5, random() < 0.5);
+      const reading = readingOf(own[whole(own.length)], whole(11) - 5, random() < 0.5);
       const times = await kept(action, reading);
       sent.push(reading);
       if (times > 1) again += 1;
@@ -164,7 +163,7 @@ try {
     if ((done + 1) % 20 === 0) console.log(`${done + 1} kills, ${sent.length} readings`);
   }
   await working;
-  const found = await faults(passId, sent);
+  const found = await faults(sent);
   console.log(
     `${CLIENTS} clients, ${count} kills of server, database and both: ${sent.length} readings acknowledged, ${again} of them after they had gone out more than once; ${found.length === 0 ? 'none lost, none twice' : found.join('; ')}`,
   );

@@ -11,15 +11,16 @@ export function keepReadingAction(dist) {
   return Object.entries(manifest.node).find(([, made]) => made.exportedName === 'keepReading')[0];
 }
 
-/** A reading of a comb, with a number of its own. */
-export const readingOf = (passId, comb, line, between) => ({
+/** A reading of a comb (as `bench/killsSetup.ts` prints them), with a number of its own. */
+export const readingOf = ({ sessionId, ...comb }, line, between) => ({
   request: randomUUID(),
-  input: { passId, ...comb, coarseMm: null, pick: { line, between, lengths: 0 } },
+  sessionId,
+  input: { ...comb, coarseMm: null, pick: { line, between, lengths: 0 } },
 });
 
-/** Sends a reading once; gives status and text of the answer. Throws when there is none. */
-export async function sendReading(base, action, { input, request }) {
-  const answer = await fetch(`${base}/`, {
+/** Sends a reading once, to the page on which it is read; gives status and text of the answer. Throws when there is none. */
+export async function sendReading(base, action, { sessionId, input, request }) {
+  const answer = await fetch(`${base}/calibrate/${sessionId}/read`, {
     method: 'POST',
     headers: {
       ...{ 'next-action': action, 'content-type': 'text/plain;charset=UTF-8' },

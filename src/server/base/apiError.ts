@@ -22,13 +22,22 @@ const CODES = {
   bug: 'bug',
 } as const;
 
-/** A thrown error as an answer to a script, with its line in the log. */
+/** Somebody followed a link to an address for scripts: they read the words, not the JSON around them. */
+const asPage = (message: string): string => {
+  const words = message.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+  return `<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Not now · Red Plumb</title><body style="font-family:sans-serif;max-width:36em;margin:3em auto;padding:0 1em"><h1 style="font-size:1.4em">${words}</h1><p><a href="/">Back to the Bench</a></p>`;
+};
+
+/** A thrown error as an answer to a script, or to a person who followed a link, with its line in the log. */
 export function apiFailure(error: unknown, where: string, request: Request): Response {
   const { kind, status, message, afterS = SOON_S } = failed(error, where, requestNumber(request.headers));
-  return Response.json(
-    { error: { code: CODES[kind], message } },
-    { status, headers: status === 503 ? { 'Retry-After': String(afterS) } : {} },
-  );
+  const headers = status === 503 ? { 'Retry-After': String(afterS) } : undefined;
+  if (request.headers.get('sec-fetch-mode') === 'navigate')
+    return new Response(asPage(message), {
+      status,
+      headers: { ...headers, 'Content-Type': 'text/html; charset=utf-8' },
+    });
+  return Response.json({ error: { code: CODES[kind], message } }, { status, headers });
 }
 
 /** Runs a handler; what it throws becomes an answer of its kind. */
