@@ -44,6 +44,15 @@ async function withClient<T>(work: (client: pg.Client) => Promise<T>): Promise<T
   }
 }
 
+/** There was room for so much of a backup, and it is larger. */
+class NoRoom extends Error {
+  constructor(bytes: number) {
+    super(
+      `The disk of the backup is full: it needs more than ${Math.ceil(bytes / 1024 / 1024)} MB. Make room on it, or name a file on another disk.`,
+    );
+  }
+}
+
 /** Written beside and then moved into place: a backup that was cut off never looks like one. */
 async function written(file: string, lines: AsyncIterable<string>): Promise<void> {
   const unfinished = `${file}.unfinished`;
@@ -51,8 +60,9 @@ async function written(file: string, lines: AsyncIterable<string>): Promise<void
     await pipeline(Readable.from(lines), createGzip(), createWriteStream(unfinished, { mode: 0o600 }));
     renameSync(unfinished, file);
   } catch (error) {
+    const bytes = existsSync(unfinished) ? statSync(unfinished).size : 0;
     rmSync(unfinished, { force: true });
-    throw error;
+    throw (error as { code?: string }).code === 'ENOSPC' ? new NoRoom(bytes) : error;
   }
 }
 
@@ -134,9 +144,7 @@ main(process.argv.slice(2))
         ? message
         : code?.startsWith('Z_')
           ? 'This archive is damaged: it cannot be unpacked.'
-          : code === 'ENOSPC'
-            ? `The disk of the backup is full: make room on it, then try again.`
-            : message;
+          : message;
     console.error(`red plumb  ${words}${error instanceof RestoredOnly ? '' : ' Nothing was changed.'}`);
     process.exitCode = 1;
   })

@@ -19,6 +19,12 @@ test('says how much is needed and how much there is, and nothing while there is 
   expect(diskFullWords(null)).toBeNull();
 });
 
+test('a disk without room is full, one with room is not', () => {
+  // What the kernel tells about itself is a file system without a free block (proc(5) of the Linux manual).
+  expect(diskRoom('/proc')).toEqual({ freeMb: 0, neededMb: 40, full: true });
+  expect(diskRoom(tmpdir())).toMatchObject({ full: false });
+});
+
 test('looks at the disk of a folder; of one that is not there it knows nothing', () => {
   const folder = mkdtempSync(join(tmpdir(), 'disk-'));
   const found = diskRoom(folder);

@@ -130,11 +130,13 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   expect(await since()).toEqual([expect.any(Date), null]);
   expect((await foundOf(at, rigId)).get(setupId)).toHaveLength(6);
   const byMistake = await read('quick-check', 3);
+  const charted = async () => chartLoads(at, (await getSetup(at, setupId))!);
+  expect((await charted()).record.at).toHaveLength(6);
   await discardSession(at, 'KT', byMistake);
   expect((await foundOf(at, rigId)).get(setupId)).toHaveLength(6);
 
   // The same as charts: the first set of each load, breaks where it was corrected, every one a row of the table.
-  const { record } = await chartLoads(at, (await getSetup(at, setupId))!);
+  const { record, events } = await charted();
   expect(record.anew).toEqual(['event', 'corrected', null, null, null].map((a, i) => (i === 0 ? null : a)));
   expect(record.shiftOnly).toEqual([false, true, true, true, true]);
   expect(record.mm.shiftXMm.map((v) => Number(v.toFixed(1)))).toEqual([0.5, 0.1, 0.2, 0.3, 0.4]);
@@ -142,6 +144,8 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   const rows = (await csv.text()).trim().split('\r\n');
   expect([csv.status, rows.length]).toEqual([200, 6]);
   expect(rows[2]!.split(',').at(-1)).toBe('corrected');
+  await recordEvent(at, 'KT', { setupId, kind: 'moved', note: '' });
+  expect((await charted()).events).toHaveLength(events.length + 1);
 
   const again = await read('calibration', 0.9);
   await applyCorrection(at, 'KT', again, 'file');
