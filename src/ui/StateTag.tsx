@@ -1,7 +1,16 @@
-import { STATE_WORDS, type PlumbState } from '@/core/verdict';
+import { STATE_WORDS, type PlumbState, type SetupState } from '@/core/verdict';
 
-/** Plumb, leaning, out of plumb: always in words. */
-export function StateTag({ state }: { state: PlumbState | null }) {
-  if (state === null) return <span className="tag tag-none">Not measured</span>;
+const UNKNOWN_WORDS = { 'never measured': 'Not measured', 'not proved yet': 'Not proved' } as const;
+
+/** Plumb, leaning, out of plumb, or why nobody knows: always in words. */
+export function StateTag({
+  state,
+  unknown,
+}: {
+  state: PlumbState | null;
+  unknown?: SetupState['unknown'] | undefined;
+}) {
+  if (state === null)
+    return <span className="tag tag-none">{UNKNOWN_WORDS[unknown ?? 'never measured']}</span>;
   return <span className={`tag tag-${state}`}>{STATE_WORDS[state]}</span>;
 }

@@ -203,11 +203,11 @@ function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) {
           {row.number}
         </span>
       )}
-      <PlumbGlyph ratio={row.ratio} size={64} label={row.glyphLabel} />
+      <PlumbGlyph ratio={row.stands.ratio} size={64} label={row.glyphLabel} />
       <div>
         <h3>
           <Link href={`/setups/${row.id}`}>{row.media}</Link> <span className="soft">{row.size}</span>{' '}
-          <StateTag state={row.state} />
+          <StateTag {...row.stands} />
         </h3>
         {row.tasks.map((task) => (
           <p key={task.key} className="mb-0">
@@ -282,7 +282,7 @@ const takes = (row: SetupRowView) => ({
 function QuietSetup({ row }: { row: SetupRowView }) {
   return (
     <section aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
-      <PlumbGlyph ratio={row.ratio} size={48} label={row.glyphLabel} />
+      <PlumbGlyph ratio={row.stands.ratio} size={48} label={row.glyphLabel} />
       <div>
         <Link href={`/setups/${row.id}`}>{row.media}</Link>
         <br />

@@ -127,15 +127,14 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
   const card = view(benchSetup('A', { ...measured('leaning', 0.34, 5), ...event('firmware', 1) })).groups[0]!
     .open[0]!;
   expect(card).toMatchObject({
-    state: 'leaning',
+    stands: { state: 'leaning' },
     r95: '0.34',
     allowed: '0.40',
     lines: ['proved 5 days ago', 'software or firmware changed 1 day ago'],
   });
-  expect(card.ratio).toBeCloseTo(0.85, 9);
+  expect(card.stands.ratio).toBeCloseTo(0.85, 9);
   expect(view(benchSetup('A')).groups[0]!.open[0]).toMatchObject({
-    state: null,
-    ratio: null,
+    stands: { state: null, ratio: null },
     r95: null,
     lines: ['never measured'],
   });
@@ -146,7 +145,7 @@ test('after a correction without its proof the card holds no figure of before', 
     benchSetup('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
   );
   expect(bench.answer).toBe('A was corrected and not proved yet: a quick check tells.');
-  expect(bench.groups[0]!.open[0]).toMatchObject({ state: null, ratio: null, r95: null });
+  expect(bench.groups[0]!.open[0]).toMatchObject({ stands: { state: null, ratio: null }, r95: null });
   expect(bench.groups[0]!.open[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
 });
 

@@ -2,7 +2,7 @@ import { formatDistance } from 'date-fns';
 
 import { toType } from '@/core/setup';
 import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
-import type { PlumbState } from '@/core/verdict';
+import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
 import type { BenchSetup, ClosedSession } from '@/server/setups/bench';
 import type { RunRow } from '@/server/runs/listRuns';
 import { EVENT_WORDS } from '@/ui/eventWords';
@@ -27,8 +27,7 @@ export interface SetupRowView {
   readonly size: string;
   /** Its figures have to be typed before it runs. */
   readonly changeOver: boolean;
-  readonly state: PlumbState | null;
-  readonly ratio: number | null;
+  readonly stands: SetupState;
   readonly r95: string | null;
   readonly allowed: string;
   readonly glyphLabel: string;
@@ -115,9 +114,9 @@ function isShown(row: SetupRowView, show: Shown): boolean {
     case 'needs-you':
       return row.number !== null;
     case 'leaning':
-      return row.state === 'leaning' || row.state === 'out-of-plumb';
+      return row.stands.state === 'leaning' || row.stands.state === 'out-of-plumb';
     case 'never-proved':
-      return row.state === null;
+      return row.stands.state === null;
     default:
       return show satisfies never;
   }
@@ -181,8 +180,8 @@ function rowOf(
 ): SetupRowView {
   const last = latest(r);
   const event = unseen(r).at(-1);
-  // What was measured before a correction is no figure of the rig after it.
-  const known = r.unproved ? null : last;
+  const stands = setupState(r);
+  const known = stands.state ? stands : null;
   const changeOver = toType(r.setup.settings).length > 0;
   const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
   const of = `Plumb line of ${r.setup.name}, ${r.setup.media}`;
@@ -193,20 +192,19 @@ function rowOf(
     media: r.setup.label ? `${r.setup.media}, ${r.setup.label}` : r.setup.media,
     size: sizeWords(r.setup, unit),
     changeOver,
-    state: known?.state ?? null,
-    ratio: known ? known.r95Mm / r.setup.toleranceMm : null,
+    stands,
     r95: known ? lengthFigure(known.r95Mm, unit) : null,
     allowed: lengthFigure(r.setup.toleranceMm, unit),
     glyphLabel: known
       ? `${of}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.setup.toleranceMm, unit)} allowed`
-      : `${of}: not ${r.unproved ? 'proved' : 'measured'} yet`,
+      : `${of}: ${stands.unknown}`,
     lines: [
       ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
       last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
       ...(known && todayMm !== null && lengthFigure(todayMm, unit) !== lengthFigure(known.r95Mm, unit)
         ? [`today 95 of 100 within ${lengthText(todayMm, unit)}, by the log`]
         : []),
-      ...(known?.loads === 'assumed' ? ['how much its loads differ is assumed'] : []),
+      ...(known && last?.loads === 'assumed' ? ['how much its loads differ is assumed'] : []),
       ...(changeOver ? ['the machine shows other figures: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
@@ -230,7 +228,7 @@ function answer(setups: readonly BenchSetup[]): string {
   if (setups.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
   const names = (which: readonly BenchSetup[]): string[] => which.map((s) => nameOf(s, setups));
   const named = (state: PlumbState | null): string[] =>
-    names(setups.filter((r) => r.unproved === null && (latest(r)?.state ?? null) === state));
+    names(setups.filter((r) => r.unproved === null && setupState(r).state === state));
   const out = named('out-of-plumb');
   const leaning = named('leaning');
   const open = setups.filter((r) => r.open.some((s) => s.stage !== 'print'));

@@ -5,6 +5,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 import { lengthText } from '@/core/units';
+import { setupState } from '@/core/verdict';
 
 import { StartButton } from '@/features/pieces/StartButton';
 import { Page } from '../frame/Page';
@@ -33,15 +34,15 @@ export async function CalibratePage() {
           <Rows label="Setups">
             <tbody>
               {setups.map((r) => {
-                const last = r.history.at(-1) ?? null;
+                const stands = setupState(r);
                 const goOn = r.open.find((s) => s.kind === 'calibration');
                 return (
                   <tr key={r.setup.id}>
                     <td style={{ width: 44 }}>
                       <PlumbGlyph
-                        ratio={last ? last.r95Mm / r.setup.toleranceMm : null}
+                        ratio={stands.ratio}
                         size={44}
-                        label={last ? `${lengthText(last.r95Mm, unit)}` : 'not measured'}
+                        label={stands.unknown ?? lengthText(stands.r95Mm, unit)}
                       />
                     </td>
                     <th scope="row">
@@ -50,7 +51,7 @@ export async function CalibratePage() {
                       <span className="small-print">{r.setup.media}</span>
                     </th>
                     <td>
-                      <StateTag state={last?.state ?? null} />
+                      <StateTag {...stands} />
                     </td>
                     <td className="text-end">
                       <StartButton setupId={r.setup.id} kind="quick-check" words="Quick check" />{' '}

@@ -232,13 +232,13 @@ function WantsRow({ row }: { row: SetupRowView }) {
     <tr>
       <td style={{ width: 52 }}>
         <PlumbGlyph
-          ratio={row.ratio}
+          ratio={row.stands.ratio}
           size={44}
           label={row.r95 ? `${row.r95} of ${row.allowed}` : 'not measured'}
         />
       </td>
       <th scope="row">
-        <Link href={`/setups/${row.id}`}>{row.media}</Link> <StateTag state={row.state} />
+        <Link href={`/setups/${row.id}`}>{row.media}</Link> <StateTag {...row.stands} />
         <br />
         <span className="small-print">{row.about}</span>
       </th>

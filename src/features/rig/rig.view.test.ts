@@ -7,12 +7,14 @@ import { plainSetting, plainSetup } from '@test/setups';
 import { rigView } from './rig.view';
 
 const at = new Date('2026-11-02T08:00:00Z');
+/** Of an allowed 0.50 mm. */
+const R95_MM: Readonly<Record<PlumbState, number>> = { plumb: 0.2, leaning: 0.45, 'out-of-plumb': 0.6 };
 const on = (media: string, state: PlumbState | null, settings = [plainSetting()]): BenchSetup => ({
   setup: plainSetup({ id: media, media, settings }),
   history:
     state === null
       ? []
-      : [{ id: 's', kind: 'calibration', at, state, r95Mm: 0.2, loads: 'log', proved: true }],
+      : [{ id: 's', kind: 'calibration', at, state, r95Mm: R95_MM[state], loads: 'log', proved: true }],
   open: [],
   unproved: null,
   events: [],
@@ -70,5 +72,9 @@ test('one table: what the machine shows, and what each setup wants of it', () =>
 
 test('corrected and not proved: no figure of before is shown', () => {
   const [row] = view([{ ...on('vinyl', 'plumb'), unproved: { at, done: 'settings' } }]).rows;
-  expect(row).toMatchObject({ state: null, r95: null, about: '1370 × 1000 mm, not proved yet' });
+  expect(row).toMatchObject({
+    stands: { state: null },
+    r95: null,
+    about: '1370 × 1000 mm, not proved yet',
+  });
 });

@@ -1,6 +1,6 @@
 import { deedOf, type Deed } from '@/core/setup';
 import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
-import type { PlumbState } from '@/core/verdict';
+import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
@@ -17,8 +17,7 @@ export interface SetupRowView {
   readonly id: string;
   readonly media: string;
   readonly about: string;
-  readonly state: PlumbState | null;
-  readonly ratio: number | null;
+  readonly stands: SetupState;
   readonly r95: string | null;
   readonly allowed: string;
   readonly wants: readonly WantedFigure[];
@@ -53,20 +52,20 @@ export function rigView(rig: Rig, setups: readonly BenchSetup[], unit: LengthUni
   };
 }
 
-function row({ setup, history, unproved }: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
-  const known = unproved ? null : (history.at(-1) ?? null);
-  const lately = known
-    ? `${known.proved ? 'proved' : known.kind === 'quick-check' ? 'checked' : 'measured'} ${dateText(known.at, 'd MMM')}`
-    : unproved
-      ? 'not proved yet'
-      : 'never measured';
+function row(own: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
+  const { setup, history } = own;
+  const stands = setupState(own);
+  const last = history.at(-1);
+  const lately =
+    stands.state && last
+      ? `${last.proved ? 'proved' : last.kind === 'quick-check' ? 'checked' : 'measured'} ${dateText(last.at, 'd MMM')}`
+      : stands.unknown!;
   return {
     id: setup.id,
     media: setup.label ? `${setup.media}, ${setup.label}` : setup.media,
     about: `${sizeWords(setup, unit)}, ${onIt ? 'on it now' : lately}`,
-    state: known?.state ?? null,
-    ratio: known ? known.r95Mm / setup.toleranceMm : null,
-    r95: known ? lengthFigure(known.r95Mm, unit) : null,
+    stands,
+    r95: stands.state ? lengthFigure(stands.r95Mm, unit) : null,
     allowed: lengthFigure(setup.toleranceMm, unit),
     wants: setup.settings.map((s) => ({
       settingId: s.id,
@@ -79,11 +78,10 @@ function row({ setup, history, unproved }: BenchSetup, onIt: boolean, unit: Leng
 /** How many are plumb, and which of them needs somebody first. */
 function answer(rig: Rig, setups: readonly BenchSetup[]): string {
   if (setups.length === 0) return 'Nothing is on this rig: put a medium on it.';
-  const stateOf = (s: BenchSetup): PlumbState | null =>
-    s.unproved ? null : (s.history.at(-1)?.state ?? null);
-  const out = setups.filter((s) => stateOf(s) === 'out-of-plumb');
-  const leaning = setups.filter((s) => stateOf(s) === 'leaning');
-  const unknown = setups.filter((s) => stateOf(s) === null);
+  const standing = (state: PlumbState | null) => setups.filter((s) => setupState(s).state === state);
+  const out = standing('out-of-plumb');
+  const leaning = standing('leaning');
+  const unknown = standing(null);
   const parts = [
     ...(out.length > 0
       ? [

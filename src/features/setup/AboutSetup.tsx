@@ -1,4 +1,5 @@
 import { lengthText, plainLength, type LengthUnit } from '@/core/units';
+import { setupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Setup } from '@/server/setups/setup';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
@@ -20,19 +21,24 @@ export function AboutSetup({
   next: string | null;
   unit: LengthUnit;
 }) {
-  const known = onBench && !onBench.unproved ? (onBench.history.at(-1) ?? null) : null;
+  const stands = onBench && setupState(onBench);
+  const known = stands?.state ? stands : null;
   const area = setup.workArea;
   const length = (mm: number): string => lengthText(mm, unit);
   return (
     <section className="panel">
       <div className="rig-card">
         <PlumbGlyph
-          ratio={known ? known.r95Mm / setup.toleranceMm : null}
+          ratio={known?.ratio ?? null}
           size={110}
-          label={known ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}` : 'not measured'}
+          label={
+            known
+              ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}`
+              : (stands?.unknown ?? 'off the bench')
+          }
         />
         <div>
-          <StateTag state={known?.state ?? null} />
+          <StateTag state={known?.state ?? null} unknown={stands?.unknown ?? undefined} />
           <p className="mb-1 mt-2">
             {known ? (
               <>
