@@ -2,16 +2,23 @@ import type { RunStart } from '@/core/drift';
 import type { ExpectedMiss, RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
 import { coverageFactor } from '@/core/statistics';
 import { lengthText, longText, plainLength, type LengthUnit } from '@/core/units';
-import { plumbState, type PlumbState } from '@/core/verdict';
+import { plumbState } from '@/core/verdict';
 
-/** A plan that breaks its promise is out of plumb; one whose worst row comes close to what is allowed leans. */
-export function planState(s: Strategy, expected: ExpectedMiss, toleranceMm: number): PlumbState {
-  if (!s.keepsPromise) return 'out-of-plumb';
-  return plumbState(onceChecked(expected), toleranceMm) === 'plumb' ? 'plumb' : 'leaning';
+/** How a plan stands to what it promises: of the plan, not of the setup that it is for. */
+export const PLAN_FITS = {
+  keeps: 'Keeps the promise',
+  close: 'Close to what is allowed',
+  breaks: 'Breaks the promise',
+} as const;
+
+/** One whose worst row comes close to what is allowed is told apart from one that keeps well within it. */
+export function planFit(s: Strategy, expected: ExpectedMiss, toleranceMm: number): keyof typeof PLAN_FITS {
+  if (!s.keepsPromise) return 'breaks';
+  return plumbState(onceChecked(expected), toleranceMm) === 'plumb' ? 'keeps' : 'close';
 }
 
 /** What to expect once section 1 is checked; of one piece, what to expect at all. */
-export const onceChecked = ({ untilCheckedMm, thenMm }: ExpectedMiss): number => thenMm ?? untilCheckedMm;
+const onceChecked = ({ untilCheckedMm, thenMm }: ExpectedMiss): number => thenMm ?? untilCheckedMm;
 
 /** “0.41 mm until section 1 is checked, then 0.07 mm”: where a run starts is known from its first check on. */
 export function expectedWords({ untilCheckedMm, thenMm }: ExpectedMiss, unit: LengthUnit): string {

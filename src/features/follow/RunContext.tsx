@@ -1,8 +1,10 @@
+import { SetupStands } from '@/features/pieces/SetupStands';
+import { requestDeps } from '@/server/base/context';
 import type { Run } from '@/server/runs/run';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { stateOfSetup } from '@/server/setups/bench';
 
-/** Run, rig and media in use; the state at the right of it. */
-export function RunContext({ run, ratio, words }: { run: Run; ratio: number | null; words: string }) {
+/** Run, rig and media in use and how they stand; at the right how the run goes. */
+export async function RunContext({ run, words }: { run: Run; words: string }) {
   return (
     <>
       <strong>
@@ -11,10 +13,8 @@ export function RunContext({ run, ratio, words }: { run: Run; ratio: number | nu
       <span className="soft">
         {run.setup.name}, {run.setup.media}
       </span>
-      <span className="d-inline-flex align-items-center gap-2 ms-auto">
-        <PlumbGlyph ratio={ratio} size={30} label={words} />
-        <strong>{words}</strong>
-      </span>
+      <SetupStands stands={await stateOfSetup(requestDeps(), run.setup)} />
+      <strong className="ms-auto">{words}</strong>
     </>
   );
 }

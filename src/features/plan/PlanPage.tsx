@@ -10,7 +10,10 @@ import { copiesLeft } from '@/server/runs/run';
 import { getRun } from '@/server/runs/repository';
 import { rollRigOf } from '@/server/runs/startRun';
 
+import { stateOfSetup } from '@/server/setups/bench';
+
 import { Page } from '@/features/frame/Page';
+import { SetupStands } from '@/features/pieces/SetupStands';
 import { startWords } from '@/ui/planWords';
 
 import { PlanDesk } from './PlanDesk';
@@ -65,6 +68,7 @@ export async function PlanPage({
             {setup.media}; {drift.sectionsOnRecord} sections on record
             {same && `; ${rest ? 'the rest of' : 'as'} ${same.label}`}
           </span>
+          <SetupStands stands={await stateOfSetup(deps, setup)} />
         </>
       }
     >

@@ -7,17 +7,15 @@ import { rollerRoom, type PlanWithCurves, type Strategy } from '@/core/layout';
 import type { LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 import type { PlanRequest } from '@/shapes/plan';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { StateTag } from '@/ui/StateTag';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
 import { TypeThese } from '@/ui/picture/TypeThese';
 import {
   betterIfPossible,
   leftoverWords,
-  onceChecked,
   planAnswer,
   planReason,
-  planState,
+  PLAN_FITS,
+  planFit,
   spoiledWords,
   yieldWords,
 } from '@/ui/planWords';
@@ -57,19 +55,16 @@ export function PlanAnswer({
           ? planAnswer(shown.planned.plan, shown.chosen, shown.planned.expected, name, unit)
           : (refused ?? waiting)}
       </h1>
-      {shown && (
-        <span className="d-inline-flex align-items-center gap-2 flex-shrink-0">
-          <PlumbGlyph
-            ratio={onceChecked(shown.planned.expected) / shown.request.toleranceMm}
-            size={34}
-            label="predicted miss over what is allowed"
-          />
-          <StateTag state={planState(shown.chosen, shown.planned.expected, shown.request.toleranceMm)} />
-        </span>
-      )}
+      {shown && <PlanTag fit={planFit(shown.chosen, shown.planned.expected, shown.request.toleranceMm)} />}
     </div>
   );
 }
+
+const TAG = { keeps: 'tag-plumb', close: 'tag-leaning', breaks: 'tag-out-of-plumb' } as const;
+
+const PlanTag = ({ fit }: { fit: keyof typeof PLAN_FITS }) => (
+  <span className={`tag ${TAG[fit]} flex-shrink-0`}>{PLAN_FITS[fit]}</span>
+);
 
 /** The roll as it will lie, what its rollers leave, and how far drift takes the cuts. */
 export function PlanPictures({

@@ -11,7 +11,7 @@ import {
   leftoverWords,
   planAnswer,
   planReason,
-  planState,
+  planFit,
   spoiledWords,
   yieldWords,
 } from '@/ui/planWords';
@@ -61,16 +61,16 @@ test('a plan that spoils a good part says so first of all', () => {
 });
 
 test.each([
-  [{ toleranceMm: 1 }, 96, 'plumb', /fewer than 0\.01 % of the items expected spoiled/],
-  [{}, 96, 'leaning', /expected spoiled, 1\.0 % allowed\.$/],
-  [{}, 24, 'leaning', /With 24 sections on record it plans for 0\.7 %, to be on the safe side\.$/],
-  [{ toleranceMm: 0.1 }, 96, 'out-of-plumb', /more than the 1\.0 % you allow\. Make the sections shorter/],
-  [{ rollLeftMm: 1000 }, 96, 'leaning', /longer than what is left on the roll/],
-])('the reason and the state of %j with %s sections on record', (job, onRecord, state, reason) => {
+  [{ toleranceMm: 1 }, 96, 'keeps', /fewer than 0\.01 % of the items expected spoiled/],
+  [{}, 96, 'close', /expected spoiled, 1\.0 % allowed\.$/],
+  [{}, 24, 'close', /With 24 sections on record it plans for 0\.7 %, to be on the safe side\.$/],
+  [{ toleranceMm: 0.1 }, 96, 'breaks', /more than the 1\.0 % you allow\. Make the sections shorter/],
+  [{ rollLeftMm: 1000 }, 96, 'close', /longer than what is left on the roll/],
+])('the reason and the fit of %j with %s sections on record', (job, onRecord, state, reason) => {
   const { plan, chosen } = example(job, 'sections', onRecord);
   expect(planReason(plan, chosen, 0.01, onRecord)).toMatch(reason);
   expect(
-    planState(
+    planFit(
       chosen,
       { untilCheckedMm: 0.6, thenMm: (job as { toleranceMm?: number }).toleranceMm === 1 ? 0.2 : 0.45 },
       planRequestSchema.shape.toleranceMm.parse((job as { toleranceMm?: number }).toleranceMm),

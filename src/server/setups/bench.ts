@@ -2,7 +2,7 @@ import type { CorrectionWay, EventKind, SessionKind, Stage } from '@/core/setup'
 import { and, asc, desc, eq, isNotNull, isNull, max as maxOf, or, sql } from 'drizzle-orm';
 
 import type { ToldScatter } from '@/core/correction';
-import type { PlumbState } from '@/core/verdict';
+import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
 import { watched, type WatchedAxis } from '@/core/control';
 import {
   corrections,
@@ -109,6 +109,15 @@ export async function loadBench(deps: Deps, rigId?: string): Promise<BenchSetup[
       fullLoads: sets.filter((f) => f.position === 1 && !f.shiftOnly).length,
     };
   });
+}
+
+/** How a setup stands; of one that is off the bench nobody knows. */
+export async function stateOfSetup(
+  deps: Deps,
+  { id, rigId }: Pick<Setup, 'id' | 'rigId'>,
+): Promise<SetupState> {
+  const own = (await loadBench(deps, rigId)).find((b) => b.setup.id === id);
+  return setupState(own ?? { setup: { toleranceMm: 1 }, history: [], unproved: null });
 }
 
 const newest = (a: Date | undefined, b: Date | undefined): Date | null =>

@@ -9,7 +9,6 @@ import { Page } from '@/features/frame/Page';
 
 import { LoadingCard } from '../LoadingCard';
 import { runAt } from '../loadRun';
-import { onceChecked } from '@/ui/planWords';
 import { ReleaseForm } from './ReleaseForm';
 import { CloseForm } from '../run/RunForms';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
@@ -29,16 +28,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
     bench.map((b) => ({ setup: b.setup, proved: isProved(b) })),
   );
   return (
-    <Page
-      title={`Release ${run.label}`}
-      context={
-        <RunContext
-          run={run}
-          ratio={(plan.expected ? onceChecked(plan.expected) : plan.worstR95Mm) / request.toleranceMm}
-          words="planned, not released"
-        />
-      }
-    >
+    <Page title={`Release ${run.label}`} context={<RunContext run={run} words="planned, not released" />}>
       <h1 className="answer">
         {run.label} is frozen: {imposition.copies} {run.name} in{' '}
         {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {longText(plan.mediaMm, unit)}

@@ -1,7 +1,6 @@
 import { loadedBy } from '@/core/marks';
 import { stripRefusalText } from '@/core/layout';
 import { lengthText } from '@/core/units';
-import { plumbState, STATE_WORDS } from '@/core/verdict';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
@@ -40,9 +39,6 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const slip = openSlip(run, next);
   const { words, go } = runAnswer(run, next, slip, unit);
   const { toleranceMm } = run.plan.request;
-  // A slip that nobody has decided about is what the next section would miss by.
-  const missMm = slip ? Math.abs(slip.sizeMm) : (next?.outlook.r95Mm ?? null);
-  const ratio = missMm === null ? null : missMm / toleranceMm;
   const open = run.stage === 'running';
   const strip = stripOf(run);
   // While the section that was cut last is still held, reading it comes before the next.
@@ -68,12 +64,11 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
       context={
         <RunContext
           run={run}
-          ratio={ratio}
           words={
             slip
               ? 'a slip: decide first'
               : next
-                ? STATE_WORDS[plumbState(next.outlook.r95Mm, toleranceMm)]
+                ? `section ${next.index} within ${lengthText(next.outlook.r95Mm, unit)}`
                 : 'all sections cut'
           }
         />

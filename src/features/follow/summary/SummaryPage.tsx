@@ -42,16 +42,7 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
     checked.slice(0, MOST_ON_CHART).map((s) => outlookOn(deps, run, s.index, false)),
   );
   return (
-    <Page
-      title={`${run.label} summed up`}
-      context={
-        <RunContext
-          run={run}
-          ratio={outcome.worstCheckMm === null ? null : outcome.worstCheckMm / run.plan.request.toleranceMm}
-          words="closed"
-        />
-      }
-    >
+    <Page title={`${run.label} summed up`} context={<RunContext run={run} words="closed" />}>
       <h1 className="answer">{summaryAnswer(run, unit)}</h1>
       <div className="two">
         <div className="stack">
