@@ -31,7 +31,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
     <Page title={`Release ${run.label}`} context={<RunContext run={run} words="planned, not released" />}>
       <h1 className="answer">
         {run.label} is frozen: {imposition.copies} {run.name} in{' '}
-        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {longText(plan.mediaMm, unit)}
+        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {longText(plan.mediaMm, unit)}{' '}
         of media. Go through the card, then send it.
       </h1>
       <div className="two">
