@@ -36,11 +36,21 @@ export async function isClosed(db: Queryable): Promise<boolean> {
   return rows[0]!.shut;
 }
 
-/** Closes the shop once everybody who is writing has ended, works, and opens it again. */
+/** What connections that read the whole log for somebody are called: they hold its tables for as long as it is taken. */
+export const EXPORT_CONNECTION = 'red-plumb-export';
+
+/**
+ * Closes the shop once everybody who is writing has ended, works, and opens it again. Whoever is fetching the whole log is
+ * broken off: nothing waits for a slow taker, neither the work nor the pages that would queue behind it.
+ */
 export async function whileClosed<T>(client: ClientBase, work: () => Promise<T>): Promise<T> {
   await client.query('set statement_timeout = 0');
   await client.query('select pg_advisory_lock($1)', [DOOR]);
   try {
+    await client.query(
+      'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and application_name = $1',
+      [EXPORT_CONNECTION],
+    );
     return await work();
   } finally {
     await client.query('select pg_advisory_unlock($1)', [DOOR]);

@@ -1,7 +1,9 @@
 import { gunzipSync } from 'node:zlib';
 
 import { sql } from 'drizzle-orm';
+import pg from 'pg';
 
+import { whileClosed } from '@/db/closed';
 import { TooBusy, failureOf } from '@/server/base/failure';
 import { addRig } from '@/server/rigs/writeRig';
 import { compiled } from '@test/compiled';
@@ -87,6 +89,24 @@ test('one that breaks off ends as a failure, not as a shorter log', async () => 
     while (!(await body.read()).done);
   };
   await expect(rest()).rejects.toThrow(/broke off/);
+});
+
+test('a restore waits for nobody who fetches the log: that is broken off', async () => {
+  const body = (await exportStream('json')).getReader();
+  await body.read();
+  const client = new pg.Client({ connectionString: process.env.DATABASE_URL });
+  await client.connect();
+  await whileClosed(client, async () => {
+    await client.query("begin; set local lock_timeout = '700ms'");
+    // What replaces a table takes it for itself alone.
+    await client.query('lock table events in access exclusive mode');
+    await client.query('rollback');
+  });
+  await client.end();
+  const rest = async (): Promise<void> => {
+    while (!(await body.read()).done);
+  };
+  await expect(rest()).rejects.toThrow(/went away/);
 });
 
 test('a database that does not answer is told before anything begins', async () => {

@@ -4,6 +4,7 @@ import { createGzip } from 'node:zlib';
 import pg from 'pg';
 
 import { databaseOn } from '@/db/client';
+import { EXPORT_CONNECTION } from '@/db/closed';
 import { shopLines } from '@/server/backup/shopArchive';
 import type { Deps } from '@/server/base/deps';
 import { csvOfLog, documentOfLog } from '@/server/logbook/exportLog';
@@ -40,7 +41,11 @@ export async function exported(
   kind: ExportKind,
   now: Date,
 ): Promise<{ readonly stream: Readable; readonly end: () => Promise<void> }> {
-  const client = new pg.Client({ connectionString: process.env.DATABASE_URL, connectionTimeoutMillis: 4000 });
+  const client = new pg.Client({
+    connectionString: process.env.DATABASE_URL,
+    connectionTimeoutMillis: 4000,
+    application_name: EXPORT_CONNECTION,
+  });
   // A database that goes away ends the export, not whoever makes it.
   client.on('error', () => undefined);
   await client.connect();

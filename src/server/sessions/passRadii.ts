@@ -13,7 +13,7 @@ const remembered = onePerProcess(
 
 /** What 95 of 100 cuts were found to stay within, pass by pass, mm; null where a pass says nothing of both axes. */
 export const passRadii = (session: Session): Promise<readonly (number | null)[]> =>
-  remembered.of(session.id, contentHash(session.version, session.changes, session.setup), () =>
+  remembered.of(session.id, stampOf(session), () =>
     // How far one axis alone is off is another figure.
     Promise.resolve(
       session.passes.map((pass) => {
@@ -22,3 +22,7 @@ export const passRadii = (session: Session): Promise<readonly (number | null)[]>
       }),
     ),
   );
+
+/** Moves with all that an assessment is made from: also with the log of before, from which a session can be thrown away. */
+const stampOf = ({ version, changes, setup, record, acuityMm }: Session): string =>
+  contentHash(version, changes, setup, record, acuityMm);
