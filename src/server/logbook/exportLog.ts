@@ -205,20 +205,27 @@ async function* runPages(deps: Deps) {
     if (rows.length === 0) return;
     after = rows.at(-1)!.run.number;
     const ids = rows.map(({ run }) => run.id);
-    const [sections, checks, happened, files] = await Promise.all([
-      deps.db
-        .select()
-        .from(runSections)
-        .where(inArray(runSections.runId, ids))
-        .orderBy(asc(runSections.index)),
-      deps.db.select().from(runChecks).where(inArray(runChecks.runId, ids)).orderBy(asc(runChecks.enteredAt)),
-      deps.db
-        .select()
-        .from(runEvents)
-        .where(inArray(runEvents.runId, ids))
-        .orderBy(asc(runEvents.happenedAt)),
-      deps.db.select().from(runFiles).where(inArray(runFiles.runId, ids)).orderBy(asc(runFiles.madeAt)),
-    ]);
+    // One after the other: there is one connection.
+    const sections = await deps.db
+      .select()
+      .from(runSections)
+      .where(inArray(runSections.runId, ids))
+      .orderBy(asc(runSections.index));
+    const checks = await deps.db
+      .select()
+      .from(runChecks)
+      .where(inArray(runChecks.runId, ids))
+      .orderBy(asc(runChecks.enteredAt));
+    const happened = await deps.db
+      .select()
+      .from(runEvents)
+      .where(inArray(runEvents.runId, ids))
+      .orderBy(asc(runEvents.happenedAt));
+    const files = await deps.db
+      .select()
+      .from(runFiles)
+      .where(inArray(runFiles.runId, ids))
+      .orderBy(asc(runFiles.madeAt));
     const own = <T extends { readonly runId: string }>(all: readonly T[], id: string): T[] =>
       all.filter((r) => r.runId === id);
     yield rows.map(({ run, rig }) => ({
