@@ -14,14 +14,12 @@ export function PlumbGlyph({ ratio, size, label }: { ratio: number | null; size:
   const tilt = ratio === null ? 0 : Math.min(MOST_DEG, ratio * TOLERANCE_DEG);
   const width = size * 0.8;
   const cord = size * 0.68;
-  const guide = (deg: number): string => {
-    const rad = (deg * Math.PI) / 180;
-    return `M0 0L${(Math.sin(rad) * size * 0.76).toFixed(1)} ${(Math.cos(rad) * size * 0.76).toFixed(1)}`;
-  };
+  const rad = (TOLERANCE_DEG * Math.PI) / 180;
+  const [x, y] = [Math.sin(rad), Math.cos(rad)].map((part) => (part * size * 0.76).toFixed(1));
   const small = size < 60;
-  const bob = small ? 0.42 : 1;
   return (
     <svg
+      className={small ? 'plumb-glyph small' : 'plumb-glyph'}
       width={width}
       height={size}
       viewBox={`${-width / 2} ${-size * 0.06} ${width} ${size}`}
@@ -29,26 +27,13 @@ export function PlumbGlyph({ ratio, size, label }: { ratio: number | null; size:
       aria-label={label}
       data-leaning={ratio !== null && ratio > LEANING_FROM}
     >
-      <path d={guide(TOLERANCE_DEG)} stroke="var(--rp-ink-soft)" strokeWidth="1" opacity="0.6" />
-      <path d={guide(-TOLERANCE_DEG)} stroke="var(--rp-ink-soft)" strokeWidth="1" opacity="0.6" />
-      {!small && (
-        <path d={`M0 0V${size * 0.88}`} stroke="var(--rp-rule)" strokeWidth="1" strokeDasharray="2 4" />
-      )}
-      <g transform={`rotate(${tilt})`}>
-        <path
-          d={`M0 0V${cord}`}
-          stroke="var(--rp-plumb)"
-          strokeWidth={small ? 1.5 : 2}
-          strokeDasharray={ratio === null ? '3 4' : undefined}
-        />
-        <path
-          d={BOB_PATH}
-          transform={`translate(0 ${cord - 2}) scale(${bob})`}
-          fill={ratio === null ? 'none' : 'var(--rp-plumb)'}
-          stroke="var(--rp-plumb)"
-        />
+      <path className="limits" d={`M${x} ${y}L0 0L-${x} ${y}`} />
+      {!small && <path className="upright" d={`M0 0V${size * 0.88}`} />}
+      <g className={ratio === null ? 'unknown' : undefined} transform={`rotate(${tilt})`}>
+        <path className="cord" d={`M0 0V${cord}`} />
+        <path d={BOB_PATH} transform={`translate(0 ${cord - 2}) scale(${small ? 0.42 : 1})`} />
       </g>
-      <circle r={small ? 1.6 : 3.2} fill="var(--rp-ink)" />
+      <circle r={small ? 1.6 : 3.2} />
     </svg>
   );
 }

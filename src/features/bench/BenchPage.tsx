@@ -43,12 +43,14 @@ export async function BenchPage({
   const filter = asked.parse(await searchParams);
   const { unit } = await preferences();
   const deps = requestDeps();
-  const setups = await loadBench(deps);
+  const [setups, runs] = await Promise.all([
+    loadBench(deps),
+    listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
+  ]);
   const rigs = await rigsOf(
     deps,
     setups.map((s) => s.setup),
   );
-  const runs = await listRuns(deps, { show: 'open', sort: 'newest', page: 1 });
   const onIt = Object.fromEntries(rigs.flatMap((r) => (r.onIt ? [[r.id, r.onIt.setupId]] : [])));
   const view = benchView(
     setups,
