@@ -48,7 +48,7 @@ export default tseslint.config(
   },
   {
     files: ['src/**/*.{ts,tsx}'],
-    plugins: { boundaries, 'react-hooks': reactHooks, '@next/next': nextPlugin },
+    plugins: { boundaries, '@next/next': nextPlugin },
     settings: {
       'boundaries/elements': Object.keys(LAYERS).map((type) => ({
         type,
@@ -58,7 +58,6 @@ export default tseslint.config(
       'import/resolver': { typescript: { alwaysTryTypes: true } },
     },
     rules: {
-      ...reactHooks.configs.recommended.rules,
       ...nextPlugin.configs.recommended.rules,
       '@next/next/no-html-link-for-pages': 'off',
       '@typescript-eslint/no-non-null-assertion': 'off',
@@ -73,6 +72,12 @@ export default tseslint.config(
         },
       ],
     },
+  },
+  {
+    // The server has use cases and no hooks.
+    files: ['src/{app,features,ui}/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: reactHooks.configs.recommended.rules,
   },
   {
     files: ['src/**/*.test.{ts,tsx}'],
@@ -101,8 +106,8 @@ export default tseslint.config(
     ignores: [
       'src/**/*.test.{ts,tsx}',
       'src/features/**/*{Page,Panels,Context}.tsx',
-      'src/features/**/{actions,sessionActs,step,load*,passPoints,runView}.ts',
-      'src/features/forms/actionResult.ts',
+      'src/features/**/{actions,sessionActs,load*,passPoints,runView}.ts',
+      'src/features/forms/action.ts',
     ],
     rules: {
       '@typescript-eslint/no-restricted-imports': [

@@ -186,7 +186,7 @@ async function exports(): Promise<void> {
 async function saving(): Promise<void> {
   const deps = { db: database(), now: () => new Date(), origin: base };
   const setup = await setupNamed('Honey-label desk rig');
-  const started = await startSession(deps, 'KT', setup!.id, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId: setup!.id, kind: 'calibration' });
   if (!started.ok) throw new Error('start');
   await markPrinted(deps, 'KT', started.value.sessionId);
   const pass = currentPass((await getSession(deps, started.value.sessionId))!);

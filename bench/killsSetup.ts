@@ -18,7 +18,7 @@ async function main(): Promise<void> {
   for (let rig = 1; combs.length < LEAST_COMBS; rig += 1) {
     const setup = await addRig(deps, 'KT', { ...ROLL_DRAFT, name: `Roll rig ${rig}` });
     if (!setup.ok) throw new Error(JSON.stringify(setup.refusal));
-    const started = await startSession(deps, 'KT', setup.value.setupId, 'calibration');
+    const started = await startSession(deps, 'KT', { setupId: setup.value.setupId, kind: 'calibration' });
     if (!started.ok) throw new Error(JSON.stringify(started.refusal));
     const { sessionId } = started.value;
     await markPrinted(deps, 'KT', sessionId);

@@ -17,6 +17,9 @@ class RolledBack extends Error {
   }
 }
 
+/** A unique index of the table says no. */
+export const isTaken = (error: unknown): boolean => sqlState(error) === '23505';
+
 /**
  * Runs work in one transaction. A refusal takes back everything that was written on the way to it.
  * Throws   OutcomeUnknown when the commit itself got no answer.

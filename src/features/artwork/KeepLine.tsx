@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 
 import type { CutLineRecipe } from '@/core/artwork';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { changeSheetJobLine } from './actions';
@@ -35,7 +35,7 @@ export function KeepLine({
             (stamp) => changeSheetJobLine(input, stamp),
             job.version,
           );
-          if (!done.ok) return [done.message, ...Object.values(done.fields)].join(' ');
+          if (!done.ok) return whyNotDone(done);
           router.push(`/jobs/sheets/${job.id}`);
           return null;
         }}

@@ -10,7 +10,7 @@ import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { KeepRow } from '@/features/forms/KeepRow';
-import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
+import { keeping, type ActionResult, type BrowserStamp, whyNotDone } from '@/features/forms/keeping';
 
 import { feedIsTyped, keepTape, keepTwoMarks, startStrip } from './actions';
 
@@ -73,7 +73,7 @@ function LengthForm({
         Object.entries(result.fields).filter(([k]) => fields.some((f) => f.name === k)),
       );
       setErrors(own);
-      setSaid(Object.keys(own).length > 0 ? '' : (Object.values(result.fields)[0] ?? result.message));
+      setSaid(Object.keys(own).length > 0 ? '' : whyNotDone(result));
     });
   };
   return (
@@ -154,7 +154,7 @@ export function FeedForm({
     const done = await keeping(['feed', setupId, feedPercent], (stamp) =>
       feedIsTyped({ setupId, feedPercent } as never, stamp),
     );
-    return done.ok ? undefined : (Object.values(done.fields)[0] ?? done.message);
+    return done.ok ? undefined : whyNotDone(done);
   };
   if (now !== null && next !== null)
     return (

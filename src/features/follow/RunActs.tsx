@@ -17,7 +17,7 @@ import { saying } from './saying';
 export const NotCutButton = ({ runId, section }: { runId: string; section: number }) => (
   <PendingButton
     words={`Undo: section ${section} is not cut`}
-    onPress={() => saying(['not cut', runId, section], (stamp) => sectionIsNotCut(runId, section, stamp))}
+    onPress={() => saying(['not cut', runId, section], (stamp) => sectionIsNotCut({ runId, section }, stamp))}
   />
 );
 
@@ -26,7 +26,7 @@ export const RegisterButton = ({ runId, before, main }: { runId: string; before:
     words={`Registered anew before section ${before}`}
     main={main}
     wide
-    onPress={() => saying(['register', runId, before], (stamp) => registeredAnew(runId, before, stamp))}
+    onPress={() => saying(['register', runId, before], (stamp) => registeredAnew({ runId, before }, stamp))}
   />
 );
 
@@ -47,7 +47,7 @@ export const UndoButton = ({
 }) => (
   <PendingButton
     words={`Undo: ${UNDO_WORDS[event.kind]}${event.section === null ? '' : `, section ${event.section}`}`}
-    onPress={() => saying(['undo', event.id], (stamp) => stepIsUndone(runId, event.id, stamp))}
+    onPress={() => saying(['undo', event.id], (stamp) => stepIsUndone({ runId, eventId: event.id }, stamp))}
   />
 );
 
@@ -67,7 +67,7 @@ export const KeepSlipButton = ({
     wide
     onPress={() =>
       saying(['slip', runId, slip], (stamp) =>
-        slipIsKept(runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm }, stamp),
+        slipIsKept({ runId, axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm }, stamp),
       )
     }
   />
@@ -89,7 +89,7 @@ export const StandingButton = ({
     wide
     onPress={() =>
       saying(['standing', runId, standingId, take], (stamp) =>
-        standingIsDecided(runId, { standingId, take }, stamp),
+        standingIsDecided({ runId, standingId, take }, stamp),
       )
     }
   />
@@ -99,14 +99,14 @@ export const RestButton = ({ runId, rest }: { runId: string; rest: boolean }) =>
   <PendingButton
     words={rest ? 'Rest until another day' : 'Go on with the run'}
     main={!rest}
-    onPress={() => saying(['rest', runId, rest], (stamp) => restOrGoOn(runId, rest, stamp))}
+    onPress={() => saying(['rest', runId, rest], (stamp) => restOrGoOn({ runId, rest }, stamp))}
   />
 );
 
 export const TakeBackButton = ({ runId, checkId }: { runId: string; checkId: string }) => (
   <PendingButton
     words="Take back"
-    onPress={() => saying(['take back', checkId], (stamp) => takeCheckBack(runId, checkId, stamp))}
+    onPress={() => saying(['take back', checkId], (stamp) => takeCheckBack({ runId, checkId }, stamp))}
   />
 );
 

@@ -1,4 +1,4 @@
-import { type ActionResult, type BrowserStamp, keeping } from '@/features/forms/keeping';
+import { type ActionResult, type BrowserStamp, keeping, whyNotDone } from '@/features/forms/keeping';
 
 /** Does it, and resolves with what went wrong. `what` names it with all that it keeps. */
 export const saying = async (
@@ -7,5 +7,5 @@ export const saying = async (
   version?: number,
 ): Promise<string | undefined> => {
   const done = await keeping(what, act, version);
-  return done?.ok === false ? (Object.values(done.fields)[0] ?? done.message) : undefined;
+  return done?.ok === false ? whyNotDone(done) : undefined;
 };

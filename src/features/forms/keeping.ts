@@ -23,6 +23,13 @@ export type ActionResult<T = null> =
       readonly changeOver?: ToChangeOver;
     };
 
+/** Why it was not done, where no field is there to be marked. */
+export const whyNotDone = ({
+  message,
+  fields,
+}: Extract<ActionResult<unknown>, { readonly ok: false }>): string =>
+  Object.values(fields).join(' ') || message;
+
 export interface BrowserStamp {
   readonly request: string;
   /** The version of what the page showed. */

@@ -62,10 +62,9 @@ export function OwnPageForm({
   const keepIt = (): void =>
     start(async () => {
       const { medium: on, coarse, answer } = texts;
-      const figures = Object.fromEntries(
-        FIELDS.filter(([, , , number]) => number).map(([name]) => [name, figure(texts[name])]),
-      );
-      const run = { setupId, medium: on, coarse, answer, ...figures };
+      const [across, along] = [figure(texts.across), figure(texts.along)];
+      const [lowest, highest] = [figure(texts.lowest), figure(texts.highest)];
+      const run = { setupId, medium: on, coarse, answer, across, along, lowest, highest };
       const done = await keeping(['own page', run], (stamp) => ownPageWasRun(run, stamp));
       setWrong(done.ok ? {} : done.fields);
       setSaid(done.ok ? keptWords(done.value.atEnd) : done.message);

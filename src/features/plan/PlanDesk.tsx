@@ -5,7 +5,7 @@ import { useMemo, useState, useTransition } from 'react';
 
 import type { FollowedKnowledge, RollRig } from '@/core/layout';
 import type { LengthUnit } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { Setup } from '@/server/setups/setup';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
@@ -195,7 +195,7 @@ function useFreeze(
       };
       const done = await keeping(['run', input], (stamp) => startTheRun(input, stamp));
       if (done?.ok !== false) onKept();
-      if (done?.ok === false) setSaid(Object.values(done.fields)[0] ?? done.message);
+      if (done?.ok === false) setSaid(whyNotDone(done));
     });
   return { said, pending, freeze };
 }

@@ -42,11 +42,11 @@ export async function AnotherPage({
       </h1>
       <ShopForm
         part="setup"
-        id={null}
+        of={{ rigId: rig.id }}
         version={0}
         initial={anotherFieldsOf(from, unit)}
         unit={unit}
-        save={saveAnother.bind(null, rig.id)}
+        save={saveAnother}
         words={`Put it on ${rig.name}`}
         equipment={await equipmentOf(requestDeps(), rig.cutterId)}
         back={{ href: `/rigs/${rig.id}`, words: `Back to ${rig.name}` }}

@@ -35,11 +35,11 @@ export async function EditRigPage({ params }: { params: Promise<{ id: string }> 
       </h1>
       <ShopForm
         part="rig"
-        id={rig.id}
+        of={{ rigId: rig.id }}
         version={rig.version}
         initial={rigFieldsOf(rig, unit)}
         unit={unit}
-        save={saveRig.bind(null, rig.id)}
+        save={saveRig}
         words="Save"
         back={{ href: `/rigs/${rig.id}`, words: `Back to ${rig.name}` }}
       />

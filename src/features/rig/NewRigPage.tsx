@@ -15,7 +15,7 @@ export async function NewRigPage() {
       </h1>
       <ShopForm
         part="new-rig"
-        id={null}
+        of={{}}
         version={0}
         initial={emptyShop(unit)}
         unit={unit}

@@ -16,7 +16,7 @@ export function OffTheBench({
   const router = useRouter();
   if (setups.length === 0) return null;
   const back = async (setupId: string): Promise<string | undefined> => {
-    const done = await keeping(['back', setupId], (stamp) => putBack({ setupId }, stamp));
+    const done = await keeping(['back', setupId], (stamp) => putBack({ setupId, archived: false }, stamp));
     if (!done.ok) return done.message;
     router.refresh();
     return undefined;

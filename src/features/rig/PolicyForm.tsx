@@ -8,7 +8,7 @@ import { useState, useTransition } from 'react';
 import type { CheckPolicy } from '@/core/control';
 import { EVENT_KINDS, type EventKind } from '@/core/setup';
 import { KeepRow } from '@/features/forms/KeepRow';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -55,7 +55,7 @@ export function PolicyForm({
           };
           const done = await keeping(['policy', given], (stamp) => savePolicy(given, stamp));
           if (done.ok) setShown(shown + 1);
-          setSaid(done.ok ? 'Kept.' : (Object.values(done.fields)[0] ?? done.message));
+          setSaid(done.ok ? 'Kept.' : whyNotDone(done));
         });
       }}
     >

@@ -2,7 +2,9 @@ import { useState, useTransition } from 'react';
 
 import { keeping } from '@/features/forms/keeping';
 
-import { keepEquipment } from './actions';
+import { keepCutter, keepMat, keepTool } from './actions';
+
+const KEEP = { tool: keepTool, mat: keepMat, cutter: keepCutter } as const;
 
 /** Keeps one thing, and says what went wrong by its field. */
 export function useEquipment(what: 'tool' | 'mat' | 'cutter') {
@@ -12,7 +14,8 @@ export function useEquipment(what: 'tool' | 'mat' | 'cutter') {
   const save = (input: object, after?: () => void): void =>
     start(async () => {
       const done = await keeping(['equipment', what, input], (stamp) =>
-        keepEquipment({ what, input }, stamp),
+        // Its shape is looked at where it is kept.
+        KEEP[what](input as never, stamp),
       );
       setErrors(done.ok ? {} : done.fields);
       setSaid(done.ok ? 'Kept.' : done.message);

@@ -42,11 +42,11 @@ export async function EditSetupPage({ params }: { params: Promise<{ id: string }
       </h1>
       <ShopForm
         part="setup"
-        id={setup.id}
+        of={{ setupId: setup.id }}
         version={setup.version}
         initial={shopFieldsOf(setup, unit)}
         unit={unit}
-        save={saveSetup.bind(null, setup.id)}
+        save={saveSetup}
         words="Save"
         equipment={equipment}
         back={{ href: `/setups/${setup.id}`, words: `Back to ${setup.media}` }}

@@ -19,7 +19,7 @@ import {
   type LineKind,
   type LineRole,
 } from '@/core/sheetJob';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -56,10 +56,10 @@ export function CuttingDesk({
     const as = { ...cutting, left: [...read.value] };
     const done = await keeping(
       ['cutting', job.id, as],
-      (stamp) => cutSheetJobAgain({ jobId: job.id, correction: 'standing', cutting: mutable(as) }, stamp),
+      (stamp) => cutSheetJobAgain({ jobId: job.id, correction: 'standing', cutting: named(as) }, stamp),
       job.version,
     );
-    return done.ok ? null : [done.message, ...Object.values(done.fields)].join(' ');
+    return done.ok ? null : whyNotDone(done);
   };
   return (
     <details className="mt-3">
@@ -130,13 +130,9 @@ export function CuttingDesk({
   );
 }
 
-/** What is sent may be changed on its way; what is shown may not. */
-const mutable = (cutting: Cutting) => ({
-  kinds: [...cutting.kinds],
-  sequence: [...cutting.sequence],
-  outerFirst: cutting.outerFirst,
-  passes: [...cutting.passes],
-  left: [...cutting.left],
+/** Tools that nobody named are not sent. */
+const named = (cutting: Cutting): Cutting => ({
+  ...cutting,
   tools: cutting.tools.filter((t) => t.words !== ''),
 });
 

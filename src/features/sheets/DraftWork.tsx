@@ -11,7 +11,7 @@ import {
 } from 'react';
 
 import type { JobLayout, LineKind } from '@/core/sheetJob';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { changeSheetJob } from './actions';
 
@@ -78,10 +78,10 @@ export function DraftWork({
       start(async () => {
         const done = await keeping(
           ['sheet job', job.id, next],
-          (stamp) => changeSheetJob({ jobId: job.id, change: next }, stamp),
+          (stamp) => changeSheetJob({ jobId: job.id, ...next }, stamp),
           job.version,
         );
-        setSaid(done.ok ? '' : [done.message, ...Object.values(done.fields)].join(' '));
+        setSaid(done.ok ? '' : whyNotDone(done));
         if (done.ok) then();
       });
     const [last, next] = [behind.at(-1), ahead.at(-1)];

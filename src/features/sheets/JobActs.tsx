@@ -9,7 +9,8 @@ import {
   closeSheetJob,
   copySheetJob,
   cutSheetJobAgain,
-  discardSheetJob,
+  bringSheetJobBack,
+  throwSheetJobAway,
   freezeSheetJob,
   readWitnessOf,
 } from './actions';
@@ -87,7 +88,7 @@ export const DiscardJob = ({ job, away }: OfJob & { away: boolean }) => (
     words={away ? 'Throw it away' : 'Bring it back'}
     onPress={() =>
       press(['discard job', job.id, away], job.version, (stamp) =>
-        discardSheetJob({ jobId: job.id, away }, stamp),
+        away ? throwSheetJobAway(job.id, stamp) : bringSheetJobBack(job.id, stamp),
       )
     }
   />

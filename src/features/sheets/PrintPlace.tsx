@@ -6,7 +6,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 
 import type { Point } from '@/core/geometry';
 import { lengthRefusalText, lengthText, parseLength, wayText, type LengthUnit } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -43,7 +43,7 @@ export function PrintPlace({
       (stamp) => keepPlaceOfPrint(input, stamp),
       job.version,
     );
-    if (!done.ok) return [done.message, ...Object.values(done.fields)].join(' ');
+    if (!done.ok) return whyNotDone(done);
     setTyped({ left: '', near: '' });
     return null;
   };

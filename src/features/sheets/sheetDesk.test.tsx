@@ -36,7 +36,7 @@ const show = (laid: Laid = LAID, neededMm: number | null = 0.3) => (
   </DraftWork>
 );
 /** What was sent last. */
-const sent = () => jest.mocked(changeSheetJob).mock.lastCall![0].change as Laid;
+const sent = () => jest.mocked(changeSheetJob).mock.lastCall![0] as unknown as Laid;
 async function type(label: string, text: string): Promise<void> {
   const field = screen.getByLabelText(label);
   await waitFor(() => expect(field).toBeEnabled());

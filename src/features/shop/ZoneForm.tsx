@@ -5,7 +5,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import { KeepRow } from '@/features/forms/KeepRow';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { saveZone } from './actions';
@@ -32,7 +32,7 @@ export function ZoneForm({
         start(async () => {
           const given = { zone: chosen === '' ? null : chosen };
           const done = await keeping(['zone', given], (stamp) => saveZone(given, stamp));
-          setSaid(done.ok ? 'Kept.' : (Object.values(done.fields)[0] ?? done.message));
+          setSaid(done.ok ? 'Kept.' : whyNotDone(done));
         });
       }}
     >

@@ -8,7 +8,6 @@ import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { requestNumberSchema } from '@/server/base/act';
-import { contentHash } from '@/server/base/contentHash';
 import { drawing } from '@/server/heavy/drawing/pool';
 import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { addPiece } from '@/server/sheetJobs/changePieces';
@@ -63,8 +62,8 @@ function refused(refusal: UseCaseRefusal): Response {
 export async function newJobForScript(deps: Deps, actor: Actor, request: Request): Promise<Response> {
   const sent = await artForm(request, 'job', newJobSchema);
   if (sent instanceof Response) return sent;
-  const asked = contentHash('new sheet job', sent.art, sent.given);
-  const made = await createJob({ ...deps, asked }, actor, sent.art, sent.given, sent.request);
+  const { art, given: job, request: number } = sent;
+  const made = await createJob(deps, actor, { art, job }, { request: number });
   return made.ok ? Response.json({ id: made.value.jobId }, { status: 201 }) : refused(made.refusal);
 }
 
@@ -87,8 +86,8 @@ export async function newPieceForScript(
     .safeParse(sent.form.get('version') ?? undefined);
   if (!version.success) return apiError(400, 'invalid-field', '“version” is a whole number.', 'version');
   const stamp = { request: sent.request, version: version.data };
-  const asked = contentHash('new piece', jobId.data, sent.art, sent.given);
-  const made = await addPiece({ ...deps, asked }, actor, jobId.data, sent.art, sent.given, stamp);
+  const given = { jobId: jobId.data, art: sent.art, piece: sent.given };
+  const made = await addPiece(deps, actor, given, stamp);
   return made.ok ? Response.json({ piece: made.value.piece }, { status: 201 }) : refused(made.refusal);
 }
 

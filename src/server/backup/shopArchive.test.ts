@@ -79,7 +79,7 @@ test('wiped and restored: every table’s checksum as before, and numbers go on 
   expect(await archive()).toBe(text);
   const last = await client.query('select max(number) as n from sessions');
   const [setup] = (await listSetups(deps)).filter((r) => r.name.includes('Honey'));
-  const started = await startSession(deps, 'KT', setup!.id, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId: setup!.id, kind: 'calibration' });
   expect(started.ok).toBe(true);
   const now = await client.query('select max(number) as n from sessions');
   expect(now.rows[0].n).toBe(last.rows[0].n + 1);

@@ -3,12 +3,13 @@ import { freshDeps } from '@test/database';
 
 import { addRig } from '@/server/rigs/writeRig';
 import { getSession } from '@/server/sessions/loadSession';
+import { sessionStep } from '@/server/sessions/step';
 import { startSession } from '@/server/sessions/startSession';
 import { ROLL_DRAFT } from '@test/setups';
 
 import { keep } from './act';
 import { contentHash } from './contentHash';
-import { onSession } from './step';
+import { idSchema } from './shapes';
 
 /* A request number stands for one act on one subject with one content: nothing else is answered under it. */
 
@@ -64,13 +65,15 @@ test.each([
 test('a step on a session that was seen in an older version is refused, in the newest it is done', async () => {
   const rig = await addRig(deps, 'KT', ROLL_DRAFT);
   if (!rig.ok) throw new Error('rig');
-  const started = await startSession(deps, 'KT', rig.value.setupId, 'calibration', 'mm');
+  const started = await startSession(deps, 'KT', {
+    setupId: rig.value.setupId,
+    kind: 'calibration',
+    unit: 'mm',
+  });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
-  const step = (version: number) =>
-    onSession(deps, 'KT', sessionId, { act: 'look', allowed: ['print'], version }, () =>
-      Promise.resolve(accept(null)),
-    );
+  const look = sessionStep(idSchema, { act: 'look', allowed: ['print'] }, async () => accept(null));
+  const step = (version: number) => look(deps, 'KT', sessionId, { version });
   const { version } = (await getSession(deps, sessionId))!;
   expect((await step(version)).ok).toBe(true);
   for (const other of [version, version + 2, version + 1 - 2])

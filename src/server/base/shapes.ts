@@ -45,3 +45,6 @@ export const words = (what: string, most: number) =>
   z.string().trim().min(1, `Enter ${what}.`).max(most, `At most ${most} characters.`);
 
 export const idSchema = z.uuid();
+
+/** A section of a run. */
+export const sectionIndex = z.int('Sections are counted from 1.').min(1, 'Sections are counted from 1.');

@@ -97,7 +97,7 @@ export class Shop {
     this.setDay(daysAgo);
     const like = (await getSetup(this.deps, likeId))!;
     const { media, toleranceMm } = medium;
-    const added = await addSetup(this.deps, who, like.rigId, { ...inputOf(like), media, toleranceMm });
+    const added = await addSetup(this.deps, who, { rigId: like.rigId, ...inputOf(like), media, toleranceMm });
     if (!added.ok) throw new Error(`demo medium: ${JSON.stringify(added.refusal)}`);
     await this.standIn(added.value.setupId, medium);
     return added.value.setupId;
@@ -167,7 +167,7 @@ export class Shop {
     await this.read(sessionId, who);
     await finishReading(this.deps, who, sessionId);
     this.tick(60);
-    await applyCorrection(this.deps, who, sessionId, way);
+    await applyCorrection(this.deps, who, { sessionId, how: way });
     this.tick(240);
     await markPrinted(this.deps, who, sessionId);
     await this.read(sessionId, who);
@@ -208,7 +208,7 @@ export class Shop {
       layout: { gapMm: 3 },
     });
     const art = { bytes: await jarLabel(), name: 'jar-label.png' };
-    const made = await createJob(this.deps, who, art, job);
+    const made = await createJob(this.deps, who, { art, job });
     if (!made.ok) throw new Error(`demo labels: ${JSON.stringify(made.refusal)}`);
     this.tick(240);
     await freezeJob(this.deps, who, made.value.jobId);
@@ -238,7 +238,7 @@ export class Shop {
   /** A long proof strip, read along both edges and the middle. */
   async strip(setupId: string, daysAgo: number, who: string): Promise<void> {
     this.setDay(daysAgo);
-    const started = await startRollProof(this.deps, who, setupId, { length: 9000, spacing: 1000 });
+    const started = await startRollProof(this.deps, who, { setupId, length: 9000, spacing: 1000 });
     if (!started.ok) throw new Error(`demo strip: ${JSON.stringify(started.refusal)}`);
     const { sessionId } = started.value;
     this.tick(1800);
@@ -274,18 +274,21 @@ export class Shop {
     if (!started.ok) throw new Error(`demo run: ${JSON.stringify(started.refusal)}`);
     const { runId } = started.value;
     this.tick(300);
-    await releaseRun(
-      this.deps,
-      demo.who,
-      runId,
-      releaseItems(setup).map((i) => i.key),
-    );
+    await releaseRun(this.deps, demo.who, { runId, ticked: releaseItems(setup).map((i) => i.key) });
     const roll = rollOf(demo, this.random);
     const { plan } = (await getRun(this.deps, runId))!;
     for (const section of plan.sections.slice(0, demo.upTo)) {
       this.tick(900);
-      const file = await makeSectionFile(this.deps, demo.who, runId, section.index, 'dxf');
-      await markSectionCut(this.deps, demo.who, runId, section.index, file.ok ? file.value.fileId : null);
+      const file = await makeSectionFile(this.deps, demo.who, {
+        runId,
+        section: section.index,
+        format: 'dxf',
+      });
+      await markSectionCut(this.deps, demo.who, {
+        runId,
+        section: section.index,
+        fileId: file.ok ? file.value.fileId : null,
+      });
       const { applied } = (await getRun(this.deps, runId))!.sections[section.index - 1]!;
       roll.register(section.index);
       for (const place of CHECK_PLACES) {
@@ -307,7 +310,11 @@ export class Shop {
       }
       await this.keepSlips(runId, section.index + 1, demo.who);
       if (demo.close)
-        await finishSection(this.deps, demo.who, runId, section.index, demo.close.spoiled(section.index));
+        await finishSection(this.deps, demo.who, {
+          runId,
+          section: section.index,
+          spoiled: demo.close.spoiled(section.index),
+        });
     }
     if (demo.close) await closeRun(this.deps, demo.who, { runId, note: demo.close.note, costPerItem: 0.6 });
   }
@@ -319,11 +326,11 @@ export class Shop {
     const slip = openSlip(run, await outlookOn(this.deps, run, next));
     if (!slip) return;
     this.tick(120);
-    await keepSlip(this.deps, who, runId, { axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm });
+    await keepSlip(this.deps, who, { runId, axis: slip.axis, ...slip.after, sizeMm: slip.sizeMm });
   }
 
   private async start(setupId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
-    const started = await startSession(this.deps, who, setupId, kind);
+    const started = await startSession(this.deps, who, { setupId, kind });
     if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
     this.tick(420);
     await markPrinted(this.deps, who, started.value.sessionId);

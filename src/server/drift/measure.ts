@@ -3,14 +3,14 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { setups, runChecks, runs, tapeMeasures } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Done } from '@/server/base/deps';
 import { noteEvent } from '@/server/setups/history';
 import { getSetup } from '@/server/setups/repository';
 import { offset } from '@/server/runs/checks';
 import { CHECK_U_MM, refusedRun } from '@/server/runs/run';
 
 import { feedSchema } from '@/server/setups/shapes';
+import { useCase } from '@/server/base/useCase';
 
 export const twoMarksSchema = z.object({
   setupId: z.uuid(),
@@ -20,14 +20,13 @@ export const twoMarksSchema = z.object({
 });
 
 /** First and last mark of a long piece: the short way to learn the creep. */
-export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = twoMarksSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId, lengthMm, first, last } = parsed.data;
-  const both = (axis: 'dxMm' | 'dyMm'): boolean => (first[axis] === null) === (last[axis] === null);
-  if (!both('dxMm') || !both('dyMm') || (first.dxMm === null && first.dyMm === null))
-    return refusedRun('Read the same direction at both marks: across, along or both.');
-  return keep(deps, actor, { act: 'two marks', subjectId: setupId, request }, async (inner) => {
+export const saveTwoMarks = useCase(
+  twoMarksSchema,
+  { act: 'two marks', about: 'setupId' },
+  async (inner, { setupId, lengthMm, first, last }, actor): Done => {
+    const both = (axis: 'dxMm' | 'dyMm'): boolean => (first[axis] === null) === (last[axis] === null);
+    if (!both('dxMm') || !both('dyMm') || (first.dxMm === null && first.dyMm === null))
+      return refusedRun('Read the same direction at both marks: across, along or both.');
     if (!(await getSetup(inner, setupId))) return refuse({ code: 'not-found', what: 'rig' });
     const [row] = await inner.db
       .insert(runs)
@@ -37,9 +36,9 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, req
         name: 'first and last mark',
         stage: 'closed',
         startedBy: actor,
-        startedAt: deps.now(),
+        startedAt: inner.now(),
         closedBy: actor,
-        closedAt: deps.now(),
+        closedAt: inner.now(),
       })
       .returning({ id: runs.id });
     await inner.db.insert(runChecks).values(
@@ -53,12 +52,12 @@ export async function saveTwoMarks(deps: Deps, actor: Actor, input: unknown, req
         way: 'comb' as const,
         uMm: CHECK_U_MM.comb,
         enteredBy: actor,
-        enteredAt: deps.now(),
+        enteredAt: inner.now(),
       })),
     );
     return accept(null);
-  });
-}
+  },
+);
 
 export const tapeSchema = z
   .object({
@@ -73,25 +72,24 @@ export const tapeSchema = z
     message: 'That is more than 3 % off. Is it the same distance, in the same unit?',
   });
 
-export async function saveTape(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = tapeSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId } = parsed.data;
-  return keep(deps, actor, { act: 'tape', subjectId: setupId, request }, async (inner) => {
+export const saveTape = useCase(
+  tapeSchema,
+  { act: 'tape', about: 'setupId' },
+  async (inner, given, actor): Done => {
+    const { setupId } = given;
     if (!(await getSetup(inner, setupId))) return refuse({ code: 'not-found', what: 'rig' });
-    await inner.db.insert(tapeMeasures).values({ ...parsed.data, enteredBy: actor, enteredAt: deps.now() });
+    await inner.db.insert(tapeMeasures).values({ ...given, enteredBy: actor, enteredAt: inner.now() });
     return accept(null);
-  });
-}
+  },
+);
 
 export const setFeedSchema = z.object({ setupId: z.uuid(), feedPercent: feedSchema });
 
 /** What the printer's feed compensation is now; after a change the print is measured anew. */
-export async function setFeed(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = setFeedSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId, feedPercent } = parsed.data;
-  return keep(deps, actor, { act: 'feed', subjectId: setupId, request }, async (inner) => {
+export const setFeed = useCase(
+  setFeedSchema,
+  { act: 'feed', about: 'setupId' },
+  async (inner, { setupId, feedPercent }, actor): Done => {
     await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
     const setup = await getSetup(inner, setupId);
     if (!setup) return refuse({ code: 'not-found', what: 'rig' });
@@ -99,7 +97,7 @@ export async function setFeed(deps: Deps, actor: Actor, input: unknown, request?
     const changed = setup.feedPercent !== null && setup.feedPercent !== feedPercent;
     await inner.db
       .update(setups)
-      .set({ feedPercent, ...(changed ? { feedSetAt: deps.now() } : {}) })
+      .set({ feedPercent, ...(changed ? { feedSetAt: inner.now() } : {}) })
       .where(eq(setups.id, setupId));
     if (changed)
       await noteEvent(inner, actor, setup, {
@@ -107,5 +105,5 @@ export async function setFeed(deps: Deps, actor: Actor, input: unknown, request?
         note: `from ${setup.feedPercent!.toFixed(2)} % to ${feedPercent.toFixed(2)} %`,
       });
     return accept(null);
-  });
-}
+  },
+);

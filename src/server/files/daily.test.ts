@@ -129,10 +129,10 @@ test('sent twice under one number it is kept once, and the whole answer of then 
     settings: { [setup.settings[0]!.id]: 2.5 },
   };
   await replaceStanding(deps, 'KT', setup.id, shifted, { source: 'accepted' });
-  await archiveSetup(deps, 'KT', setup.id, true);
+  await archiveSetup(deps, 'KT', { setupId: setup.id, archived: true });
   // File, name, report, where it lies, figures to show: as if nothing had happened since.
   expect(await given(setup, { request })).toEqual(first);
-  await archiveSetup(deps, 'KT', setup.id, false);
+  await archiveSetup(deps, 'KT', { setupId: setup.id, archived: false });
   const anew = await given(setup);
   expect(anew.content).not.toBe(first.content);
   expect([first.mustShow[0]!.value, anew.mustShow[0]!.value]).toEqual([0.85, 2.5]);
@@ -175,7 +175,8 @@ test('where nothing says how files lie it is asked; the rig’s page settles it,
   const { name, printer, cutter, changeable } = rig;
   const draft = { name, printer, cutter, changeable, settings: [] as unknown[] };
   draft.settings = setup.settings.map((s) => ({ ...s, anchorXMm: 0, anchorYMm: 0 }));
-  const told = (fileFrame: unknown) => changeRig(deps, 'KT', rig.id, rig.version, { ...draft, fileFrame });
+  const told = (fileFrame: unknown) =>
+    changeRig(deps, 'KT', { rigId: rig.id, version: rig.version, ...draft, fileFrame });
   expect(await told({ ...SHEET_FRAME, yRuns: 'left' })).toMatchObject({
     refusal: { code: 'invalid-input', fields: { 'fileFrame.yRuns': expect.stringMatching(/square to it/) } },
   });
@@ -197,7 +198,7 @@ test('off the bench, unknown or unreadable: told as what it is', async () => {
   const setup = await setupThatCarries();
   expect(await give(setup, { text: 'hello' })).toMatchObject({ refusal: { code: 'unreadable-file' } });
   expect(await give({ id: crypto.randomUUID() })).toMatchObject({ refusal: { code: 'no-such-setup' } });
-  await archiveSetup(deps, 'KT', setup.id, true);
+  await archiveSetup(deps, 'KT', { setupId: setup.id, archived: true });
   expect(await give(setup)).toMatchObject({ refusal: { code: 'off-the-bench' } });
 });
 

@@ -150,7 +150,7 @@ test('a renamed setup keeps its folder; one off the bench refuses; two of one na
   await rm(root, { recursive: true });
   const laid = await layFolders(deps, root);
   expect(new Set([...laid.values()]).size).toBe(laid.size);
-  await archiveSetup(deps, 'KT', setupId, true);
+  await archiveSetup(deps, 'KT', { setupId, archived: true });
   const first = laid.get(setupId)!;
   await put(first, 'late.dxf', drawn(2));
   expect(await sweep(first)).toEqual(['refused']);

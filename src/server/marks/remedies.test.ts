@@ -19,7 +19,7 @@ beforeAll(async () => {
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   ({ rigId, setupId: gloss } = added.value);
-  const second = await addSetup(deps, 'KT', rigId, { media: 'matt card', ...SIZE });
+  const second = await addSetup(deps, 'KT', { rigId, media: 'matt card', ...SIZE });
   if (!second.ok) throw new Error(JSON.stringify(second.refusal));
   matt = second.value.setupId;
 });
@@ -48,8 +48,8 @@ test('sent twice it is written once; what was pressed by mistake is taken back a
   const request = crypto.randomUUID();
   const given = { setupId: matt, remedy: 'dust', worked: true };
   const [one, two] = await Promise.all([
-    noteTried(deps, 'KT', given, request),
-    noteTried(deps, 'KT', given, request),
+    noteTried(deps, 'KT', given, { request }),
+    noteTried(deps, 'KT', given, { request }),
   ]);
   expect(one).toEqual(two);
   if (!one.ok) throw new Error('kept');

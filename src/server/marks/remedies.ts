@@ -2,11 +2,12 @@ import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { REMEDY_IDS, remediesInOrder, type RemedyToTry } from '@/core/diagnosis';
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { remediesTried, setups } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { type Deps, type Done } from '@/server/base/deps';
 import { listSetups } from '@/server/setups/repository';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 /** What to try when a mark will not read, for one setup; and the setups to choose from. */
 export interface MarkRemedies {
@@ -55,39 +56,27 @@ export const triedInputSchema = z.object({
 });
 
 /** Writes down that a remedy was tried, and whether it helped. */
-export async function noteTried(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Promise<Outcome<{ readonly triedId: string }, UseCaseRefusal>> {
-  const parsed = triedInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId } = parsed.data;
-  return keep(deps, actor, { act: 'remedy tried', subjectId: setupId, request }, async (inner) => {
+export const noteTried = useCase(
+  triedInputSchema,
+  { act: 'remedy tried', about: 'setupId' },
+  async (inner, given, actor): Done<{ readonly triedId: string }> => {
+    const { setupId } = given;
     const [there] = await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId));
     if (!there) return refuse({ code: 'not-found', what: 'setup' });
     const [row] = await inner.db
       .insert(remediesTried)
-      .values({ ...parsed.data, by: actor, at: deps.now() })
+      .values({ ...given, by: actor, at: inner.now() })
       .returning({ id: remediesTried.id });
     return accept({ triedId: row!.id });
-  });
-}
+  },
+);
 
 /** Pressed by mistake: it stays in the log and does not count. */
-export async function takeBackTried(
-  deps: Deps,
-  actor: Actor,
-  triedId: string,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'remedy taken back', subjectId: triedId, request }, async (inner) => {
-    const rows = await inner.db
-      .update(remediesTried)
-      .set({ takenBackAt: deps.now() })
-      .where(and(eq(remediesTried.id, triedId), isNull(remediesTried.takenBackAt)))
-      .returning({ id: remediesTried.id });
-    return rows.length === 0 ? refuse({ code: 'not-found', what: 'note' }) : accept(null);
-  });
-}
+export const takeBackTried = useCase(idSchema, { act: 'remedy taken back' }, async (inner, triedId): Done => {
+  const rows = await inner.db
+    .update(remediesTried)
+    .set({ takenBackAt: inner.now() })
+    .where(and(eq(remediesTried.id, triedId), isNull(remediesTried.takenBackAt)))
+    .returning({ id: remediesTried.id });
+  return rows.length === 0 ? refuse({ code: 'not-found', what: 'note' }) : accept(null);
+});

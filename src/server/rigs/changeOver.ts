@@ -3,10 +3,10 @@ import { z } from 'zod';
 import { accept, refuse } from '@/core/outcome';
 import { deedOf, sameFigure } from '@/core/setup';
 import { changeOvers } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Actor, type Deps, type Done } from '@/server/base/deps';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { useCase } from '@/server/base/useCase';
 
 import { typeValue } from './machineValues';
 import { lockRig } from './writeRig';
@@ -25,11 +25,10 @@ export const changeOverSchema = z.object({
 });
 
 /** “The machine shows them all”: a rig gets another medium or size, and from now on this is what is on it. */
-export async function changeOver(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = changeOverSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId, wanted, found } = parsed.data;
-  return keep(deps, actor, { act: 'change over', subjectId: setupId, request }, async (inner) => {
+export const changeOver = useCase(
+  changeOverSchema,
+  { act: 'change over', about: 'setupId' },
+  async (inner, { setupId, wanted, found }, actor): Done => {
     const named = await getSetup(inner, setupId);
     if (!named) return refuse({ code: 'not-found', what: 'setup' });
     await lockRig(inner, named.rigId);
@@ -54,10 +53,10 @@ export async function changeOver(deps: Deps, actor: Actor, input: unknown, reque
     }
     await inner.db
       .insert(changeOvers)
-      .values({ rigId: now.rigId, setupId, changes, by: actor, at: deps.now() });
+      .values({ rigId: now.rigId, setupId, changes, by: actor, at: inner.now() });
     return accept(null);
-  });
-}
+  },
+);
 
 /** The log was wrong about the machine: what it was found to show goes in first, so that every step is on record. */
 async function writeFound(

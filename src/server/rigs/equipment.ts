@@ -4,10 +4,10 @@ import { z } from 'zod';
 import { accept, refuse } from '@/core/outcome';
 import { GRIPS, TOOL_KINDS, WEARS, type Grip, type ToolKind, type Wear } from '@/core/setup';
 import { machines, mats, rigs, tools } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Deps, type Done } from '@/server/base/deps';
 import { finite, side, words } from '@/server/base/shapes';
 import { noteRigEvent } from '@/server/setups/history';
+import { useCase } from '@/server/base/useCase';
 
 /* What belongs to a cutter: tools for its holder, mats for its sheets, what is done when it is switched on. */
 
@@ -119,33 +119,31 @@ async function cutterOf(deps: Deps, rigId: string): Promise<string | null> {
 }
 
 /** A tool is fitted, described anew, or taken out for good; a tool that comes new is an event of the rig. */
-export async function saveTool(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = toolSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, id, retired, ...tool } = parsed.data;
-  return keep(deps, actor, { act: 'tool', subjectId: rigId, request }, async (inner) => {
+export const saveTool = useCase(
+  toolSchema,
+  { act: 'tool', about: 'rigId' },
+  async (inner, { rigId, id, retired, ...tool }, actor): Done => {
     const machineId = await cutterOf(inner, rigId);
     if (!machineId) return refuse({ code: 'not-found', what: 'rig' });
     if (id === undefined) {
-      await inner.db.insert(tools).values({ ...tool, machineId, fittedAt: deps.now() });
+      await inner.db.insert(tools).values({ ...tool, machineId, fittedAt: inner.now() });
       await noteRigEvent(inner, actor, rigId, 'new-blade', `${tool.name} fitted`);
       return accept(null);
     }
     const done = await inner.db
       .update(tools)
-      .set({ ...tool, retiredAt: retired ? deps.now() : null })
+      .set({ ...tool, retiredAt: retired ? inner.now() : null })
       .where(and(eq(tools.id, id), eq(tools.machineId, machineId)))
       .returning({ id: tools.id });
     return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'tool' });
-  });
-}
+  },
+);
 
 /** A mat is added, described anew, or thrown away. */
-export async function saveMat(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = matSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, id, retired, ...mat } = parsed.data;
-  return keep(deps, actor, { act: 'mat', subjectId: rigId, request }, async (inner) => {
+export const saveMat = useCase(
+  matSchema,
+  { act: 'mat', about: 'rigId' },
+  async (inner, { rigId, id, retired, ...mat }): Done => {
     const machineId = await cutterOf(inner, rigId);
     if (!machineId) return refuse({ code: 'not-found', what: 'rig' });
     if (id === undefined) {
@@ -154,19 +152,18 @@ export async function saveMat(deps: Deps, actor: Actor, input: unknown, request?
     }
     const done = await inner.db
       .update(mats)
-      .set({ ...mat, retiredAt: retired ? deps.now() : null })
+      .set({ ...mat, retiredAt: retired ? inner.now() : null })
       .where(and(eq(mats.id, id), eq(mats.machineId, machineId)))
       .returning({ id: mats.id });
     return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'mat' });
-  });
-}
+  },
+);
 
 /** How far a cutter reaches, and what is done when it is switched on. */
-export async function saveCutter(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = cutterSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, reachMm, startUp } = parsed.data;
-  return keep(deps, actor, { act: 'cutter', subjectId: rigId, request }, async (inner) => {
+export const saveCutter = useCase(
+  cutterSchema,
+  { act: 'cutter', about: 'rigId' },
+  async (inner, { rigId, reachMm, startUp }): Done => {
     const machineId = await cutterOf(inner, rigId);
     if (!machineId) return refuse({ code: 'not-found', what: 'rig' });
     await inner.db
@@ -174,5 +171,5 @@ export async function saveCutter(deps: Deps, actor: Actor, input: unknown, reque
       .set({ reachMm, startUp, version: sql`${machines.version} + 1` })
       .where(eq(machines.id, machineId));
     return accept(null);
-  });
-}
+  },
+);

@@ -4,10 +4,10 @@ import { z } from 'zod';
 import { accept, refuse } from '@/core/outcome';
 import { sameFigure } from '@/core/setup';
 import { machines, machineSettings, rigs, settingChanges, settingValues, setups } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Actor, type Deps, type Done } from '@/server/base/deps';
 import { listArchived } from '@/server/setups/repository';
 import type { Rig, Setup, SetupSetting } from '@/server/setups/setup';
+import { useCase } from '@/server/base/useCase';
 import { typeValue } from './machineValues';
 import { getRig } from './repository';
 import { lockRig } from './writeRig';
@@ -122,11 +122,10 @@ export const oneRigSchema = z.object({
 });
 
 /** “They are the same machines”: the other rig’s setups, with all their log, go on as setups of this one. */
-export async function makeOneRig(deps: Deps, actor: Actor, input: unknown, request?: string): Done {
-  const parsed = oneRigSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, otherId, kept, shows } = parsed.data;
-  return keep(deps, actor, { act: 'make one rig', subjectId: rigId, request }, async (inner) => {
+export const makeOneRig = useCase(
+  oneRigSchema,
+  { act: 'make one rig', about: 'rigId' },
+  async (inner, { rigId, otherId, kept, shows }, actor): Done => {
     for (const id of [rigId, otherId].sort()) await lockRig(inner, id);
     const rig = await getRig(inner, rigId);
     const other = await getRig(inner, otherId);
@@ -155,8 +154,8 @@ export async function makeOneRig(deps: Deps, actor: Actor, input: unknown, reque
     for (const pair of pairs) await oneSetting(inner, actor, rig, other, pair, shows[pair.setting.id]);
     await moveOver(inner, rig, other);
     return accept(null);
-  });
-}
+  },
+);
 
 const sameKind = (
   a: { media: string; sheetWidthMm: number; sheetHeightMm: number; label: string },

@@ -84,7 +84,7 @@ test('whoever does what in whatever order: one figure everywhere, and nothing by
             { ...SETTING, id: before[0]!.settings[0]!.id, value: c.to, direction: 'right' as const },
           ];
           const input = { name, printer, cutter, settings };
-          const done = await changeRig(deps, 'AF', rigId, person.form.version, input);
+          const done = await changeRig(deps, 'AF', { rigId, version: person.form.version, ...input });
           expect(done.ok).toBe(fresh);
         }
         if (c.do === 'take back') {
@@ -92,10 +92,13 @@ test('whoever does what in whatever order: one figure everywhere, and nothing by
             (e) => e.replacedAt !== null,
           );
           const entry = entries[c.back];
-          if (entry) expect((await takeBackStanding(deps, 'KT', before[c.at]!.id, entry.id)).ok).toBe(true);
+          if (entry)
+            expect(
+              (await takeBackStanding(deps, 'KT', { setupId: before[c.at]!.id, standingId: entry.id })).ok,
+            ).toBe(true);
         }
         if (c.do === 'start') {
-          const started = await startSession(deps, 'KT', before[c.at]!.id, 'quick-check');
+          const started = await startSession(deps, 'KT', { setupId: before[c.at]!.id, kind: 'quick-check' });
           expect(started.ok).toBe(toType(before[c.at]!.settings).length === 0);
           if (started.ok) await discardSession(deps, 'KT', started.value.sessionId);
         }
@@ -126,7 +129,7 @@ async function newShop(number: number): Promise<string[]> {
   const first = (await getSetup(deps, added.value.setupId))!;
   const ids = [first.id];
   for (const media of MEDIA.slice(1)) {
-    const more = await addSetup(deps, 'IM', first.rigId, { ...inputOf(first), media });
+    const more = await addSetup(deps, 'IM', { rigId: first.rigId, ...inputOf(first), media });
     if (!more.ok) throw new Error(JSON.stringify(more.refusal));
     ids.push(more.value.setupId);
   }

@@ -5,7 +5,7 @@ import { migrateDatabase } from '@/db/migrate';
 import { changeOvers, passes, sessions, settingChanges, setups as setupTable } from '@/db/schema';
 import { setupDrift } from '@/server/drift/setupDrift';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
-import { closeSession, undoClose } from '@/server/sessions/closeSession';
+import { closeSession, undoClose, closeAccepting } from '@/server/sessions/closeSession';
 import { finishReading } from '@/server/sessions/finishReading';
 import { getSession } from '@/server/sessions/loadSession';
 import { markPrinted } from '@/server/sessions/printSheet';
@@ -67,7 +67,7 @@ async function rigWith(more: Partial<RigDraft> = {}): Promise<Setup> {
 }
 
 async function another(like: Setup, media: string, values: Record<string, number> = {}): Promise<Setup> {
-  const added = await addSetup(deps, 'KT', like.rigId, { ...inputOf(like), media, values });
+  const added = await addSetup(deps, 'KT', { rigId: like.rigId, ...inputOf(like), media, values });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   return (await getSetup(deps, added.value.setupId))!;
 }
@@ -80,13 +80,13 @@ const wantedBy = (setup: Setup): Record<string, number> =>
 
 /** A calibration up to its proof, which is cut but not read. */
 async function corrected(setup: Setup, outMm: { x: number; y: number }): Promise<string> {
-  const started = await startSession(deps, 'KT', setup.id, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId: setup.id, kind: 'calibration' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   await markPrinted(deps, 'KT', sessionId);
   await readByTruth(deps, sessionId, outMm, setup);
   await finishReading(deps, 'KT', sessionId);
-  const done = await applyCorrection(deps, 'KT', sessionId, 'settings');
+  const done = await applyCorrection(deps, 'KT', { sessionId, how: 'settings' });
   if (!done.ok) throw new Error(JSON.stringify(done.refusal));
   await markPrinted(deps, 'KT', sessionId);
   return sessionId;
@@ -121,7 +121,7 @@ describe('one machine, several media', () => {
     expect(a.standing).toMatchObject({ source: 'proved' });
     // Nothing is started at the other medium’s figures.
     for (const kind of ['calibration', 'quick-check'] as const) {
-      const started = await startSession(deps, 'KT', foil.id, kind);
+      const started = await startSession(deps, 'KT', { setupId: foil.id, kind });
       expect(message(started)).toContain(
         `The machine shows X ${typed.toFixed(2)}; silver foil wants X 0.85. Change`,
       );
@@ -130,7 +130,7 @@ describe('one machine, several media', () => {
     expect(shows(await again(foil))).toEqual([0.85, 0.2]);
     expect(shows(await again(film))).toEqual([0.85, 0.2]);
     expect((await getRig(deps, film.rigId))!.onIt).toMatchObject({ setupId: foil.id, by: 'AF' });
-    expect((await startSession(deps, 'KT', foil.id, 'quick-check')).ok).toBe(true);
+    expect((await startSession(deps, 'KT', { setupId: foil.id, kind: 'quick-check' })).ok).toBe(true);
     const history = await settingHistory(deps, (await getRig(deps, film.rigId))!);
     expect(history.slice(0, 2).map((h) => [h.setting, h.from, h.to, h.reason, h.media])).toEqual([
       ['X', typed, 0.85, 'change-over to silver foil', 'silver foil'],
@@ -169,7 +169,7 @@ describe('one machine, several media', () => {
     expect(wants(foil)).toEqual([1.1, -0.05]);
     await proved(film, { x: 0.3, y: 0 });
     expect(shows(await again(foil))).toEqual([1.1, -0.05]);
-    expect((await startSession(deps, 'KT', foil.id, 'quick-check')).ok).toBe(true);
+    expect((await startSession(deps, 'KT', { setupId: foil.id, kind: 'quick-check' })).ok).toBe(true);
     await changeOver(deps, 'KT', { setupId: foil.id, wanted: wantedBy(foil) });
     const typed = await deps.db.select().from(settingChanges).where(eq(settingChanges.settingId, x!.id));
     expect(typed.map((t) => t.reason)).not.toContain('change-over to silver foil');
@@ -184,8 +184,10 @@ describe('one machine, several media', () => {
 
   test('the same medium in the same size is refused, told apart by a word it is not', async () => {
     const film = await rigWith();
-    expect(message(await addSetup(deps, 'KT', film.rigId, inputOf(film)))).toMatch(/on the rig already/);
-    const added = await addSetup(deps, 'KT', film.rigId, { ...inputOf(film), label: 'thin liner' });
+    expect(message(await addSetup(deps, 'KT', { rigId: film.rigId, ...inputOf(film) }))).toMatch(
+      /on the rig already/,
+    );
+    const added = await addSetup(deps, 'KT', { rigId: film.rigId, ...inputOf(film), label: 'thin liner' });
     expect(added.ok).toBe(true);
     expect(message(await addRig(deps, 'KT', { ...inputOf(film), ...plainRig(film) }))).toMatch(
       /A rig of this name/,
@@ -243,7 +245,13 @@ describe('what belongs to a cutter', () => {
 
     const [toolId, matId] = [own.tools[0]!.id, own.mats[0]!.id];
     // The same medium and size with another tool is another setup: its correction is its own.
-    const added = await addSetup(deps, 'KT', rig.id, { ...inputOf(film), toolId, matId, grip: 'strong' });
+    const added = await addSetup(deps, 'KT', {
+      rigId: rig.id,
+      ...inputOf(film),
+      toolId,
+      matId,
+      grip: 'strong',
+    });
     expect(added.ok).toBe(true);
     const cut = (await getSetup(deps, (added as { value: { setupId: string } }).value.setupId))!;
     expect(cut).toMatchObject({
@@ -253,7 +261,9 @@ describe('what belongs to a cutter', () => {
     });
     for (const foreign of [{ toolId }, { matId }])
       expect(
-        message(await addSetup(deps, 'KT', other.rigId, { ...inputOf(other), media: 'foil', ...foreign })),
+        message(
+          await addSetup(deps, 'KT', { rigId: other.rigId, ...inputOf(other), media: 'foil', ...foreign }),
+        ),
       ).toMatch(/Choose another one/);
     // Taken out: it is offered no more, and what was cut with it still names it.
     expect((await saveTool(deps, 'RS', { ...tool, id: toolId, retired: true })).ok).toBe(true);
@@ -271,11 +281,15 @@ describe('what belongs to a cutter', () => {
       driverWidthMm: 210,
       driverHeightMm: 297,
     };
-    expect((await changeSetup(deps, 'KT', one.id, one.version, input)).ok).toBe(true);
+    expect((await changeSetup(deps, 'KT', { setupId: one.id, version: one.version, ...input })).ok).toBe(
+      true,
+    );
     expect(await again(two)).toMatchObject({ grip: 'strong', mirrored: true, driverPage: null });
     expect((await again(one)).driverPage).toEqual({ widthMm: 210, heightMm: 297 });
     const half = { ...input, driverHeightMm: null };
-    expect(message(await changeSetup(deps, 'KT', one.id, one.version + 1, half))).toMatch(/both sides/);
+    expect(
+      message(await changeSetup(deps, 'KT', { setupId: one.id, version: one.version + 1, ...half })),
+    ).toMatch(/both sides/);
   });
 
   test.each([
@@ -297,7 +311,7 @@ describe('between starting and cutting', () => {
   test('another medium is typed in meanwhile: the sheet is not marked as cut until it is changed over', async () => {
     const film = await rigWith();
     const foil = await another(film, 'silver foil');
-    const started = await startSession(deps, 'KT', foil.id, 'quick-check');
+    const started = await startSession(deps, 'KT', { setupId: foil.id, kind: 'quick-check' });
     const { sessionId } = (started as { value: { sessionId: string } }).value;
     await proved(film, { x: 0.3, y: 0 });
     expect(message(await markPrinted(deps, 'KT', sessionId))).toMatch(/; silver foil wants X 0\.85\./);
@@ -307,7 +321,7 @@ describe('between starting and cutting', () => {
 
   test('one place that was checked replaces no standing correction, whatever the machine showed', async () => {
     const film = await rigWith();
-    const started = await startSession(deps, 'KT', film.id, 'quick-check');
+    const started = await startSession(deps, 'KT', { setupId: film.id, kind: 'quick-check' });
     const { sessionId } = (started as { value: { sessionId: string } }).value;
     await markPrinted(deps, 'KT', sessionId);
     await deps.db
@@ -316,7 +330,7 @@ describe('between starting and cutting', () => {
       .where(eq(passes.sessionId, sessionId));
     await readByTruth(deps, sessionId, { x: -1, y: -1 }, film);
     await finishReading(deps, 'KT', sessionId);
-    expect((await closeSession(deps, 'KT', sessionId, {}, true)).ok).toBe(true);
+    expect((await closeAccepting(deps, 'KT', sessionId)).ok).toBe(true);
     expect((await again(film)).standing.source).toBe('as-found');
   });
 
@@ -326,9 +340,11 @@ describe('between starting and cutting', () => {
     expect(printerId).toBe(cutterId);
     const settings = both.settings.map((s, i) => ({ ...OFFSETS[i]!, id: s.id }));
     const apart = { ...plainRig(both), settings, printer: 'table printer' };
-    expect(message(await changeRig(deps, 'IM', both.rigId, version, apart))).toMatch(/the same name/);
+    expect(message(await changeRig(deps, 'IM', { rigId: both.rigId, version, ...apart }))).toMatch(
+      /the same name/,
+    );
     const renamed = { ...apart, printer: 'long table', cutter: 'long table' };
-    expect((await changeRig(deps, 'IM', both.rigId, version, renamed)).ok).toBe(true);
+    expect((await changeRig(deps, 'IM', { rigId: both.rigId, version, ...renamed })).ok).toBe(true);
     expect((await again(both)).printer).toBe('long table');
   });
 });
@@ -342,7 +358,7 @@ describe('the standing correction', () => {
     const typed = shows(await again(film));
     expect(typed).not.toEqual([0.85, 0.2]);
     await undoClose(deps, 'KT', sessionId);
-    expect((await closeSession(deps, 'KT', sessionId, {}, true)).ok).toBe(true);
+    expect((await closeAccepting(deps, 'KT', sessionId)).ok).toBe(true);
     expect((await again(film)).standing).toMatchObject({ source: 'accepted', sessionId, r95Mm: null });
     expect(wants(await again(film))).toEqual(typed);
     await undoClose(deps, 'KT', sessionId);
@@ -357,14 +373,16 @@ describe('the standing correction', () => {
     const [now, first] = await standingHistory(deps, film.id);
     expect([now!.source, first!.source]).toEqual(['proved', 'as-found']);
     expect(now!.r95Mm).toBeGreaterThan(0);
-    expect((await takeBackStanding(deps, 'IM', film.id, first!.id)).ok).toBe(true);
+    expect((await takeBackStanding(deps, 'IM', { setupId: film.id, standingId: first!.id })).ok).toBe(true);
     const back = await again(film);
     expect(back.standing).toMatchObject({ source: 'taken-back', by: 'IM' });
     expect([wants(back), shows(back)]).toEqual([[0.85, 0.2], typed]);
     // Pressed on a page that is out of date, and for another setup: refused.
     const [stands] = await standingHistory(deps, film.id);
-    expect((await takeBackStanding(deps, 'IM', film.id, stands!.id)).ok).toBe(false);
-    expect((await takeBackStanding(deps, 'IM', (await rigWith()).id, first!.id)).ok).toBe(false);
+    expect((await takeBackStanding(deps, 'IM', { setupId: film.id, standingId: stands!.id })).ok).toBe(false);
+    expect(
+      (await takeBackStanding(deps, 'IM', { setupId: (await rigWith()).id, standingId: first!.id })).ok,
+    ).toBe(false);
   });
 
   test('a figure typed by hand follows where nothing was calibrated, and only there', async () => {
@@ -374,13 +392,20 @@ describe('the standing correction', () => {
     const proven = wants(await again(film));
     const rig = (await getRig(deps, film.rigId))!;
     const settings = film.settings.map((s, i) => ({ ...OFFSETS[i]!, id: s.id, value: 1 }));
-    const saved = await changeRig(deps, 'IM', rig.id, rig.version, { ...plainRig(film), settings });
+    const saved = await changeRig(deps, 'IM', {
+      rigId: rig.id,
+      version: rig.version,
+      ...plainRig(film),
+      settings,
+    });
     expect(saved.ok).toBe(true);
     expect(wants(await again(foil))).toEqual([1, 1]);
     expect(wants(await again(film))).toEqual(proven);
     // Typed meanwhile by somebody else: the form that did not know is refused.
     expect(
-      message(await changeRig(deps, 'IM', rig.id, rig.version, { ...plainRig(film), settings })),
+      message(
+        await changeRig(deps, 'IM', { rigId: rig.id, version: rig.version, ...plainRig(film), settings }),
+      ),
     ).toMatch(/Somebody saved this rig/);
   });
 
@@ -390,7 +415,9 @@ describe('the standing correction', () => {
     const rig = (await getRig(deps, film.rigId))!;
     const more = { ...OFFSETS[0]!, name: 'Skew', value: 0.3, on: 'printer' as const };
     const settings = [...film.settings.map((s, i) => ({ ...OFFSETS[i]!, id: s.id })), more];
-    expect((await changeRig(deps, 'IM', rig.id, rig.version, { ...plainRig(film), settings })).ok).toBe(true);
+    expect(
+      (await changeRig(deps, 'IM', { rigId: rig.id, version: rig.version, ...plainRig(film), settings })).ok,
+    ).toBe(true);
     for (const s of [await again(film), await again(foil)])
       expect(s.settings.map((x) => [x.name, x.on, x.value, x.wanted]).at(-1)).toEqual([
         'Skew',
@@ -400,9 +427,16 @@ describe('the standing correction', () => {
       ]);
     const now = (await getRig(deps, film.rigId))!;
     const kept = settings.slice(0, 2).map((s) => ({ ...s, kept: 'per-medium' as const }));
-    expect((await changeRig(deps, 'IM', rig.id, now.version, { ...plainRig(film), settings: kept })).ok).toBe(
-      true,
-    );
+    expect(
+      (
+        await changeRig(deps, 'IM', {
+          rigId: rig.id,
+          version: now.version,
+          ...plainRig(film),
+          settings: kept,
+        })
+      ).ok,
+    ).toBe(true);
     expect(shows(await again(foil))).toEqual([0.85, 0.2]);
     expect((await again(foil)).settings.map((s) => s.kept)).toEqual(['per-medium', 'per-medium']);
   });
@@ -410,10 +444,10 @@ describe('the standing correction', () => {
   test('taken off the bench, listed, and put back', async () => {
     const film = await rigWith();
     const foil = await another(film, 'silver foil');
-    expect((await archiveSetup(deps, 'KT', foil.id, true)).ok).toBe(true);
+    expect((await archiveSetup(deps, 'KT', { setupId: foil.id, archived: true })).ok).toBe(true);
     expect((await listArchived(deps, film.rigId)).map((s) => s.media)).toEqual(['silver foil']);
     expect((await changeOver(deps, 'KT', { setupId: foil.id, wanted: wantedBy(foil) })).ok).toBe(false);
-    expect((await archiveSetup(deps, 'KT', foil.id, false)).ok).toBe(true);
+    expect((await archiveSetup(deps, 'KT', { setupId: foil.id, archived: false })).ok).toBe(true);
     expect(await listArchived(deps, film.rigId)).toEqual([]);
   });
 });
@@ -478,7 +512,7 @@ describe('rigs that may be one', () => {
     const [x, y] = two.settings;
     const cling = await another(two, 'cling', { [x!.id]: 3, [y!.id]: 4 });
     const off = await another(two, 'kraft', { [x!.id]: 5, [y!.id]: 6 });
-    expect((await archiveSetup(deps, 'KT', off.id, true)).ok).toBe(true);
+    expect((await archiveSetup(deps, 'KT', { setupId: off.id, archived: true })).ok).toBe(true);
     const tool = { rigId: two.rigId, name: 'creaser', kind: 'creaser', holder: '', metresRun: null };
     expect((await saveTool(deps, 'KT', tool)).ok).toBe(true);
     await changeOver(deps, 'KT', { setupId: two.id, wanted: wantedBy(two), found: { [x!.id]: 9 } });
@@ -610,7 +644,7 @@ describe('a shop of the version before', () => {
 
   test('work goes on: the open sheet of a medium that joined another’s rig is printed and read', async () => {
     const clear = (await listSetups(old)).find((s) => s.media === 'clear film, reversed')!;
-    const started = await startSession(old, 'RS', clear.id, 'calibration');
+    const started = await startSession(old, 'RS', { setupId: clear.id, kind: 'calibration' });
     expect(started).toMatchObject({ ok: true, value: { resumed: true } });
     const { sessionId } = (started as { value: { sessionId: string } }).value;
     expect((await markPrinted(old, 'RS', sessionId)).ok).toBe(true);

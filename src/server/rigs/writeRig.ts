@@ -1,14 +1,16 @@
 import { and, eq, isNull, ne, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { machines, rigs, setups } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages } from '@/server/base/deps';
+import { type Actor, type Deps, type Done } from '@/server/base/deps';
 import { listSetups } from '@/server/setups/repository';
 import type { Rig, Setup } from '@/server/setups/setup';
 import { newRigSchema, type RigInput, rigInputSchema } from '@/server/setups/shapes';
 import { replaceStanding, standingOf, wantAsFound } from '@/server/setups/standing';
 import { insertSetup, standAsFound, staleText } from '@/server/setups/writeSetup';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 import { getRig } from './repository';
 import { writeSettings } from './writeSettings';
@@ -28,20 +30,14 @@ const ONE_MACHINE = {
 } as const;
 
 /** Adds a rig with machines of its own and its first medium. */
-export async function addRig(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Done<{ rigId: string; setupId: string }> {
-  const parsed = newRigSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const given = parsed.data;
-  return keep(deps, actor, { act: 'add rig', request }, async (inner) => {
+export const addRig = useCase(
+  newRigSchema,
+  { act: 'add rig' },
+  async (inner, given, actor): Done<{ rigId: string; setupId: string }> => {
     if (await nameInUse(inner, given.name, null)) return refuse(TAKEN);
     const both = sameName(given.printer, given.cutter);
     const machine = async (name: string, prints: boolean, cuts: boolean): Promise<string> => {
-      const values = { name, prints, cuts, createdAt: deps.now() };
+      const values = { name, prints, cuts, createdAt: inner.now() };
       const [row] = await inner.db.insert(machines).values(values).returning({ id: machines.id });
       return row!.id;
     };
@@ -56,29 +52,21 @@ export async function addRig(
         ...(fileFrame ? { fileFrame } : {}),
         printerId,
         cutterId,
-        createdAt: deps.now(),
+        createdAt: inner.now(),
       })
       .returning({ id: rigs.id });
     const setup = await insertSetup(inner, rig!.id, given);
     await writeSettings(inner, actor, { cutterId, printerId }, given.settings, [setup]);
     await standAsFound(inner, actor, setup.id);
     return accept({ rigId: rig!.id, setupId: setup.id });
-  });
-}
+  },
+);
 
 /** Changes a rig and its machines; refused when somebody else saved it, or typed a figure, in the meantime. */
-export async function changeRig(
-  deps: Deps,
-  actor: Actor,
-  rigId: string,
-  version: number,
-  input: unknown,
-  request?: string,
-): Done<{ rigId: string }> {
-  const parsed = rigInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const given = parsed.data;
-  return keep(deps, actor, { act: 'change rig', subjectId: rigId, request }, async (inner) => {
+export const changeRig = useCase(
+  rigInputSchema.safeExtend({ rigId: idSchema, version: z.int() }),
+  { act: 'change rig', about: 'rigId' },
+  async (inner, { rigId, version, ...given }, actor): Done<{ rigId: string }> => {
     await lockRig(inner, rigId);
     const before = await getRig(inner, rigId);
     if (!before) return refuse({ code: 'not-found', what: 'rig' });
@@ -110,8 +98,8 @@ export async function changeRig(
     );
     await followWhereFound(inner, actor, shared, written.retyped);
     return accept({ rigId });
-  });
-}
+  },
+);
 
 /** A figure that is typed by hand is what a setup wants while nothing was ever calibrated on it. */
 async function followWhereFound(

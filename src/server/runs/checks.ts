@@ -4,10 +4,11 @@ import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runChecks } from '@/db/schema';
-import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import { type Done, type Actor, type Deps } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
 
 import { CHECK_U_MM, checkYMm, refusedRun, type RunCheck } from './run';
+import { runStep, OPEN_RUN } from './step';
 
 export const offset = z
   .number()
@@ -32,11 +33,10 @@ export const checkSchema = z
   });
 
 /** Keeps a check as it was read. What it replaces stays in the log; what its reader had not seen goes on counting. */
-export async function saveCheck(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
-  const parsed = checkSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { runId, section, place, way, dxMm, dyMm, replaces } = parsed.data;
-  return onRun(deps, actor, runId, { ...stamp, act: 'check', allowed: OPEN_RUN }, async (inner, run) => {
+export const saveCheck = runStep(
+  checkSchema,
+  { act: 'check', allowed: OPEN_RUN },
+  async (inner, run, { runId, section, place, way, dxMm, dyMm, replaces }, actor): Done => {
     const own = run.sections[section - 1];
     if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
     if (own.state === 'waiting')
@@ -44,8 +44,8 @@ export async function saveCheck(deps: Deps, actor: Actor, input: unknown, stamp:
     const yMm = checkYMm(run.plan, section, place);
     await keepCheck(inner, actor, runId, { section, place, way, yMm, dxMm, dyMm, replaces });
     return accept(null);
-  });
-}
+  },
+);
 
 /** Keeps a check and marks what it replaces: for a step that holds the run. */
 export async function keepCheck(
@@ -75,18 +75,14 @@ const currentChecks = (runId: string, ids: readonly string[]) =>
   and(eq(runChecks.runId, runId), inArray(runChecks.id, [...ids]), isNull(runChecks.replacedAt));
 
 /** Takes a check back; it stays in the log as replaced. */
-export function takeBackCheck(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  checkId: string,
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'take check back', allowed: OPEN_RUN }, async (inner) => {
+export const takeBackCheck = runStep(
+  z.object({ runId: idSchema, checkId: idSchema }),
+  { act: 'take check back', allowed: OPEN_RUN },
+  async (inner, _row, { runId, checkId }): Done => {
     await inner.db
       .update(runChecks)
-      .set({ replacedAt: deps.now() })
+      .set({ replacedAt: inner.now() })
       .where(currentChecks(runId, [checkId]));
     return accept(null);
-  });
-}
+  },
+);

@@ -1,18 +1,18 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, refuse } from '@/core/outcome';
+import { accept } from '@/core/outcome';
 import { runs } from '@/db/schema';
 import { type RunOutcome } from '@/db/stored/runs';
-import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import { type Done } from '@/server/base/deps';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { type SetupDrift, setupDrift } from '@/server/drift/setupDrift';
+import { idSchema } from '@/server/base/shapes';
 
 import { knowledgeOf } from './outlook';
-import { getRun } from './repository';
 import type { Run } from './run';
 import { note } from './runEvents';
+import { runStepWith, runStep, OPEN_RUN } from './step';
 
 export const closeSchema = z.object({
   runId: z.uuid(),
@@ -21,25 +21,29 @@ export const closeSchema = z.object({
 });
 
 /** Closes a run: what was predicted, what happened, and what it taught about the rig. */
-export async function closeRun(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
-  const parsed = closeSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { runId, note: words, costPerItem } = parsed.data;
-  // Worked out and stored before the run is held: inside, it is found.
-  const open = await getRun(deps, runId);
-  if (open) await setupDrift(deps, open.setup.id);
-  return onRun(deps, actor, runId, { ...stamp, act: 'close', allowed: OPEN_RUN }, async (inner, run) => {
+export const closeRun = runStepWith(
+  closeSchema,
+  { act: 'close', allowed: OPEN_RUN },
+  {
+    // Worked out and stored before the run is held: inside, it is found.
+    prepare: async (deps, run): Done => {
+      await setupDrift(deps, run.setup.id);
+      return accept(null);
+    },
+    basis: () => null,
+  },
+  async (inner, run, { runId, note: words, costPerItem }, actor): Done => {
     const before = await knowledgeOf(inner, run);
     const after = (await setupDrift(inner, run.setup.id))!;
     const outcome = { ...toldBy(run, costPerItem), note: words, taught: taught(before, after) };
     await inner.db
       .update(runs)
-      .set({ stage: 'closed', closedBy: actor, closedAt: deps.now(), outcome })
+      .set({ stage: 'closed', closedBy: actor, closedAt: inner.now(), outcome })
       .where(eq(runs.id, runId));
     await note(inner, actor, runId, 'closed');
     return accept(null);
-  });
-}
+  },
+);
 
 /** What the counted spoils and the checks of a run say. */
 function toldBy(run: Run, costPerItem: number | null): Omit<RunOutcome, 'note' | 'taught'> {
@@ -69,9 +73,10 @@ const taught = (before: Knowledge, after: Knowledge): RunOutcome['taught'] =>
   }));
 
 /** Undo of closing. */
-export function reopenRun(deps: Deps, actor: Actor, runId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'open again', allowed: [...OPEN_RUN, 'closed' as const] };
-  return onRun(deps, actor, runId, step, async (inner, run) => {
+export const reopenRun = runStep(
+  idSchema,
+  { act: 'open again', allowed: [...OPEN_RUN, 'closed'] },
+  async (inner, run, runId, actor): Done => {
     if (run.stage !== 'closed') return accept(null);
     const held = await holdSetup(inner, run.setup.id);
     if (!held.ok) return held;
@@ -87,5 +92,5 @@ export function reopenRun(deps: Deps, actor: Actor, runId: string, stamp: Stamp 
       .where(eq(runs.id, runId));
     await note(inner, actor, runId, 'reopened');
     return accept(null);
-  });
-}
+  },
+);

@@ -1,22 +1,19 @@
 import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runSections } from '@/db/schema';
-import type { Done, Actor, Deps } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import type { Done, Deps } from '@/server/base/deps';
+import { idSchema, sectionIndex } from '@/server/base/shapes';
 
 import { refusedRun } from './run';
+import { runStep, OPEN_RUN } from './step';
 
 /** “It is cut”: with the file of this section that was loaded, by its id, or as drawn. */
-export function markSectionCut(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  index: number,
-  fileId: string | null,
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'cut', allowed: ['running'] }, async (inner, run) => {
+export const markSectionCut = runStep(
+  z.object({ runId: idSchema, section: sectionIndex, fileId: idSchema.nullable() }),
+  { act: 'cut', allowed: ['running'] },
+  async (inner, run, { runId, section: index, fileId }, actor): Done => {
     const own = run.sections[index - 1];
     if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
     // Said twice, by two tablets, is said once; what was cut and checked is not cut another way afterwards.
@@ -41,11 +38,11 @@ export function markSectionCut(
       applied: file?.applied ?? null,
       fileId,
       cutBy: actor,
-      cutAt: deps.now(),
+      cutAt: inner.now(),
     });
     return accept(null);
-  });
-}
+  },
+);
 
 const setSection = (
   deps: Deps,
@@ -59,14 +56,10 @@ const setSection = (
     .where(and(eq(runSections.runId, runId), eq(runSections.index, index)));
 
 /** Takes “it is cut” back, as long as nothing was read of it. */
-export function unmarkSectionCut(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  index: number,
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'not cut', allowed: OPEN_RUN }, async (inner, run) => {
+export const unmarkSectionCut = runStep(
+  z.object({ runId: idSchema, section: sectionIndex }),
+  { act: 'not cut', allowed: OPEN_RUN },
+  async (inner, run, { runId, section: index }): Done => {
     if (run.checks.some((c) => c.section === index))
       return refusedRun(`Section ${index} has been checked. Take its checks back first.`);
     await setSection(inner, runId, index, {
@@ -78,19 +71,18 @@ export function unmarkSectionCut(
       spoiled: null,
     });
     return accept(null);
-  });
-}
+  },
+);
 
 /** Cut off and weeded: how many of its items were spoiled. */
-export function finishSection(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  index: number,
-  spoiled: number,
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'weeded', allowed: OPEN_RUN }, async (inner, run) => {
+export const finishSection = runStep(
+  z.object({
+    runId: idSchema,
+    section: sectionIndex,
+    spoiled: z.number('Enter how many were spoiled, 0 for none.'),
+  }),
+  { act: 'weeded', allowed: OPEN_RUN },
+  async (inner, run, { runId, section: index, spoiled }): Done => {
     const section = run.plan.sections[index - 1];
     if (!section) return refuse({ code: 'not-found', what: `section ${index} of this run` });
     if (run.sections[index - 1]!.state === 'waiting') return refusedRun(`Section ${index} is not cut yet.`);
@@ -103,5 +95,5 @@ export function finishSection(
       });
     await setSection(inner, runId, index, { state: 'finished', spoiled });
     return accept(null);
-  });
-}
+  },
+);

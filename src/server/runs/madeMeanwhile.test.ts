@@ -48,10 +48,12 @@ async function running(): Promise<string> {
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { runId } = started.value;
   const keys = releaseItems((await getSetup(deps(), setupId))!).map((i) => i.key);
-  expect((await releaseRun(deps(), 'KT', runId, keys)).ok).toBe(true);
-  const file = await makeSectionFile(deps(), 'KT', runId, 1, 'dxf');
+  expect((await releaseRun(deps(), 'KT', { runId, ticked: keys })).ok).toBe(true);
+  const file = await makeSectionFile(deps(), 'KT', { runId, section: 1, format: 'dxf' });
   if (!file.ok) throw new Error(JSON.stringify(file.refusal));
-  expect((await markSectionCut(deps(), 'KT', runId, 1, file.value.fileId)).ok).toBe(true);
+  expect((await markSectionCut(deps(), 'KT', { runId, section: 1, fileId: file.value.fileId })).ok).toBe(
+    true,
+  );
   return runId;
 }
 
@@ -74,7 +76,7 @@ function checkedDuring(task: string, runId: string): () => number {
 test('a check that comes while a section’s file is made is in the file', async () => {
   const runId = await running();
   const times = checkedDuring('sectionFile', runId);
-  const made = await makeSectionFile(deps(), 'KT', runId, 2, 'dxf');
+  const made = await makeSectionFile(deps(), 'KT', { runId, section: 2, format: 'dxf' });
   expect(made.ok).toBe(true);
   expect(times()).toBe(2);
   const run = (await getRun(deps(), runId))!;

@@ -1,14 +1,16 @@
 import { eq } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { runs } from '@/db/schema';
-import type { Done, Actor, Deps } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import type { Done } from '@/server/base/deps';
 import { changeOverFirst } from '@/server/setups/mustType';
 import type { Setup } from '@/server/setups/setup';
+import { idSchema } from '@/server/base/shapes';
 
 import { refusedRun } from './run';
 import { note } from './runEvents';
+import { runStep, OPEN_RUN } from './step';
 
 /** What has to be so before anything is sent. */
 export function releaseItems(setup: Setup): readonly { readonly key: string; readonly words: string }[] {
@@ -29,14 +31,10 @@ export function releaseItems(setup: Setup): readonly { readonly key: string; rea
   ];
 }
 
-export function releaseRun(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  ticked: readonly string[],
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'release', allowed: OPEN_RUN }, async (inner, run) => {
+export const releaseRun = runStep(
+  z.object({ runId: idSchema, ticked: z.array(z.string().max(40)).max(10) }),
+  { act: 'release', allowed: OPEN_RUN },
+  async (inner, run, { runId, ticked }, actor): Done => {
     const missing = releaseItems(run.setup).filter((i) => !ticked.includes(i.key));
     if (missing.length > 0) return refusedRun(`Not released yet. Still to check: ${missing[0]!.words}`);
     if (run.stage !== 'release') return accept(null);
@@ -45,5 +43,5 @@ export function releaseRun(
     await inner.db.update(runs).set({ stage: 'running' }).where(eq(runs.id, runId));
     await note(inner, actor, runId, 'released', null, { ticked });
     return accept(null);
-  });
-}
+  },
+);

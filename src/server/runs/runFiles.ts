@@ -1,19 +1,22 @@
 import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { NO_SVG } from '@/core/daily';
-import { fileRefusalText, type CutFormat } from '@/core/formats/file';
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { fileRefusalText, type CutFormat, CUT_FORMATS } from '@/core/formats/file';
+import { accept, refuse } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
 import { type Applied } from '@/db/stored/runs';
 
-import { onRunWith, type Stamp } from '@/server/base/step';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Actor, Deps, Done } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { contentOf, keepContent } from '@/server/files/keepFiles';
+import { reading } from '@/server/base/useCase';
+import { idSchema, sectionIndex } from '@/server/base/shapes';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
 import { sectionFormats } from './sectionFile';
 import { STANDING_REPLACED } from './standing';
+import { runStepWith } from './step';
 
 /* Cut files of a run's sections: each with its own correction, name and mark. */
 
@@ -23,38 +26,50 @@ const HAS_FILES = ['running', 'paused', 'closed'] as const;
 const appliedTo = async (deps: Deps, run: Run, own: Run['sections'][number]): Promise<Applied | null> =>
   own.state === 'waiting' ? (await outlookOn(deps, run, own.index, false)).applied : own.applied;
 
+const sectionFileSchema = z.object({ runId: idSchema, section: sectionIndex, format: z.enum(CUT_FORMATS) });
+
+const makeFile = runStepWith(
+  sectionFileSchema,
+  { act: 'make file', allowed: HAS_FILES },
+  {
+    prepare: async (deps, run, { section: index, format }): Done<MadeFile> => {
+      const own = run.sections[index - 1];
+      if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
+      if (!sectionFormats(run, index).includes(format)) return refusedRun(NO_SVG);
+      if (run.newStanding && own.state === 'waiting') return refusedRun(STANDING_REPLACED);
+      const applied = await appliedTo(deps, run, own);
+      const drawn = await heavy('sectionFile', { run, index, format, applied });
+      return drawn.ok
+        ? accept({ index, format, applied, ...drawn.value })
+        : refusedRun(`The cut file of one item: ${fileRefusalText(drawn.refusal)}`);
+    },
+    // Files of other sections do not matter to it.
+    basis: (run, { section: index }) => ({
+      ...told(run),
+      files: run.files.filter((f) => f.section === index),
+    }),
+  },
+  async (
+    inner,
+    run,
+    _,
+    actor,
+    { fileName, ...rest },
+  ): Done<{ fileName: string; fileId: string; sha256: string }> =>
+    accept({ fileName, ...(await kept(inner, actor, run, { fileName, ...rest })) }),
+);
+
 /** Makes and keeps the corrected file of a section. */
-export async function makeSectionFile(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  index: number,
-  format: CutFormat,
-  stamp: Stamp = {},
-): Promise<Outcome<{ fileId: string; fileName: string; content: string }, UseCaseRefusal>> {
-  const step = { ...stamp, act: 'make file', allowed: HAS_FILES };
-  const file = async (run: Run): Promise<Outcome<MadeFile, UseCaseRefusal>> => {
-    const own = run.sections[index - 1];
-    if (!own) return refuse({ code: 'not-found', what: `section ${index} of this run` });
-    if (!sectionFormats(run, index).includes(format)) return refusedRun(NO_SVG);
-    if (run.newStanding && own.state === 'waiting') return refusedRun(STANDING_REPLACED);
-    const applied = await appliedTo(deps, run, own);
-    const drawn = await heavy('sectionFile', { run, index, format, applied });
-    return drawn.ok
-      ? accept({ index, format, applied, ...drawn.value })
-      : refusedRun(`The cut file of one item: ${fileRefusalText(drawn.refusal)}`);
-  };
-  // Files of other sections do not matter to it.
-  const basis = (run: Run): Run => ({ ...told(run), files: run.files.filter((f) => f.section === index) });
-  const made = await onRunWith(
-    ...([deps, actor, runId, step, { basis, prepare: file }] as const),
-    async (inner, run, { fileName, ...rest }) =>
-      accept({ fileName, ...(await kept(inner, actor, run, { fileName, ...rest })) }),
-  );
-  if (!made.ok) return made;
-  const { fileId, fileName, sha256 } = made.value;
-  return accept({ fileId, fileName, content: (await contentOf(deps, sha256))! });
-}
+export const makeSectionFile = reading(
+  sectionFileSchema,
+  'make file',
+  async (deps, actor, given, stamp): Done<{ fileId: string; fileName: string; content: string }> => {
+    const made = await makeFile(deps, actor, given, stamp);
+    if (!made.ok) return made;
+    const { fileId, fileName, sha256 } = made.value;
+    return accept({ fileId, fileName, content: (await contentOf(deps, sha256))! });
+  },
+);
 
 /** All that files of a run are made from: its version counts files as well. */
 const told = (run: Run): Run => ({ ...run, version: 0 });
@@ -110,33 +125,27 @@ export async function getRunFile(deps: Deps, runId: string, fileId: string) {
  * One archive of the run: every section in every format, cut ones as they were cut, and a list that says which is which.
  * What it makes is kept like any other file of the run, so that a name never means two contents.
  */
-export async function runArchive(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-): Promise<Outcome<{ fileName: string; bytes: Uint8Array }, UseCaseRefusal>> {
-  // The archive itself is no part of what the log keeps of this act.
-  let archive: { fileName: string; bytes: Uint8Array } | null = null;
-  const prepare = async (run: Run): Promise<Outcome<Archived, UseCaseRefusal>> => {
-    if (run.newStanding) return refusedRun(STANDING_REPLACED);
-    const applied: (Applied | null)[] = [];
-    for (const own of run.sections) applied.push(await appliedTo(deps, run, own));
-    const made = await heavy('runArchive', { run, applied });
-    return made.ok
-      ? accept({ applied, ...made.value })
-      : refusedRun(`The cut file of one item: ${fileRefusalText(made.refusal)}`);
-  };
-  const step = { act: 'archive', allowed: HAS_FILES, quiet: true } as const;
-  const done = await onRunWith(
-    ...([deps, actor, runId, step, { basis: told, prepare }] as const),
-    async (inner, run, { applied, files, bytes }) => {
-      const known = new Set(run.files.map((f) => f.fileName));
-      for (const file of files)
-        if (!known.has(file.fileName))
-          await kept(inner, actor, run, { ...file, applied: applied[file.index - 1] ?? null });
-      archive = { fileName: `${run.label}_cut-files.zip`, bytes };
-      return accept(null);
+export const runArchive = runStepWith(
+  idSchema,
+  { act: 'archive', allowed: HAS_FILES, quiet: true },
+  {
+    prepare: async (deps, run): Done<Archived> => {
+      if (run.newStanding) return refusedRun(STANDING_REPLACED);
+      const applied: (Applied | null)[] = [];
+      for (const own of run.sections) applied.push(await appliedTo(deps, run, own));
+      const made = await heavy('runArchive', { run, applied });
+      return made.ok
+        ? accept({ applied, ...made.value })
+        : refusedRun(`The cut file of one item: ${fileRefusalText(made.refusal)}`);
     },
-  );
-  return done.ok ? accept(archive!) : done;
-}
+    basis: told,
+  },
+  async (inner, run, _, actor, { applied, files, bytes }): Done<{ fileName: string; bytes: Uint8Array }> => {
+    const known = new Set(run.files.map((f) => f.fileName));
+    for (const file of files)
+      if (!known.has(file.fileName))
+        await kept(inner, actor, run, { ...file, applied: applied[file.index - 1] ?? null });
+    // The archive itself is no part of what the log keeps of this act.
+    return accept({ fileName: `${run.label}_cut-files.zip`, bytes, toJSON: () => null });
+  },
+);

@@ -70,32 +70,34 @@ async function pressed(run: Run, p: Press): Promise<{ ok: boolean }> {
   const [checkId, event] = [run.checks[p.at % Math.max(1, run.checks.length)]?.id, run.events[p.at % 7]];
   switch (p.act) {
     case 'release':
-      return releaseRun(deps, 'KT', id, p.other ? [] : releaseItems(run.setup).map((i) => i.key));
+      return releaseRun(deps, 'KT', {
+        runId: id,
+        ticked: p.other ? [] : releaseItems(run.setup).map((i) => i.key),
+      });
     case 'file':
-      return makeSectionFile(deps, 'KT', id, p.section, 'hpgl');
+      return makeSectionFile(deps, 'KT', { runId: id, section: p.section, format: 'hpgl' });
     case 'cut':
-      return markSectionCut(
-        deps,
-        'KT',
-        id,
-        p.section,
-        p.other ? null : (run.files.find((f) => f.section === p.section)?.id ?? id),
-      );
+      return markSectionCut(deps, 'KT', {
+        runId: id,
+        section: p.section,
+        fileId: p.other ? null : (run.files.find((f) => f.section === p.section)?.id ?? id),
+      });
     case 'not cut':
-      return unmarkSectionCut(deps, 'KT', id, p.section);
+      return unmarkSectionCut(deps, 'KT', { runId: id, section: p.section });
     case 'check':
       return saveCheck(deps, 'IM', {
         ...{ runId: id, section: p.section, place: p.place, way: 'comb' },
         ...{ dxMm: p.other ? null : p.mm / 4, dyMm: p.mm, replaces: p.other && checkId ? [checkId] : [] },
       });
     case 'take back':
-      return takeBackCheck(deps, 'KT', id, checkId ?? id);
+      return takeBackCheck(deps, 'KT', { runId: id, checkId: checkId ?? id });
     case 'weeded':
-      return finishSection(deps, 'KT', id, p.section, p.other ? p.at : 1.5);
+      return finishSection(deps, 'KT', { runId: id, section: p.section, spoiled: p.other ? p.at : 1.5 });
     case 'register':
-      return registerAnew(deps, 'KT', id, p.section);
+      return registerAnew(deps, 'KT', { runId: id, before: p.section });
     case 'keep slip':
-      return keepSlip(deps, 'KT', id, {
+      return keepSlip(deps, 'KT', {
+        runId: id,
         axis: p.other ? 'along' : 'across',
         section: p.section,
         place: p.place,
@@ -109,10 +111,10 @@ async function pressed(run: Run, p: Press): Promise<{ ok: boolean }> {
         measuredMm: 500 + 8 * p.mm,
       });
     case 'undo':
-      return undoEvent(deps, 'KT', id, event?.id ?? id);
+      return undoEvent(deps, 'KT', { runId: id, eventId: event?.id ?? id });
     case 'rest':
     case 'go on':
-      return pauseRun(deps, 'KT', id, p.act === 'rest');
+      return pauseRun(deps, 'KT', { runId: id, rest: p.act === 'rest' });
     case 'close':
       return closeRun(deps, 'KT', { runId: id, note: '', costPerItem: p.other ? 0.6 : null });
     case 'open again':

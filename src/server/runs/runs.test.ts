@@ -74,17 +74,17 @@ async function started(input: object = {}): Promise<{ runId: string; setup: stri
 async function released(input: object = {}): Promise<{ runId: string; setup: string }> {
   const { runId, setup } = await started(input);
   const keys = releaseItems((await getSetup(deps(), setup))!).map((i) => i.key);
-  expect((await releaseRun(deps(), 'KT', runId, keys)).ok).toBe(true);
+  expect((await releaseRun(deps(), 'KT', { runId, ticked: keys })).ok).toBe(true);
   return { runId, setup };
 }
 
 const run = async (runId: string) => (await getRun(deps(), runId))!;
 
 async function cut(runId: string, section: number, asDrawn = false): Promise<void> {
-  const file = asDrawn ? null : await makeSectionFile(deps(), 'KT', runId, section, 'svg');
+  const file = asDrawn ? null : await makeSectionFile(deps(), 'KT', { runId, section, format: 'svg' });
   const fileId = file?.ok ? file.value.fileId : null;
   expect(fileId === null).toBe(asDrawn);
-  expect((await markSectionCut(deps(), 'KT', runId, section, fileId)).ok).toBe(true);
+  expect((await markSectionCut(deps(), 'KT', { runId, section, fileId })).ok).toBe(true);
 }
 
 const check = (runId: string, section: number, place: CheckPlace, dyMm: number, dxMm: number | null = 0) =>
@@ -99,9 +99,13 @@ test('a plan is frozen with what was known, and nothing goes before its release'
   const frozen = await run(runId);
   expect(frozen).toMatchObject({ stage: 'release', plan: { strategy: 'sections', version: 'plan-2' } });
   expect(frozen.sections.map((s) => s.state)).toEqual(['waiting', 'waiting', 'waiting', 'waiting']);
-  expect(message(await releaseRun(deps(), 'KT', runId, ['devices']))).toMatch(/Still to check/);
-  expect(message(await makeSectionFile(deps(), 'KT', runId, 1, 'svg'))).toMatch(/not released/);
-  expect(message(await markSectionCut(deps(), 'KT', runId, 1, null))).toMatch(/not released/);
+  expect(message(await releaseRun(deps(), 'KT', { runId, ticked: ['devices'] }))).toMatch(/Still to check/);
+  expect(message(await makeSectionFile(deps(), 'KT', { runId, section: 1, format: 'svg' }))).toMatch(
+    /not released/,
+  );
+  expect(message(await markSectionCut(deps(), 'KT', { runId, section: 1, fileId: null }))).toMatch(
+    /not released/,
+  );
 });
 
 test.each([
@@ -123,10 +127,14 @@ test.each([
   ],
   [
     'a corrected cut without a file',
-    (id: string) => markSectionCut(deps(), 'KT', id, 2, id),
+    (id: string) => markSectionCut(deps(), 'KT', { runId: id, section: 2, fileId: id }),
     /no file of section 2/,
   ],
-  ['more spoiled than there are', (id: string) => finishSection(deps(), 'KT', id, 1, 99), /from 0 to 18/],
+  [
+    'more spoiled than there are',
+    (id: string) => finishSection(deps(), 'KT', { runId: id, section: 1, spoiled: 99 }),
+    /from 0 to 18/,
+  ],
   [
     'a laminate that stretches by a tenth',
     (id: string) => laminate(deps(), 'KT', { runId: id, from: 2, nominalMm: 400, measuredMm: 440 }),
@@ -239,18 +247,24 @@ test('the archive holds every section in every format and a list; names tell sec
 
 test('what is on record as cut is the file that was loaded, not the newest that was made', async () => {
   const { runId } = await released();
-  const first = await makeSectionFile(deps(), 'KT', runId, 2, 'svg');
+  const first = await makeSectionFile(deps(), 'KT', { runId, section: 2, format: 'svg' });
   await cut(runId, 1);
   await check(runId, 1, 'first row', 0.3);
-  const second = await makeSectionFile(deps(), 'KT', runId, 2, 'svg');
+  const second = await makeSectionFile(deps(), 'KT', { runId, section: 2, format: 'svg' });
   if (!first.ok || !second.ok) throw new Error('not made');
-  expect((await markSectionCut(deps(), 'KT', runId, 2, first.value.fileId)).ok).toBe(true);
+  expect((await markSectionCut(deps(), 'KT', { runId, section: 2, fileId: first.value.fileId })).ok).toBe(
+    true,
+  );
   const { files, sections } = await run(runId);
   const loaded = files.find((f) => f.id === first.value.fileId)!;
   expect(sections[1]).toMatchObject({ fileId: loaded.id, applied: loaded.applied });
   // Said again it is said once; another file is another cut.
-  expect((await markSectionCut(deps(), 'KT', runId, 2, first.value.fileId)).ok).toBe(true);
-  expect(message(await markSectionCut(deps(), 'KT', runId, 2, second.value.fileId))).toMatch(/another file/);
+  expect((await markSectionCut(deps(), 'KT', { runId, section: 2, fileId: first.value.fileId })).ok).toBe(
+    true,
+  );
+  expect(
+    message(await markSectionCut(deps(), 'KT', { runId, section: 2, fileId: second.value.fileId })),
+  ).toMatch(/another file/);
 });
 
 test('what an archive holds is kept under its name: a later correction never takes the same one', async () => {
@@ -271,7 +285,7 @@ test('what an archive holds is kept under its name: a later correction never tak
   same(await archived());
   await cut(runId, 1);
   await check(runId, 1, 'first row', 0.3);
-  const made = await makeSectionFile(deps(), 'KT', runId, 3, 'svg');
+  const made = await makeSectionFile(deps(), 'KT', { runId, section: 3, format: 'svg' });
   if (!made.ok) throw new Error(message(made));
   expect(contents.get(made.value.fileName) ?? null).toBeNull();
   contents.set(made.value.fileName, made.value.content);
@@ -284,7 +298,9 @@ test('what an archive holds is kept under its name: a later correction never tak
 test('an item file that cannot be read any more is told, never replaced by an outline', async () => {
   const { runId } = await released();
   await deps().db.update(runs).set({ itemFile: 'no drawing' }).where(eq(runs.id, runId));
-  expect(message(await makeSectionFile(deps(), 'KT', runId, 1, 'svg'))).toMatch(/cut file of one item/);
+  expect(message(await makeSectionFile(deps(), 'KT', { runId, section: 1, format: 'svg' }))).toMatch(
+    /cut file of one item/,
+  );
   expect(message(await runArchive(deps(), 'KT', runId))).toMatch(/cut file of one item/);
 });
 
@@ -304,7 +320,7 @@ test('a file made anew after a further check has a number of its own; the same o
     section: number,
     format: 'svg' | 'dxf',
   ): Promise<{ fileName: string; content: string }> => {
-    const file = await makeSectionFile(deps(), 'KT', runId, section, format);
+    const file = await makeSectionFile(deps(), 'KT', { runId, section, format });
     if (!file.ok) throw new Error(message(file));
     return file.value;
   };
@@ -332,16 +348,16 @@ test('a registration, a kept slip and a laminate are taken back, and the log say
   const ahead = async () => (await outlookOn(deps(), await run(runId), 2)).applied;
   const before = await ahead();
   await laminate(deps(), 'KT', { runId, from: 2, nominalMm: 1000, measuredMm: 1001 });
-  await registerAnew(deps(), 'KT', runId, 2);
+  await registerAnew(deps(), 'KT', { runId, before: 2 });
   const changed = await ahead();
   expect(changed.stretch).toBeCloseTo(1.001, 12);
   expect(changed.map.ty).toBeLessThan(before.map.ty);
   for (const e of (await run(runId)).events.filter(
     (x) => x.kind === 'registered' || x.kind === 'laminated',
   )) {
-    expect((await undoEvent(deps(), 'RS', runId, e.id)).ok).toBe(true);
+    expect((await undoEvent(deps(), 'RS', { runId, eventId: e.id })).ok).toBe(true);
     // Twice is once.
-    expect((await undoEvent(deps(), 'RS', runId, e.id)).ok).toBe(true);
+    expect((await undoEvent(deps(), 'RS', { runId, eventId: e.id })).ok).toBe(true);
   }
   expect(await ahead()).toEqual(before);
   const { events } = await run(runId);
@@ -352,7 +368,7 @@ test('a registration, a kept slip and a laminate are taken back, and the log say
     ['undone', false],
     ['undone', false],
   ]);
-  expect(message(await undoEvent(deps(), 'KT', runId, events[0]!.id))).toMatch(/to undo/);
+  expect(message(await undoEvent(deps(), 'KT', { runId, eventId: events[0]!.id }))).toMatch(/to undo/);
 });
 
 test('a slip is called, kept or registered away; what was read stays in the log', async () => {
@@ -371,7 +387,8 @@ test('a slip is called, kept or registered away; what was read stays in the log'
   const { plan } = await run(runId);
   expect(found!.toM).toBeCloseTo(checkYMm(plan, 2, 'first row') / 1000, 9);
 
-  await keepSlip(deps(), 'KT', runId, {
+  await keepSlip(deps(), 'KT', {
+    runId,
     axis: 'along',
     section: 2,
     place: 'first row',
@@ -381,11 +398,11 @@ test('a slip is called, kept or registered away; what was read stays in the log'
   expect(kept.outlook.along.slip).toBeNull();
   expect(kept.applied.map.ty).toBeGreaterThan(0.45);
 
-  await registerAnew(deps(), 'KT', runId, 3);
+  await registerAnew(deps(), 'KT', { runId, before: 3 });
   const anew = await outlookOn(deps(), await run(runId), 3);
   expect(Math.abs(anew.applied.map.ty)).toBeLessThan(0.2);
 
-  await takeBackCheck(deps(), 'KT', runId, (await run(runId)).checks.at(-1)!.id);
+  await takeBackCheck(deps(), 'KT', { runId, checkId: (await run(runId)).checks.at(-1)!.id });
   expect((await run(runId)).checks).toHaveLength(3);
   const log = (await logDocument(deps())).runs.find((r) => r.id === runId)!;
   expect(log.checks).toHaveLength(4);
@@ -395,16 +412,16 @@ test('a slip is called, kept or registered away; what was read stays in the log'
 
 test('a run rests, goes on, is closed with what it taught, and can be opened again', async () => {
   const { runId, setup } = await released();
-  await pauseRun(deps(), 'KT', runId, true);
-  expect(message(await markSectionCut(deps(), 'KT', runId, 1, null))).toMatch(/rests/);
-  await pauseRun(deps(), 'KT', runId, false);
+  await pauseRun(deps(), 'KT', { runId, rest: true });
+  expect(message(await markSectionCut(deps(), 'KT', { runId, section: 1, fileId: null }))).toMatch(/rests/);
+  await pauseRun(deps(), 'KT', { runId, rest: false });
   for (const section of [1, 2, 3, 4]) {
     await cut(runId, section, true);
     await check(runId, section, 'first row', 0.05 + 0.01 * section);
     await check(runId, section, 'last row', 0.12 + 0.01 * section);
-    await finishSection(deps(), 'KT', runId, section, section === 4 ? 2 : 0);
+    await finishSection(deps(), 'KT', { runId, section, spoiled: section === 4 ? 2 : 0 });
   }
-  expect(message(await unmarkSectionCut(deps(), 'KT', runId, 4))).toMatch(/has been checked/);
+  expect(message(await unmarkSectionCut(deps(), 'KT', { runId, section: 4 }))).toMatch(/has been checked/);
   expect((await closeRun(deps(), 'KT', { runId, note: 'all well', costPerItem: 0.5 })).ok).toBe(true);
   expect(await run(runId)).toMatchObject({
     stage: 'closed',

@@ -2,17 +2,14 @@ import { inArray } from 'drizzle-orm';
 
 import { sectionTransform, type Laid } from '@/core/daily';
 import type { Affine } from '@/core/geometry';
-import { accept, refuse } from '@/core/outcome';
 import { SAME } from '@/core/tolerance';
 import { standingCorrections } from '@/db/schema';
 import { standingFile } from '@/db/stored/setups';
 import type { FrozenPlan } from '@/db/stored/runs';
-import type { Actor, Deps, Done } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import type { Deps } from '@/server/base/deps';
 import { type Setup } from '@/server/setups/setup';
 
-import { inForce, refusedRun, type Run, type RunEvent, type RunStanding } from './run';
-import { note } from './runEvents';
+import { inForce, type Run, type RunEvent, type RunStanding } from './run';
 
 /* What a run's files carry of its setup: frozen with its plan, and asked about when another stands meanwhile. */
 
@@ -88,25 +85,3 @@ const sameMap = (a: Affine | null, b: Affine | null): boolean =>
 
 export const STANDING_REPLACED =
   'What stands for this setup was replaced since the run was planned. Say on the run’s page first which correction its files carry.';
-
-/** Says whether the files to come carry what stands now, or go on with what the run was planned with. */
-export function decideStanding(
-  deps: Deps,
-  actor: Actor,
-  runId: string,
-  { standingId, take }: { readonly standingId: string; readonly take: boolean },
-  stamp: Stamp = {},
-): Done {
-  return onRun(deps, actor, runId, { ...stamp, act: 'standing', allowed: OPEN_RUN }, async (inner, run) => {
-    const now = run.newStanding;
-    if (!now) return refusedRun('What stands for this setup is decided on already. Reload the page.');
-    if (now.id !== standingId)
-      return refuse({
-        code: 'stale',
-        message: 'It was replaced once more in the meantime. Look at what stands now, then press again.',
-      });
-    const next = run.sections.find((s) => s.state === 'waiting')?.index ?? null;
-    await note(inner, actor, runId, 'standing', next, { standingId, taken: take, map: now.map });
-    return accept(null);
-  });
-}

@@ -17,7 +17,7 @@ import { getRun } from './repository';
 import { checkYMm } from './run';
 import { undoEvent } from './runEvents';
 import { makeSectionFile, runArchive } from './runFiles';
-import { decideStanding } from './standing';
+import { decideStanding } from './decideStanding';
 import { setStrip } from './witnessStrip';
 import { startRun } from './startRun';
 
@@ -61,7 +61,7 @@ async function runOn(setupId: string): Promise<string> {
   });
   if (!run.ok) throw new Error(JSON.stringify(run.refusal));
   const keys = releaseItems((await getSetup(deps, setupId))!).map((i) => i.key);
-  expect((await releaseRun(deps, 'KT', run.value.runId, keys)).ok).toBe(true);
+  expect((await releaseRun(deps, 'KT', { runId: run.value.runId, ticked: keys })).ok).toBe(true);
   return run.value.runId;
 }
 
@@ -99,7 +99,7 @@ async function cutAndCheck(
   index: number,
   machine: Machine,
 ): Promise<{ worst: number; promised: number }> {
-  const file = await makeSectionFile(deps, 'KT', runId, index, 'dxf');
+  const file = await makeSectionFile(deps, 'KT', { runId, section: index, format: 'dxf' });
   if (!file.ok) throw new Error(JSON.stringify(file.refusal));
   const before = await run(runId);
   const { plan } = before;
@@ -112,7 +112,9 @@ async function cutAndCheck(
   const worst = Math.max(
     ...meant.map((p) => Math.min(...corners.map((c) => Math.hypot(c.x - p.x, c.y - p.y)))),
   );
-  expect((await markSectionCut(deps, 'KT', runId, index, file.value.fileId)).ok).toBe(true);
+  expect((await markSectionCut(deps, 'KT', { runId, section: index, fileId: file.value.fileId })).ok).toBe(
+    true,
+  );
   for (const place of ['first row', 'last row'] as const) {
     // Read on the piece in the middle, to a twentieth: what it misses by there.
     const yMm = checkYMm(plan, index, place) - section.startMm;
@@ -169,7 +171,7 @@ test('sections cut before files carried it, and as drawn, teach the same drift',
   const error = inSection(T, ROLL_DRAFT.marks.insetNearMm);
   const plan = (await run(runId)).plan;
   for (const index of [1, 2]) {
-    expect((await markSectionCut(deps, 'KT', runId, index, null)).ok).toBe(true);
+    expect((await markSectionCut(deps, 'KT', { runId, section: index, fileId: null })).ok).toBe(true);
     const { startMm } = plan.sections[index - 1]!;
     for (const place of ['first row', 'last row'] as const) {
       const y = checkYMm(plan, index, place) - startMm;
@@ -200,19 +202,21 @@ test('another correction while a run is open is asked about, before any other fi
   await stands(setupId, later);
   const asked = (await run(runId)).newStanding!;
   expect(asked.map).toEqual(sectionTransform(later, (await getSetup(deps, setupId))!, 1310));
-  expect(message(await makeSectionFile(deps, 'KT', runId, 2, 'svg'))).toMatch(/Say on the run’s page first/);
+  expect(message(await makeSectionFile(deps, 'KT', { runId, section: 2, format: 'svg' }))).toMatch(
+    /Say on the run’s page first/,
+  );
   expect(message(await runArchive(deps, 'KT', runId))).toMatch(/Say on the run’s page first/);
   // The file of what is cut is had as it was cut.
-  expect((await makeSectionFile(deps, 'KT', runId, 1, 'svg')).ok).toBe(true);
-  expect(message(await decideStanding(deps, 'KT', runId, { standingId: first.id, take: true }))).toMatch(
+  expect((await makeSectionFile(deps, 'KT', { runId, section: 1, format: 'svg' })).ok).toBe(true);
+  expect(message(await decideStanding(deps, 'KT', { runId, standingId: first.id, take: true }))).toMatch(
     /once more/,
   );
-  expect((await decideStanding(deps, 'KT', runId, { standingId: asked.id, take: false })).ok).toBe(true);
+  expect((await decideStanding(deps, 'KT', { runId, standingId: asked.id, take: false })).ok).toBe(true);
   expect(await run(runId)).toMatchObject({ standing: first, newStanding: null });
   const event = (await run(runId)).events.find((e) => e.kind === 'standing')!;
-  expect((await undoEvent(deps, 'KT', runId, event.id)).ok).toBe(true);
+  expect((await undoEvent(deps, 'KT', { runId, eventId: event.id })).ok).toBe(true);
   expect((await run(runId)).newStanding?.id).toBe(asked.id);
-  expect((await decideStanding(deps, 'KT', runId, { standingId: asked.id, take: true })).ok).toBe(true);
+  expect((await decideStanding(deps, 'KT', { runId, standingId: asked.id, take: true })).ok).toBe(true);
   expect(await run(runId)).toMatchObject({ standing: { id: asked.id, map: asked.map }, newStanding: null });
   // The machine is what it is now found to be: what the first section read goes on counting as it should.
   const machine = {
@@ -221,7 +225,7 @@ test('another correction while a run is open is asked about, before any other fi
     further: 0,
     creepMmPerM: 0,
   };
-  const file = await makeSectionFile(deps, 'KT', runId, 2, 'dxf');
+  const file = await makeSectionFile(deps, 'KT', { runId, section: 2, format: 'dxf' });
   if (!file.ok) throw new Error('file');
   const moved = readByEzdxf(file.value.content).map((l) => lands(machine, l[0]!, 0).x - l[0]!.x);
   expect(Math.max(...moved) - Math.min(...moved)).toBeGreaterThan(0.3);
@@ -232,15 +236,17 @@ test('another correction while a run is open is asked about, before any other fi
 
 test('a file of before the strip was put in is another by name, and is not accepted as the one that was cut', async () => {
   const { runId } = await started(null);
-  const bare = await makeSectionFile(deps, 'KT', runId, 1, 'svg');
-  expect((await setStrip(deps, 'KT', runId, true)).ok).toBe(true);
-  const beside = await makeSectionFile(deps, 'KT', runId, 1, 'svg');
+  const bare = await makeSectionFile(deps, 'KT', { runId, section: 1, format: 'svg' });
+  expect((await setStrip(deps, 'KT', { runId, on: true })).ok).toBe(true);
+  const beside = await makeSectionFile(deps, 'KT', { runId, section: 1, format: 'svg' });
   if (!bare.ok || !beside.ok) throw new Error('file');
   expect(beside.value.fileName).not.toBe(bare.value.fileName);
-  expect(message(await markSectionCut(deps, 'KT', runId, 1, bare.value.fileId))).toMatch(
+  expect(message(await markSectionCut(deps, 'KT', { runId, section: 1, fileId: bare.value.fileId }))).toMatch(
     /before the witness strip/,
   );
-  expect((await markSectionCut(deps, 'KT', runId, 1, beside.value.fileId)).ok).toBe(true);
+  expect((await markSectionCut(deps, 'KT', { runId, section: 1, fileId: beside.value.fileId })).ok).toBe(
+    true,
+  );
   const names = new Map<string, string>();
   for (const made of [bare, beside]) names.set(made.value.fileName, made.value.content);
   expect(names.size).toBe(2);

@@ -10,13 +10,14 @@ import { runs, runSections } from '@/db/schema';
 import { type AxisKnowledge } from '@/db/stored/drift';
 import { frozen } from '@/server/runs/frozenPlan';
 import { keep } from '@/server/base/act';
-import { type Done, type Actor, type Deps, fieldMessages } from '@/server/base/deps';
+import { type Done } from '@/server/base/deps';
 import { setupDrift } from '@/server/drift/setupDrift';
 import { heavy } from '@/server/heavy/pool';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { reading } from '@/server/base/useCase';
 
 import { refusedRun } from './run';
 import { standingOfSections } from './standing';
@@ -51,79 +52,76 @@ export const newRunSchema = z.object({
 const followed = (axis: AxisKnowledge): AxisKnowledge => ({ ...axis, nodes: compressNodes(axis.nodes) });
 
 /** Plans anew from what is known now, and freezes it. */
-export async function startRun(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Done<{ runId: string }> {
-  const parsed = newRunSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = parsed.data;
-  const setup = await getSetup(deps, setupId);
-  const drift = await setupDrift(deps, setupId);
-  if (!setup || !drift) return refuse({ code: 'not-found', what: 'rig' });
-  if (setup.archived) return refusedRun('This setup is off the bench. Put it back first, on its own page.');
-  if (itemFile !== null) {
-    const read = await heavy('checkCutFile', itemFile);
-    if (!read.ok) return refusedRun(fileRefusalText(read.refusal));
-  }
-  const roll = await heavy('planRoll', [
-    jobOf(planned),
-    { along: drift.along.nodes, across: drift.across.nodes },
-    drift.sectionsOnRecord,
-    rollRigOf(setup),
-  ]);
-  if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
-  const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
-  if (strategy.missing) return refusedRun(`This way cannot be run: ${strategy.missing}. Choose another.`);
-  if (!strategy.keepsPromise && !spoilsAccepted)
-    return refusedRun(
-      `About ${Math.round(100 * strategy.spoiledShare)} % of the items would be spoiled, and ${(100 * planned.promise).toFixed(1)} % is allowed. Make the sections shorter, or say that it shall be run so.`,
+export const startRun = reading(
+  newRunSchema,
+  'start run',
+  async (deps, actor, given, { request }): Done<{ runId: string }> => {
+    const { setupId, name, strategy: wanted, request: planned, itemFile, spoilsAccepted } = given;
+    const setup = await getSetup(deps, setupId);
+    const drift = await setupDrift(deps, setupId);
+    if (!setup || !drift) return refuse({ code: 'not-found', what: 'rig' });
+    if (setup.archived) return refusedRun('This setup is off the bench. Put it back first, on its own page.');
+    if (itemFile !== null) {
+      const read = await heavy('checkCutFile', itemFile);
+      if (!read.ok) return refusedRun(fileRefusalText(read.refusal));
+    }
+    const roll = await heavy('planRoll', [
+      jobOf(planned),
+      { along: drift.along.nodes, across: drift.across.nodes },
+      drift.sectionsOnRecord,
+      rollRigOf(setup),
+    ]);
+    if (!roll.ok) return refusedRun(planRefusalText(roll.refusal));
+    const strategy = roll.value.strategies.find((s) => s.name === wanted)!;
+    if (strategy.missing) return refusedRun(`This way cannot be run: ${strategy.missing}. Choose another.`);
+    if (!strategy.keepsPromise && !spoilsAccepted)
+      return refusedRun(
+        `About ${Math.round(100 * strategy.spoiledShare)} % of the items would be spoiled, and ${(100 * planned.promise).toFixed(1)} % is allowed. Make the sections shorter, or say that it shall be run so.`,
+      );
+    const expected = await heavy('expectedMiss', {
+      run: {
+        ...strategy,
+        strategy: strategy.name,
+        imposition: roll.value.imposition,
+        markRoomMm: planned.markRoomMm,
+      },
+      knowledge: drift,
+    });
+    const plan = frozen(
+      planned,
+      roll.value,
+      strategy,
+      DRIFT_VERSION,
+      expected,
+      sectionFrame(setup.fileFrame, setup, planned.printableWidthMm),
+      standingOfSections(setup.standing, setup, planned.printableWidthMm),
     );
-  const expected = await heavy('expectedMiss', {
-    run: {
-      ...strategy,
-      strategy: strategy.name,
-      imposition: roll.value.imposition,
-      markRoomMm: planned.markRoomMm,
-    },
-    knowledge: drift,
-  });
-  const plan = frozen(
-    planned,
-    roll.value,
-    strategy,
-    DRIFT_VERSION,
-    expected,
-    sectionFrame(setup.fileFrame, setup, planned.printableWidthMm),
-    standingOfSections(setup.standing, setup, planned.printableWidthMm),
-  );
-  return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
-    const held = await holdSetup(inner, setupId);
-    if (!held.ok) return held;
-    const [row] = await inner.db
-      .insert(runs)
-      .values({
-        setupId,
-        kind: 'job',
-        name,
-        stage: 'release',
-        mediaThen: setup.media,
-        plan,
-        knowledge: {
-          along: followed(drift.along),
-          across: followed(drift.across),
-          sectionsOnRecord: drift.sectionsOnRecord,
-        },
-        itemFile,
-        startedBy: actor,
-        startedAt: deps.now(),
-      })
-      .returning({ id: runs.id });
-    await inner.db
-      .insert(runSections)
-      .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' as const })));
-    return accept({ runId: row!.id });
-  });
-}
+    return keep(deps, actor, { act: 'start run', subjectId: setupId, request }, async (inner) => {
+      const held = await holdSetup(inner, setupId);
+      if (!held.ok) return held;
+      const [row] = await inner.db
+        .insert(runs)
+        .values({
+          setupId,
+          kind: 'job',
+          name,
+          stage: 'release',
+          mediaThen: setup.media,
+          plan,
+          knowledge: {
+            along: followed(drift.along),
+            across: followed(drift.across),
+            sectionsOnRecord: drift.sectionsOnRecord,
+          },
+          itemFile,
+          startedBy: actor,
+          startedAt: deps.now(),
+        })
+        .returning({ id: runs.id });
+      await inner.db
+        .insert(runSections)
+        .values(plan.sections.map((s) => ({ runId: row!.id, index: s.index, state: 'waiting' as const })));
+      return accept({ runId: row!.id });
+    });
+  },
+);

@@ -33,7 +33,7 @@ beforeAll(async () => {
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   ({ runId } = started.value);
   const keys = releaseItems((await getSetup(deps, added.value.setupId))!).map((i) => i.key);
-  await releaseRun(deps, 'KT', runId, keys);
+  await releaseRun(deps, 'KT', { runId, ticked: keys });
 });
 afterAll(() => deps.close());
 
@@ -59,7 +59,10 @@ const read = (section: number, place: string, dxMm: number, dyMm: number | null,
 test('it is put in once by whoever presses, and stands beside the rows', async () => {
   expect((await run()).witnessXMm).toBeNull();
   expect(witnessesIn(await run(), 1)).toEqual([]);
-  const pressed = await Promise.all([setStrip(deps, 'KT', runId, true), setStrip(deps, 'MO', runId, true)]);
+  const pressed = await Promise.all([
+    setStrip(deps, 'KT', { runId, on: true }),
+    setStrip(deps, 'MO', { runId, on: true }),
+  ]);
   expect(pressed.every((p) => p.ok)).toBe(true);
   const own = await run();
   expect(own.witnessXMm).toBeGreaterThan(6 * 185);
@@ -70,7 +73,7 @@ test('it is put in once by whoever presses, and stands beside the rows', async (
 
 test('a section’s file holds its lines, for a reader that is not ours; without a cut there is nothing to read', async () => {
   expect(await read(1, 'first row', 0, 0)).toMatchObject({ ok: false, refusal: { code: 'refused' } });
-  const made = await makeSectionFile(deps, 'KT', runId, 1, 'dxf');
+  const made = await makeSectionFile(deps, 'KT', { runId, section: 1, format: 'dxf' });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   const own = await run();
   const rowsEnd = Math.max(...own.plan.imposition.columnsAtMm) + own.plan.imposition.itemWidthMm;
@@ -80,8 +83,8 @@ test('a section’s file holds its lines, for a reader that is not ours; without
   const [station] = witnessesIn(own, 1);
   const stands = station!.centre.x - station!.across.phaseMm;
   expect(Math.min(...beside.map((line) => Math.abs(line[0]!.x - stands)))).toBeLessThan(0.5);
-  await markSectionCut(deps, 'KT', runId, 1, made.value.fileId);
-  expect(await setStrip(deps, 'KT', runId, false)).toMatchObject({ ok: false });
+  await markSectionCut(deps, 'KT', { runId, section: 1, fileId: made.value.fileId });
+  expect(await setStrip(deps, 'KT', { runId, on: false })).toMatchObject({ ok: false });
 });
 
 test('read by its combs it is the check of its row, at its own place; read again it replaces what was seen', async () => {

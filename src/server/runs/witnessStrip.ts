@@ -9,12 +9,13 @@ import type { StripRefusal } from '@/core/layout/witnessStrip';
 import { coarseOffset, nearestLengths, pickOffsetMm, type LineComb } from '@/core/readings';
 import { COARSE_REACH_MM } from '@/core/tolerance';
 import { runs } from '@/db/schema';
-import { fieldMessages, type Actor, type Deps, type Done } from '@/server/base/deps';
-import { onRun, OPEN_RUN, type Stamp } from '@/server/base/step';
+import { type Done } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
 
 import { keepCheck } from './checks';
 import { refusedRun, type Run } from './run';
 import { witnessesIn } from './sectionFile';
+import { runStep, OPEN_RUN } from './step';
 
 /* The witness strip of a run: put beside its rows, printed and cut with each section, read like any comb. */
 
@@ -26,25 +27,21 @@ export const stripOf = ({ plan, setup }: Run): Outcome<number, StripRefusal> =>
 export const stripIsOpen = ({ sections }: Run): boolean => sections.every((s) => s.state === 'waiting');
 
 /** Puts the strip beside the rows, or leaves it out again. */
-export function setStrip(deps: Deps, actor: Actor, runId: string, on: boolean, stamp: Stamp = {}): Done {
-  return onRun(
-    deps,
-    actor,
-    runId,
-    { ...stamp, act: 'witness strip', allowed: OPEN_RUN },
-    async (inner, run) => {
-      if (!stripIsOpen(run))
-        return refusedRun('A section of this run is cut already: its witness strip stays as it is.');
-      const place = stripOf(run);
-      if (on && !place.ok) return refusedRun(stripRefusalText(place.refusal));
-      await inner.db
-        .update(runs)
-        .set({ witnessXMm: on && place.ok ? place.value : null })
-        .where(eq(runs.id, runId));
-      return accept(null);
-    },
-  );
-}
+export const setStrip = runStep(
+  z.object({ runId: idSchema, on: z.boolean() }),
+  { act: 'witness strip', allowed: OPEN_RUN },
+  async (inner, run, { runId, on }): Done => {
+    if (!stripIsOpen(run))
+      return refusedRun('A section of this run is cut already: its witness strip stays as it is.');
+    const place = stripOf(run);
+    if (on && !place.ok) return refusedRun(stripRefusalText(place.refusal));
+    await inner.db
+      .update(runs)
+      .set({ witnessXMm: on && place.ok ? place.value : null })
+      .where(eq(runs.id, runId));
+    return accept(null);
+  },
+);
 
 const pageOf = ({ plan, label, name }: Run, index: number) => {
   const { startMm, endMm } = plan.sections[index - 1]!;
@@ -101,36 +98,28 @@ function offsetOf(comb: LineComb, read: z.output<typeof pick> | null): number | 
 }
 
 /** Keeps a witness as a check of its row. */
-export async function saveStripWitness(deps: Deps, actor: Actor, input: unknown, stamp: Stamp = {}): Done {
-  const parsed = witnessSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { runId, section, place, across, along, replaces } = parsed.data;
-  return onRun(
-    deps,
-    actor,
-    runId,
-    { ...stamp, act: 'read witness', allowed: OPEN_RUN },
-    async (inner, run) => {
-      const own = run.sections[section - 1];
-      if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
-      if (own.state === 'waiting')
-        return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then read its witness.`);
-      const station: StripStation | undefined = witnessesIn(run, section).find((s) => s.place === place);
-      if (!station)
-        return refuse({ code: 'not-found', what: `witness at the ${place} of section ${section}` });
-      for (const [axis, read] of [
-        ['across', across],
-        ['along', along],
-      ] as const)
-        if (read && Math.abs(read.line) > station[axis].halfLines + 1)
-          return refuse({ code: 'invalid-input', fields: { [axis]: 'This comb has no such line.' } });
-      await keepCheck(inner, actor, runId, {
-        ...{ section, place, way: 'comb', replaces },
-        yMm: run.plan.sections[section - 1]!.startMm + station.centre.y,
-        dxMm: offsetOf(station.across, across),
-        dyMm: offsetOf(station.along, along),
-      });
-      return accept(null);
-    },
-  );
-}
+export const saveStripWitness = runStep(
+  witnessSchema,
+  { act: 'read witness', allowed: OPEN_RUN },
+  async (inner, run, { runId, section, place, across, along, replaces }, actor): Done => {
+    const own = run.sections[section - 1];
+    if (!own) return refuse({ code: 'not-found', what: `section ${section} of this run` });
+    if (own.state === 'waiting')
+      return refusedRun(`Section ${section} is not cut yet. Say that it is cut, then read its witness.`);
+    const station: StripStation | undefined = witnessesIn(run, section).find((s) => s.place === place);
+    if (!station) return refuse({ code: 'not-found', what: `witness at the ${place} of section ${section}` });
+    for (const [axis, read] of [
+      ['across', across],
+      ['along', along],
+    ] as const)
+      if (read && Math.abs(read.line) > station[axis].halfLines + 1)
+        return refuse({ code: 'invalid-input', fields: { [axis]: 'This comb has no such line.' } });
+    await keepCheck(inner, actor, runId, {
+      ...{ section, place, way: 'comb', replaces },
+      yMm: run.plan.sections[section - 1]!.startMm + station.centre.y,
+      dxMm: offsetOf(station.across, across),
+      dyMm: offsetOf(station.along, along),
+    });
+    return accept(null);
+  },
+);

@@ -1,18 +1,19 @@
 import { SAME } from '@/core/tolerance';
-import { type CorrectionWay } from '@/core/setup';
+import { type CorrectionWay, CORRECTION_WAYS } from '@/core/setup';
 import { eq } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { transformToField } from '@/core/fit';
 import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { corrections, sessions, setups } from '@/db/schema';
 
-import { onSession, type Stamp } from '@/server/base/step';
 import type { Actor, Deps, Done, UseCaseRefusal } from '@/server/base/deps';
 import { typeValue } from '@/server/rigs/machineValues';
 import { lockRig } from '@/server/rigs/writeRig';
 import { getSetup, getSimulation } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
+import { idSchema } from '@/server/base/shapes';
 import {
   currentPass,
   fileTransformOf,
@@ -25,17 +26,16 @@ import {
 } from './session';
 import { defaultOptions, makeSheet } from './sheets';
 import { addPass } from './startSession';
+import { sessionStep } from './step';
 
 /** “I have typed them” (or: the file does it all): the settings change, and the proof is next. */
-export function applyCorrection(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  how: CorrectionWay,
-  stamp: Stamp = {},
-): Promise<Outcome<{ needsNewSheet: boolean }, UseCaseRefusal>> {
-  const step = { ...stamp, act: 'correct', allowed: ['correct'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const applyCorrection = sessionStep(
+  z.object({
+    sessionId: idSchema,
+    how: z.enum(CORRECTION_WAYS, 'Choose what carries the correction: the settings, the file, or both.'),
+  }),
+  { act: 'correct', allowed: ['correct'] },
+  async (inner, session, { how }, actor): Done<{ needsNewSheet: boolean }> => {
     const pass = currentPass(session);
     const correction = pass.correction;
     if (!correction)
@@ -47,7 +47,7 @@ export function applyCorrection(
     if (refused) return refuse(refused);
     await inner.db
       .update(corrections)
-      .set({ done: how, doneBy: actor, doneAt: deps.now() })
+      .set({ done: how, doneBy: actor, doneAt: inner.now() })
       .where(eq(corrections.id, correction.id));
     if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
     if (how === 'push') await pushSettings(inner, actor, session, setup, correction);
@@ -56,13 +56,14 @@ export function applyCorrection(
     // A push changes one thing: its set is cut with the file that the set before was cut with.
     const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
     return openProof(inner, session, pass, after, file);
-  });
-}
+  },
+);
 
 /** “Register again without unloading”: the second set is cut on the same load with nothing changed. */
-export function registerAgain(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'register again', allowed: ['correct'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const registerAgain = sessionStep(
+  idSchema,
+  { act: 'register again', allowed: ['correct'] },
+  async (inner, session, _, actor): Done => {
     const pass = currentPass(session);
     if (!mayRegisterAgain(session))
       return refuse({
@@ -72,12 +73,12 @@ export function registerAgain(deps: Deps, actor: Actor, sessionId: string, stamp
     if (pass.correction)
       await inner.db
         .update(corrections)
-        .set({ done: 'leave', doneBy: actor, doneAt: deps.now() })
+        .set({ done: 'leave', doneBy: actor, doneAt: inner.now() })
         .where(eq(corrections.id, pass.correction.id));
     const opened = await openProof(inner, session, pass, session.setup, pass.fileTransform);
     return opened.ok ? accept(null) : opened;
-  });
-}
+  },
+);
 
 function cannotCorrect(
   session: Session,

@@ -5,13 +5,14 @@ import { accept, refuse } from '@/core/outcome';
 import { standingAfter, OPEN_STAGES, type Stage } from '@/core/setup';
 import { corrections, sessions } from '@/db/schema';
 import type { Done, Actor, Deps } from '@/server/base/deps';
-import { onSession, type Stamp } from '@/server/base/step';
 
 import { holdSetup } from '@/server/setups/holdSetup';
 import { replaceStanding, standingOf, undoStanding } from '@/server/setups/standing';
+import { idSchema } from '@/server/base/shapes';
 
 import { openSession } from './loadSession';
 import { assess, currentPass, type Pass, type Session } from './session';
+import { sessionStep } from './step';
 
 /** What a closed session goes on saying, however the rig is described later. */
 export const asItIs = ({ setup }: Session) => ({
@@ -23,46 +24,45 @@ export const asItIs = ({ setup }: Session) => ({
  * Closes a session with what its newest readings say; without readings it is given up. A correction that was proved is
  * the setup’s standing one from then on; one that was not only when it is accepted as it is.
  */
-export function closeSession(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  stamp: Stamp = {},
-  accepted = false,
-): Done {
-  const step = { ...stamp, act: 'close', allowed: OPEN_STAGES };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
-    const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
-    const assessment = pass ? assess(session, pass) : null;
-    const strip = session.kind === 'roll-proof';
-    // What was measured before a correction says nothing about the rig after it.
-    const older = pass !== undefined && pass !== currentPass(session);
-    // One axis alone is no verdict on the rig.
-    const told = strip || older || !assessment?.state ? null : assessment;
-    const unproved = older || (assessment !== null && !assessment.state && corrected(session));
-    if (pass?.correction && pass.correction.done === null)
+const closing = (accepted: boolean) =>
+  sessionStep(
+    idSchema,
+    { act: 'close', allowed: OPEN_STAGES },
+    async (inner, session, sessionId, actor): Done => {
+      const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
+      const assessment = pass ? assess(session, pass) : null;
+      const strip = session.kind === 'roll-proof';
+      // What was measured before a correction says nothing about the rig after it.
+      const older = pass !== undefined && pass !== currentPass(session);
+      // One axis alone is no verdict on the rig.
+      const told = strip || older || !assessment?.state ? null : assessment;
+      const unproved = older || (assessment !== null && !assessment.state && corrected(session));
+      if (pass?.correction && pass.correction.done === null)
+        await inner.db
+          .update(corrections)
+          .set({ done: 'leave', doneBy: actor, doneAt: inner.now() })
+          .where(eq(corrections.id, pass.correction.id));
       await inner.db
-        .update(corrections)
-        .set({ done: 'leave', doneBy: actor, doneAt: deps.now() })
-        .where(eq(corrections.id, pass.correction.id));
-    await inner.db
-      .update(sessions)
-      .set({
-        stage: 'closed',
-        closedAt: deps.now(),
-        closedBy: actor,
-        outcome: told?.state ?? null,
-        outcomeR95Mm: told?.r95Mm ?? null,
-        outcomeLoads: told?.scatter.from ?? null,
-        unproved,
-        ...asItIs(session),
-      })
-      .where(eq(sessions.id, sessionId));
-    // One place of a quick check, and a strip, prove no correction.
-    if (session.kind === 'calibration') await letStand(inner, actor, session, told, accepted);
-    return accept(null);
-  });
-}
+        .update(sessions)
+        .set({
+          stage: 'closed',
+          closedAt: inner.now(),
+          closedBy: actor,
+          outcome: told?.state ?? null,
+          outcomeR95Mm: told?.r95Mm ?? null,
+          outcomeLoads: told?.scatter.from ?? null,
+          unproved,
+          ...asItIs(session),
+        })
+        .where(eq(sessions.id, sessionId));
+      // One place of a quick check, and a strip, prove no correction.
+      if (session.kind === 'calibration') await letStand(inner, actor, session, told, accepted);
+      return accept(null);
+    },
+  );
+export const closeSession = closing(false);
+/** With the new correction standing, though no proof says that it holds. */
+export const closeAccepting = closing(true);
 
 /** A correction of this session was carried out. */
 const corrected = ({ passes }: Session): boolean =>
@@ -98,9 +98,10 @@ async function letStand(
 }
 
 /** Started by mistake: it says nothing about the rig and is in nobody’s way; the log keeps it as discarded. */
-export function discardSession(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'discard', allowed: OPEN_STAGES };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const discardSession = sessionStep(
+  idSchema,
+  { act: 'discard', allowed: OPEN_STAGES },
+  async (inner, session, sessionId, actor): Done => {
     if (session.passes.some((p) => p.correction?.done && p.correction.done !== 'leave'))
       return refuse({
         code: 'refused',
@@ -109,16 +110,17 @@ export function discardSession(deps: Deps, actor: Actor, sessionId: string, stam
       });
     await inner.db
       .update(sessions)
-      .set({ stage: 'closed', closedAt: deps.now(), closedBy: actor, discarded: true, ...asItIs(session) })
+      .set({ stage: 'closed', closedAt: inner.now(), closedBy: actor, discarded: true, ...asItIs(session) })
       .where(eq(sessions.id, sessionId));
     return accept(null);
-  });
-}
+  },
+);
 
 /** Opens a session that was closed or discarded by mistake again. */
-export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'open again', allowed: ['closed'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const undoClose = sessionStep(
+  idSchema,
+  { act: 'open again', allowed: ['closed'] },
+  async (inner, session, sessionId): Done => {
     const held = await holdSetup(inner, session.setup.id);
     if (!held.ok) return held;
     if (await openSession(inner, session.setup.id, session.kind))
@@ -143,8 +145,8 @@ export function undoClose(deps: Deps, actor: Actor, sessionId: string, stamp: St
       .where(eq(sessions.id, sessionId));
     await undoStanding(inner, session.setup.id, sessionId);
     return accept(null);
-  });
-}
+  },
+);
 
 function stageToGoOn(pass: Pass): Stage {
   if (pass.readings.length > 0) return 'read';

@@ -1,6 +1,7 @@
 import { OPEN_STAGES, type Stage } from '@/core/setup';
 import { eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
+import { z } from 'zod';
 
 import { withoutBacklash, type Assessment } from '@/core/calibration';
 import { FIT_VERSION } from '@/core/fit';
@@ -8,12 +9,11 @@ import { compose, IDENTITY } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
 import { corrections, fits, passes, sessions } from '@/db/schema';
 import type { Done, Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
-import { onSession, type Stamp } from '@/server/base/step';
 
 import { asItIs } from './closeSession';
 import { storedFingerprint } from './loadSession';
 import { setStage } from './printSheet';
-import { setAside } from './readings';
+import { setAside, combSchema } from './readings';
 import {
   assess,
   currentPass,
@@ -24,6 +24,10 @@ import {
   type StoredReading,
 } from './session';
 import { keepFound } from '@/server/watch/foundTerms';
+import { idSchema } from '@/server/base/shapes';
+
+import { barSchema } from './shapes';
+import { sessionStep } from './step';
 
 const TOO_FEW: UseCaseRefusal = {
   code: 'refused',
@@ -36,18 +40,14 @@ export interface ReadingDone {
 }
 
 /** Fits the current pass for the record and proposes what to change. Pressed by two at once it is done once. */
-export function finishReading(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  stamp: Stamp = {},
-): Done<ReadingDone> {
-  const step = { ...stamp, act: 'finish reading', allowed: ['read', 'correct', 'prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const finishReading = sessionStep(
+  idSchema,
+  { act: 'finish reading', allowed: ['read', 'correct', 'prove'] },
+  async (inner, session, _, actor): Done<ReadingDone> => {
     if (session.stage !== 'read' && !currentPass(session).correction) return refuse(TOO_FEW);
     return concludeReading(inner, actor, session);
-  });
-}
+  },
+);
 
 /** Fits what was read and proposes what to change: for a step that holds the session. */
 export async function concludeReading(deps: Deps, actor: Actor, session: Session): Done<ReadingDone> {
@@ -150,34 +150,27 @@ async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment)
 }
 
 /** What a check bar was measured to be; null takes it back. */
-export function saveBars(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  bars: { readonly acrossMm: number | null; readonly alongMm: number | null },
-  stamp: Stamp = {},
-): Done {
-  const step = { ...stamp, act: 'bars', allowed: OPEN_STAGES };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const saveBars = sessionStep(
+  z.object({
+    sessionId: idSchema,
+    acrossMm: barSchema.nullable(),
+    alongMm: barSchema.nullable(),
+  }),
+  { act: 'bars', allowed: OPEN_STAGES },
+  async (inner, session, { acrossMm, alongMm }): Done => {
     await inner.db
       .update(passes)
-      .set({ barAcrossMm: bars.acrossMm, barAlongMm: bars.alongMm })
+      .set({ barAcrossMm: acrossMm, barAlongMm: alongMm })
       .where(eq(passes.id, currentPass(session).id));
     return accept(null);
-  });
-}
+  },
+);
 
 /** Fits anew after readings were set aside or counted again, and proposes anew. */
-export function decideReadings(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  which: readonly { readonly stationId: string; readonly axis: 'across' | 'along' }[],
-  aside: boolean,
-  stamp: Stamp = {},
-): Done {
-  const step = { ...stamp, act: 'decide on readings', allowed: ['correct', 'prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const decideReadings = sessionStep(
+  z.object({ sessionId: idSchema, which: z.array(combSchema).min(1).max(200), aside: z.boolean() }),
+  { act: 'decide on readings', allowed: ['correct', 'prove'] },
+  async (inner, session, { which, aside }, actor): Done => {
     const pass = currentPass(session);
     const named = (r: StoredReading): boolean =>
       which.some((w) => w.stationId === r.stationId && w.axis === r.axis);
@@ -194,23 +187,25 @@ export function decideReadings(
     }
     const again = await concludeReading(inner, actor, decided);
     return again.ok ? accept(null) : again;
-  });
-}
+  },
+);
 
 /** The proof was not good enough: its readings are the next measurement. */
-export function goRoundAgain(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'go round again', allowed: ['prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const goRoundAgain = sessionStep(
+  idSchema,
+  { act: 'go round again', allowed: ['prove'] },
+  async (inner, session, sessionId): Done => {
     if (!assess(session, currentPass(session))) return refuse(TOO_FEW);
     await setStage(inner, sessionId, 'correct');
     return accept(null);
-  });
-}
+  },
+);
 
 /** Back to the readings of the current pass, to mend one. */
-export function reopenReading(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'back to reading', allowed: ['read', 'correct', 'prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const reopenReading = sessionStep(
+  idSchema,
+  { act: 'back to reading', allowed: ['read', 'correct', 'prove'] },
+  async (inner, session, sessionId): Done => {
     if (currentPass(session).readings.length === 0)
       return refuse({
         code: 'refused',
@@ -218,5 +213,5 @@ export function reopenReading(deps: Deps, actor: Actor, sessionId: string, stamp
       });
     await setStage(inner, sessionId, 'read');
     return accept(null);
-  });
-}
+  },
+);

@@ -25,7 +25,7 @@ beforeAll(async () => {
     ...{ areaWidthMm: 380, areaHeightMm: 570, toleranceMm: 0.4 },
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  const started = await startSession(deps, 'KT', added.value.setupId, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId: added.value.setupId, kind: 'calibration' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   ({ sessionId } = started.value);
   await markPrinted(deps, 'KT', sessionId);
@@ -49,8 +49,8 @@ test('a length is kept once, whichever end is named first and however often it i
   const length = { passId, from, to, printMm: mm, cutMm: mm + 0.7, resolutionMm: 0.5 };
   const request = crypto.randomUUID();
   const kept = await Promise.all([
-    saveLength(deps, 'KT', length, request),
-    saveLength(deps, 'KT', length, request),
+    saveLength(deps, 'KT', length, { request }),
+    saveLength(deps, 'KT', length, { request }),
     saveLength(deps, 'MO', { ...length, from: to, to: from, cutMm: mm + 0.5 }),
   ]);
   expect(kept.every((k) => k.ok)).toBe(true);

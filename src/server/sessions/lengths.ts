@@ -1,14 +1,13 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { lengths } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
-import { finite } from '@/server/base/shapes';
+import { finite, idSchema } from '@/server/base/shapes';
+import type { Done } from '@/server/base/deps';
 
 import { readingsOfPass } from './loadSession';
-import { backToRead, passOf, refusalOf, type Changed } from './readings';
+import { backToRead, type Changed, passStep } from './readings';
 import { featuresOf } from './session';
 
 /* Long lengths between the stations of a set, as a ruler or a tape says them. */
@@ -30,17 +29,11 @@ const lengthInputSchema = z.object({
 });
 
 /** Keeps a length; measured again between the same stations it replaces what was kept. */
-export function saveLength(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<Changed, UseCaseRefusal>> {
-  const parsed = lengthInputSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, from, to, ...measured } = parsed.data;
-  return changeLengths(deps, actor, passId, request, async (inner, pass) => {
+export const saveLength = passStep(
+  lengthInputSchema,
+  'long length',
+  async (inner, row, { passId, from, to, ...measured }, actor): Done<Changed> => {
+    const pass = featuresOf((await readingsOfPass(inner, passId))!);
     const ends = [from, to].map((id) => pass.find((f) => f.id === id));
     if (!ends[0] || !ends[1] || from === to)
       return refuse({
@@ -75,40 +68,22 @@ export function saveLength(
       ...{ passId, fromStation: fromStation!, toStation: toStation!, ...measured },
       ...{ enteredBy: actor, enteredAt: inner.now() },
     });
-    return accept(null);
-  });
-}
+    return accept(await backToRead(inner, row));
+  },
+);
 
 /** Takes a length back; it stays in the log. */
-export const clearLength = (
-  deps: Deps,
-  actor: Actor,
-  { passId, lengthId }: { readonly passId: string; readonly lengthId: string },
-  request?: string,
-): Promise<Outcome<Changed, UseCaseRefusal>> =>
-  changeLengths(deps, actor, passId, request, async (inner) => {
+export const clearLength = passStep(
+  z.object({ passId: idSchema, lengthId: idSchema }),
+  'long length',
+  async (inner, row, { passId, lengthId }): Done<Changed> => {
     const gone = await inner.db
       .update(lengths)
       .set({ replacedAt: inner.now() })
       .where(and(eq(lengths.id, lengthId), eq(lengths.passId, passId), isNull(lengths.replacedAt)))
       .returning({ id: lengths.id });
-    return gone.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'length' });
-  });
-
-function changeLengths(
-  deps: Deps,
-  actor: Actor,
-  passId: string,
-  request: string | undefined,
-  change: (inner: Deps, stations: ReturnType<typeof featuresOf>) => Promise<Outcome<null, UseCaseRefusal>>,
-): Promise<Outcome<Changed, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'long length', subjectId: passId, request }, async (inner) => {
-    const row = await passOf(inner, passId, '', null, true);
-    if (!row) return refuse({ code: 'not-found', what: 'pass' });
-    const refused = refusalOf(row);
-    if (refused) return refuse(refused);
-    const done = await change(inner, featuresOf((await readingsOfPass(inner, passId))!));
-    if (!done.ok) return done;
-    return accept(await backToRead(inner, row));
-  });
-}
+    return gone.length > 0
+      ? accept(await backToRead(inner, row))
+      : refuse({ code: 'not-found', what: 'length' });
+  },
+);

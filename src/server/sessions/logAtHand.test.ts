@@ -44,7 +44,7 @@ const at = () => ({ ...opened, now: () => new Date(Date.UTC(2026, 0, 1 + day, 9)
 /** A sheet read a week later, left as it is: what is made of it. */
 async function week(setup: string, xMm: number, yMm = 0) {
   day += 7;
-  const started = await startSession(at(), 'KT', setup, 'calibration');
+  const started = await startSession(at(), 'KT', { setupId: setup, kind: 'calibration' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   await markPrinted(at(), 'KT', sessionId);
@@ -101,7 +101,7 @@ test('a load that does not go with it is believed, and said; an event starts it 
 
 test('a medium that is new to the rig starts from where its others stand', async () => {
   const add = async (media: string): Promise<string> => {
-    const added = await addSetup(at(), 'KT', rigId, { media, ...SIZE });
+    const added = await addSetup(at(), 'KT', { rigId, media, ...SIZE });
     if (!added.ok) throw new Error(JSON.stringify(added.refusal));
     return added.value.setupId;
   };
@@ -119,7 +119,7 @@ test('a medium that is new to the rig starts from where its others stand', async
 
 /** A quick check read as found, and closed. */
 async function checked(setup: string, xMm: number): Promise<void> {
-  const started = await startSession(at(), 'KT', setup, 'quick-check');
+  const started = await startSession(at(), 'KT', { setupId: setup, kind: 'quick-check' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   await markPrinted(at(), 'KT', sessionId);

@@ -9,7 +9,7 @@ import { freshDeps } from '@test/database';
 import { TRUE_TERMS } from '@test/sheets';
 
 import { applyCorrection } from './applyCorrection';
-import { closeSession } from './closeSession';
+import { closeSession, closeAccepting } from './closeSession';
 import { finishReading, goRoundAgain, reopenReading } from './finishReading';
 import { kindsOfFault } from './faults';
 import { getSession } from './loadSession';
@@ -67,7 +67,7 @@ const told = async (id: string) => {
   return { session, a: assess(session, currentPass(session))! };
 };
 const started = async (): Promise<string> => {
-  const answer = await startSession(deps, 'KT', setupId, 'calibration');
+  const answer = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   if (!answer.ok) throw new Error(JSON.stringify(answer.refusal));
   await markPrinted(deps, 'KT', answer.value.sessionId);
   return answer.value.sessionId;
@@ -81,7 +81,7 @@ test('across is read, typed and proved; along is read of the same set and typed 
   expect(first.session.stage).toBe('correct');
   expect(first.a).toMatchObject({ axis: 'across', state: null });
   expect(kindsOfFault(first.session, currentPass(first.session))).toBeNull();
-  expect((await applyCorrection(deps, 'KT', id, 'settings')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId: id, how: 'settings' })).ok).toBe(true);
   expect((await getSetup(deps, setupId))!.settings.map((s) => s.value)).toEqual([-0.4, 0]);
 
   await markPrinted(deps, 'KT', id);
@@ -98,7 +98,7 @@ test('across is read, typed and proved; along is read of the same set and typed 
   const both = await told(id);
   expect(both.a).toMatchObject({ axis: null, state: 'out-of-plumb' });
   expect((await goRoundAgain(deps, 'KT', id)).ok).toBe(true);
-  expect((await applyCorrection(deps, 'KT', id, 'settings')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId: id, how: 'settings' })).ok).toBe(true);
   expect((await getSetup(deps, setupId))!.settings.map((s) => s.value)).toEqual([-0.4, 0.5]);
   const { session } = await told(id);
   expect(session.passes.map((p) => [p.sheet.label, p.set])).toEqual([
@@ -106,7 +106,7 @@ test('across is read, typed and proved; along is read of the same set and typed 
     ['0001', 2],
     ['0002', 1],
   ]);
-  expect((await closeSession(deps, 'KT', id, {}, true)).ok).toBe(true);
+  expect((await closeAccepting(deps, 'KT', id)).ok).toBe(true);
 });
 
 test('closed with one axis proved it gives no verdict, and what stood before stands; the record leaves it out', async () => {

@@ -2,17 +2,16 @@ import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { evenReadings, gapReadings, otherReadings, ringReading, type OtherReading } from '@/core/calibration';
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { readTable, tableRefusalText, type ReadingDoubt } from '@/core/schools';
 import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
 import { readings } from '@/db/schema';
 import { sheetStation } from '@/db/stored/sessions';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
-import { finite } from '@/server/base/shapes';
+import { type Deps, type Done } from '@/server/base/deps';
+import { finite, idSchema } from '@/server/base/shapes';
 
 import { readingsOfPass } from './loadSession';
-import { backToRead, passOf, refusalOf } from './readings';
+import { backToRead, passStep } from './readings';
 
 /* Readings that are no combs: gaps round any shape, and tables. Each is kept at its own place beside the sheet’s stations. */
 
@@ -77,119 +76,51 @@ export interface OthersKept {
 }
 
 /** Keeps the gaps round one shape as a reading of their own. */
-export function saveGaps(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  const parsed = gapsInputSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, ...typed } = parsed.data;
-  return keepOthers(deps, actor, passId, request, (taken) => {
-    const { readings: read, doubts } = gapReadings({ id: freeName(GAP_PREFIX, taken), ...typed });
-    return accept({ read, doubts, instead: [] });
-  });
-}
+export const saveGaps = otherStep(gapsInputSchema, async (typed, taken) => {
+  const { readings: read, doubts } = gapReadings({ ...typed, id: freeName(GAP_PREFIX, taken) });
+  return accept({ read, doubts, instead: [] });
+});
 
 /** Keeps the gaps round a station's own shape; measured again they replace what was kept of it. */
-export function saveOwnGaps(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  const parsed = ownGapsSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, stationId, gaps, resolutionMm } = parsed.data;
-  return keepOthers(
-    deps,
-    actor,
-    passId,
-    request,
-    (_, found) => {
-      const shape = found ? sheetStation.read(found).gapShape : undefined;
-      if (!shape) return refuse({ code: 'not-found', what: 'shape for gaps at this station' });
-      const id = `${GAP_PREFIX}-${stationId}`;
-      const { readings: read, doubts } = gapReadings({
-        ...{ id, ...shape.centre, gaps, nominalMm: shape.borders, resolutionMm },
-      });
-      return accept({ read, doubts, instead: [id] });
-    },
-    stationId,
-  );
-}
+export const saveOwnGaps = otherStep(ownGapsSchema, async ({ stationId, gaps, resolutionMm }, _, found) => {
+  const shape = found ? sheetStation.read(found).gapShape : undefined;
+  if (!shape) return refuse({ code: 'not-found', what: 'shape for gaps at this station' });
+  const id = `${GAP_PREFIX}-${stationId}`;
+  const { readings: read, doubts } = gapReadings({
+    ...{ id, ...shape.centre, gaps, nominalMm: shape.borders, resolutionMm },
+  });
+  return accept({ read, doubts, instead: [id] });
+});
 
 /** Keeps the even ring of a row of the sheet’s own; read again it replaces what was read of that row. */
-export function saveRing(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  const parsed = ringInputSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, stationId, axis, ring } = parsed.data;
-  return keepOthers(
-    deps,
-    actor,
-    passId,
-    request,
-    (_, found) => {
-      const row = found ? sheetStation.read(found).rings?.find((r) => r.axis === axis) : undefined;
-      if (!row) return refuse({ code: 'not-found', what: 'row of rings' });
-      if (Math.abs(ring) > row.half)
-        return refuse({
-          code: 'invalid-input',
-          fields: { ring: `This row has ${2 * row.half + 1} rings: choose one of them.` },
-        });
-      const name = `${RING_PREFIX}-${stationId}`;
-      const { readings: read, doubts } = ringReading(name, row, ring);
-      return accept({ read, doubts, instead: [name], axis });
-    },
-    stationId,
-  );
-}
+export const saveRing = otherStep(ringInputSchema, async ({ stationId, axis, ring }, _, found) => {
+  const row = found ? sheetStation.read(found).rings?.find((r) => r.axis === axis) : undefined;
+  if (!row) return refuse({ code: 'not-found', what: 'row of rings' });
+  if (Math.abs(ring) > row.half)
+    return refuse({
+      code: 'invalid-input',
+      fields: { ring: `This row has ${2 * row.half + 1} rings: choose one of them.` },
+    });
+  const name = `${RING_PREFIX}-${stationId}`;
+  const { readings: read, doubts } = ringReading(name, row, ring);
+  return accept({ read, doubts, instead: [name], axis });
+});
 
 /** Keeps that every ring of a set is even all round, at a glance: nothing is off by more than an eye sees. */
-export function saveEven(
-  deps: Deps,
-  actor: Actor,
-  passId: unknown,
-  request?: string,
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  const parsed = z.uuid().safeParse(passId);
-  if (!parsed.success) return Promise.resolve(refuse({ code: 'not-found', what: 'pass' }));
-  return keepOthers(deps, actor, parsed.data, request, async (_, __, inner) => {
-    const pass = (await readingsOfPass(inner, parsed.data))!;
-    const read = evenReadings(pass.stations);
-    return accept({ read, doubts: [], instead: read.map((r) => r.stationId) });
-  });
-}
+export const saveEven = otherStep(z.object({ passId: idSchema }), async ({ passId }, _, __, inner) => {
+  const read = evenReadings((await readingsOfPass(inner, passId))!.stations);
+  return accept({ read, doubts: [], instead: read.map((r) => r.stationId) });
+});
 
 /** Keeps a pasted table; a row of the same name replaces what came before under it. */
-export function saveTable(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  const parsed = tableInputSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, csv, unit } = parsed.data;
-  return keepOthers(deps, actor, passId, request, () => {
-    const table = readTable(csv, {}, unit);
-    if (!table.ok) return refuse({ code: 'invalid-input', fields: { csv: tableRefusalText(table.refusal) } });
-    const read = table.value.stations.flatMap((s) =>
-      otherReadings({ ...s, id: `${TABLE_PREFIX}-${s.id}` }, () => ({ school: 'table' })),
-    );
-    return accept({ read, doubts: table.value.doubts, instead: read.map((r) => r.stationId) });
-  });
-}
+export const saveTable = otherStep(tableInputSchema, async ({ csv, unit }) => {
+  const table = readTable(csv, {}, unit);
+  if (!table.ok) return refuse({ code: 'invalid-input', fields: { csv: tableRefusalText(table.refusal) } });
+  const read = table.value.stations.flatMap((s) =>
+    otherReadings({ ...s, id: `${TABLE_PREFIX}-${s.id}` }, () => ({ school: 'table' })),
+  );
+  return accept({ read, doubts: table.value.doubts, instead: read.map((r) => r.stationId) });
+});
 
 interface ToKeep {
   readonly read: readonly OtherReading[];
@@ -200,28 +131,18 @@ interface ToKeep {
   readonly axis?: OffsetAxis;
 }
 
-function keepOthers(
-  deps: Deps,
-  actor: Actor,
-  passId: string,
-  request: string | undefined,
-  readingsOf: (
-    taken: ReadonlySet<string>,
-    station: unknown,
-    inner: Deps,
-  ) => Outcome<ToKeep, UseCaseRefusal> | Promise<Outcome<ToKeep, UseCaseRefusal>>,
-  stationId = '',
-): Promise<Outcome<OthersKept, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'other readings', subjectId: passId, request }, async (inner) => {
-    const row = await passOf(inner, passId, stationId, null, true);
-    if (!row) return refuse({ code: 'not-found', what: 'pass' });
-    const refused = refusalOf(row);
-    if (refused) return refuse(refused);
+/** Readings of a pass that are no combs, kept each at its own place. */
+function otherStep<S extends z.ZodType<{ readonly passId: string; readonly stationId?: string }>>(
+  schema: S,
+  readingsOf: (given: z.output<S>, taken: ReadonlySet<string>, station: unknown, inner: Deps) => Done<ToKeep>,
+) {
+  return passStep(schema, 'other readings', async (inner, row, given, actor): Done<OthersKept> => {
+    const { passId } = given;
     const there = await inner.db
       .selectDistinct({ id: readings.stationId, sheet: sql<boolean>`jsonb_exists(${readings.pick}, 'line')` })
       .from(readings)
       .where(eq(readings.passId, passId));
-    const found = await readingsOf(new Set(there.map((r) => r.id)), row.station, inner);
+    const found = await readingsOf(given, new Set(there.map((r) => r.id)), row.station, inner);
     if (!found.ok) return found;
     const { read, doubts, instead, axis } = found.value;
     const places = new Set([

@@ -20,11 +20,11 @@ beforeAll(async () => {
     ...{ areaWidthMm: 380, areaHeightMm: 570 },
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
-  const started = await startSession(deps, 'KT', added.value.setupId, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId: added.value.setupId, kind: 'calibration' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   ({ sessionId } = started.value);
   const layout = { columns: 3, rows: 3, secondSet: false, unit: 'mm', step: 0.1, readBy: 'gaps' };
-  await changeSessionSheet(deps, 'KT', sessionId, sheetOptionsSchema.parse(layout));
+  await changeSessionSheet(deps, 'KT', { sessionId, options: sheetOptionsSchema.parse(layout) });
   await markPrinted(deps, 'KT', sessionId);
 });
 afterAll(() => deps.close());

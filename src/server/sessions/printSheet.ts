@@ -1,16 +1,18 @@
 import { OPEN_STAGES, type Stage } from '@/core/setup';
 import { and, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { passes, proofSheets, sessions } from '@/db/schema';
-import type { Done, Actor, Deps } from '@/server/base/deps';
-import { onSession, type Stamp } from '@/server/base/step';
+import type { Done, Deps } from '@/server/base/deps';
 import { changeOverFirst } from '@/server/setups/mustType';
+import { idSchema } from '@/server/base/shapes';
 
 import { currentPass } from './session';
-import type { SheetOptions } from './shapes';
 import { changeSheet, fileMapOf } from './sheets';
 import { valuesOf } from './startSession';
+import { sheetOptionsSchema } from './shapes';
+import { sessionStep } from './step';
 
 /* The walk of a session, step by step: print, read, prove, close. Each step is locked (`onSession`). */
 
@@ -18,24 +20,20 @@ export const setStage = (deps: Deps, sessionId: string, stage: Stage) =>
   deps.db.update(sessions).set({ stage }).where(eq(sessions.id, sessionId));
 
 /** Lays out the unprinted sheet of a session anew. */
-export function changeSessionSheet(
-  deps: Deps,
-  actor: Actor,
-  sessionId: string,
-  options: SheetOptions,
-  stamp: Stamp = {},
-): Done {
-  const step = { ...stamp, act: 'lay out', allowed: OPEN_STAGES };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const changeSessionSheet = sessionStep(
+  z.object({ sessionId: idSchema, options: sheetOptionsSchema }),
+  { act: 'lay out', allowed: OPEN_STAGES },
+  async (inner, session, { options }): Done => {
     const changed = await changeSheet(inner, session.setup, options, currentPass(session).sheet.id);
     return changed.ok ? accept(null) : changed;
-  });
-}
+  },
+);
 
 /** “Printed and cut”: the sheet is frozen, and the settings of this moment belong to the pass. */
-export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'print', allowed: ['print', 'prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const markPrinted = sessionStep(
+  idSchema,
+  { act: 'print', allowed: ['print', 'prove'] },
+  async (inner, session, sessionId, actor): Done => {
     const pass = currentPass(session);
     // A set that has been read was cut before: what it was cut with is on record and stays so.
     if (pass.readings.length > 0)
@@ -49,7 +47,7 @@ export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: 
     await inner.db
       .update(proofSheets)
       .set({
-        printedAt: deps.now(),
+        printedAt: inner.now(),
         printedBy: actor,
         geometry: sql`${proofSheets.geometry} || ${JSON.stringify({ fileMap: fileMapOf(session.setup) })}::jsonb`,
       })
@@ -60,5 +58,5 @@ export function markPrinted(deps: Deps, actor: Actor, sessionId: string, stamp: 
       .where(eq(passes.id, pass.id));
     await setStage(inner, sessionId, 'read');
     return accept(null);
-  });
-}
+  },
+);

@@ -30,7 +30,7 @@ let deps: Awaited<ReturnType<typeof freshDeps>>;
 let setupId: string;
 let sessionId: string;
 const started = async (): Promise<string> => {
-  const answer = await startSession(deps, 'KT', setupId, 'calibration');
+  const answer = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   if (!answer.ok) throw new Error(JSON.stringify(answer.refusal));
   await markPrinted(deps, 'KT', answer.value.sessionId);
   await readByTruth(deps, answer.value.sessionId, { x: 0.3, y: 0 }, (await getSetup(deps, setupId))!);
@@ -58,7 +58,7 @@ async function look(who: string, comb: CombAgain, round: number, offMm = 0, requ
   const p = await pass();
   const { line, between } = pickNearest(comb.station[comb.axis], (await firstOf(comb)) + offMm, true);
   const sent = { passId: p.id, stationId: comb.station.id, axis: comb.axis, round, line, between };
-  return keepLook(deps, who, sent, request);
+  return keepLook(deps, who, sent, { request });
 }
 
 test('five stations are read again, each round in another order, until somebody has read enough', async () => {
@@ -156,7 +156,7 @@ test('an eye that differs is reckoned with from the next session on, and its own
 });
 
 test('a discarded session takes no looks until it is opened again', async () => {
-  const open = await startSession(deps, 'KT', setupId, 'calibration');
+  const open = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   const id = open.ok ? open.value.sessionId : '';
   expect((await discardSession(deps, 'KT', id)).ok).toBe(true);
   const p = currentPass((await getSession(deps, id))!);

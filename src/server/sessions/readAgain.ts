@@ -10,8 +10,9 @@ import { repeatStudy, type Look, type RepeatStudy } from '@/core/repeatStudy';
 import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
 import { passes, proofSheets, readings, repeatReadings, sessions, setups } from '@/db/schema';
 import { sheetGeometry } from '@/db/stored/sessions';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { type Deps, type UseCaseRefusal, type Done } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 import { isOther, type Pass } from './session';
 
@@ -171,17 +172,14 @@ async function heldPass(
 }
 
 /** Keeps a look at a comb that was read before; looked at again in the same round it replaces what was kept. */
-export function keepLook(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<{ readonly round: number }, UseCaseRefusal>> {
-  const parsed = lookSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { passId, stationId, axis, round, line, between } = parsed.data;
-  return keep(deps, actor, { act: 'read again', subjectId: passId, request }, async (inner) => {
+export const keepLook = useCase(
+  lookSchema,
+  { act: 'read again', about: 'passId' },
+  async (
+    inner,
+    { passId, stationId, axis, round, line, between },
+    actor,
+  ): Done<{ readonly round: number }> => {
     const pass = await heldPass(inner, passId);
     if (!pass.ok) return pass;
     const station = sheetGeometry.read(pass.value.geometry).stations.find((s) => s.id === stationId);
@@ -217,17 +215,14 @@ export function keepLook(
       .insert(repeatReadings)
       .values({ ...own, pick, offsetMm: pickOffsetMm(comb, pick), enteredAt: inner.now() });
     return accept({ round });
-  });
-}
+  },
+);
 
 /** Takes back the newest look of somebody at a set; it stays in the log. */
-export function takeBackLook(
-  deps: Deps,
-  actor: Actor,
-  passId: string,
-  request?: string,
-): Promise<Outcome<{ readonly taken: string }, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'take look back', subjectId: passId, request }, async (inner) => {
+export const takeBackLook = useCase(
+  idSchema,
+  { act: 'take look back' },
+  async (inner, passId, actor): Done<{ readonly taken: string }> => {
     const pass = await heldPass(inner, passId);
     if (!pass.ok) return pass;
     const last = (await looksAgain(inner, passId)).findLast((l) => l.person === actor);
@@ -237,5 +232,5 @@ export function takeBackLook(
       .set({ replacedAt: inner.now() })
       .where(eq(repeatReadings.id, last.id));
     return accept({ taken: last.comb });
-  });
-}
+  },
+);

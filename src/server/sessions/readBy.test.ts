@@ -26,14 +26,14 @@ afterAll(() => deps.close());
 
 const LAYOUT = { columns: 2, rows: 2, secondSet: false, unit: 'mm', step: 0.1 } as const;
 async function started() {
-  const answer = await startSession(deps, 'KT', setupId, 'calibration');
+  const answer = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   if (!answer.ok) throw new Error(JSON.stringify(answer.refusal));
   const { sessionId } = answer.value;
   const { spec } = currentPass((await getSession(deps, sessionId))!).sheet.geometry;
   return { sessionId, readBy: spec.readBy ?? 'comb', rings: spec.rings?.stepMm ?? null };
 }
 const layOut = (sessionId: string, more: object) =>
-  changeSessionSheet(deps, 'KT', sessionId, sheetOptionsSchema.parse({ ...LAYOUT, ...more }));
+  changeSessionSheet(deps, 'KT', { sessionId, options: sheetOptionsSchema.parse({ ...LAYOUT, ...more }) });
 
 test.each([
   [{ readBy: 'gaps' }, { readBy: 'gaps', rings: null }],

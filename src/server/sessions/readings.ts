@@ -5,12 +5,15 @@ import { passReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { OffsetAxis } from '@/core/units';
 import { DOOR } from '@/db/closed';
-import { asOneStatement, inTransaction, sqlState } from '@/db/transaction';
+import { asOneStatement, inTransaction, isTaken } from '@/db/transaction';
 import { passes, proofSheets, readings, sessions } from '@/db/schema';
 import { sheetStation } from '@/db/stored/sessions';
 
 import { answeredBefore, keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { type Actor, type Deps, type UseCaseRefusal, type Done } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
+import { reading } from '@/server/base/useCase';
+import type { UseCase } from '@/server/base/useCase';
 import { readingInputSchema } from './shapes';
 import { CLOSED } from './session';
 
@@ -93,6 +96,22 @@ export async function backToRead(inner: Deps, row: PassRow): Promise<Changed> {
   return touched!;
 }
 
+/** A step on what is read of a pass: its session is held, and takes readings of it. */
+export const passStep = <S extends z.ZodType<{ readonly passId: string; readonly stationId?: string }>, T>(
+  schema: S,
+  act: string,
+  work: (inner: Deps, row: PassRow, given: z.output<S>, actor: Actor) => Done<T>,
+): UseCase<z.input<S>, T> =>
+  reading(schema, act, (deps, actor, given, { request }) => {
+    const { passId, stationId = '' } = given;
+    return keep(deps, actor, { act, subjectId: passId, request }, async (inner) => {
+      const row = await passOf(inner, passId, stationId, null, true);
+      if (!row) return refuse({ code: 'not-found', what: 'pass' });
+      const refused = refusalOf(row);
+      return refused ? refuse(refused) : work(inner, row, given, actor);
+    });
+  });
+
 /** How many changes the session had seen with this one: a page that has heard of fewer does not know it yet. */
 export interface Changed {
   readonly changes: number;
@@ -155,25 +174,20 @@ async function keepUnlessChanged(
   return rows[0] ? accept({ changes: rows[0].changes }) : null;
 }
 
-const UNIQUE_VIOLATION = '23505';
-
 /** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
-export async function saveReading(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request: string = crypto.randomUUID(),
-): Promise<Outcome<Changed, UseCaseRefusal>> {
-  const parsed = readingInputSchema.safeParse(raw);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const entered = { passId: parsed.data.passId, request, actor, input: parsed.data };
-  const kept = await keepUnlessChanged(deps, entered).catch((error: unknown) => {
-    // Somebody else was on this comb, or sent this number: found out in their turn.
-    if (sqlState(error) === UNIQUE_VIOLATION) return null;
-    throw error;
-  });
-  return kept ?? inTransaction(deps.db, (tx) => inItsTurn({ ...deps, db: tx }, entered));
-}
+export const saveReading = reading(
+  readingInputSchema,
+  READING,
+  async (deps, actor, input, { request = crypto.randomUUID() }): Done<Changed> => {
+    const entered = { passId: input.passId, request, actor, input };
+    const kept = await keepUnlessChanged(deps, entered).catch((error: unknown) => {
+      // Somebody else was on this comb, or sent this number: found out in their turn.
+      if (isTaken(error)) return null;
+      throw error;
+    });
+    return kept ?? inTransaction(deps.db, (tx) => inItsTurn({ ...deps, db: tx }, entered));
+  },
+);
 
 /** The same behind a lock on the session, so that nobody can come in between. */
 async function inItsTurn(deps: Deps, entered: Entered): Promise<Outcome<Changed, UseCaseRefusal>> {
@@ -197,24 +211,16 @@ export const combSchema = z.object({
 });
 
 /** Takes a reading back; it stays in the log as replaced. */
-export function clearReading(
-  deps: Deps,
-  actor: Actor,
-  passId: string,
-  comb: Comb,
-  request?: string,
-): Promise<Outcome<Changed, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'take reading back', subjectId: passId, request }, async (inner) => {
-    const row = await passOf(inner, passId, comb.stationId, null, true);
-    if (!row) return refuse({ code: 'not-found', what: 'pass' });
-    const refused = refusalOf(row);
-    if (refused) return refuse(refused);
+export const clearReading = passStep(
+  z.object({ passId: idSchema, comb: combSchema }),
+  'take reading back',
+  async (inner, row, { passId, comb }): Done<Changed> => {
     const { rows } = await inner.db.execute<Record<'changes', number>>(
-      sql`${changing(row, passId, comb, deps.now())} select changes from touched`,
+      sql`${changing(row, passId, comb, inner.now())} select changes from touched`,
     );
     return accept({ changes: rows[0]!.changes });
-  });
-}
+  },
+);
 
 /**
  * Leaves a reading out of the fit, or counts it again: the operator's decision, kept with who made it. For a step that

@@ -34,7 +34,7 @@ async function rig(name: string, marks: boolean): Promise<string> {
 
 /** Set A read, registered again, set B read: where it landed the second time. */
 async function twice(setupId: string, secondXMm: number) {
-  const started = await startSession(deps, 'KT', setupId, 'calibration');
+  const started = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   const setup = (await getSetup(deps, setupId))!;

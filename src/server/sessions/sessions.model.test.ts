@@ -90,32 +90,31 @@ function pressed(s: Session, p: Press, request: string): Done {
         deps,
         p.who,
         { passId: pass.id, ...comb, pick: { line: (p.at % 9) - 4, between: false, lengths: 0 }, coarseMm: 0 },
-        request,
+        { request },
       );
     case 'clear':
-      return clearReading(deps, p.who, pass.id, comb, request);
+      return clearReading(deps, p.who, { passId: pass.id, comb }, { request });
     case 'print':
       return markPrinted(deps, p.who, s.id, stamp);
     case 'lay out':
       return changeSessionSheet(
         deps,
         p.who,
-        s.id,
-        { ...defaultOptions(s.setup, 'mm'), columns: 2, rows: 2 },
+        { sessionId: s.id, options: { ...defaultOptions(s.setup, 'mm'), columns: 2, rows: 2 } },
         stamp,
       );
     case 'finish':
       return finishReading(deps, p.who, s.id, { request });
     case 'correct':
-      return applyCorrection(deps, p.who, s.id, p.other ? 'settings' : 'file', stamp);
+      return applyCorrection(deps, p.who, { sessionId: s.id, how: p.other ? 'settings' : 'file' }, stamp);
     case 'aside':
-      return decideReadings(deps, p.who, s.id, [comb], p.other, stamp);
+      return decideReadings(deps, p.who, { sessionId: s.id, which: [comb], aside: p.other }, stamp);
     case 'again':
       return goRoundAgain(deps, p.who, s.id, stamp);
     case 'reread':
       return reopenReading(deps, p.who, s.id, stamp);
     case 'bars':
-      return saveBars(deps, p.who, s.id, { acrossMm: 100 + p.at / 100, alongMm: null }, stamp);
+      return saveBars(deps, p.who, { sessionId: s.id, acrossMm: 100 + p.at / 100, alongMm: null }, stamp);
     case 'close':
       return closeSession(deps, p.who, s.id, stamp);
     case 'discard':
@@ -123,9 +122,9 @@ function pressed(s: Session, p: Press, request: string): Done {
     case 'open again':
       return undoClose(deps, p.who, s.id, stamp);
     case 'archive':
-      return archiveSetup(deps, p.who, s.setup.id, p.other, request);
+      return archiveSetup(deps, p.who, { setupId: s.setup.id, archived: p.other }, { request });
     case 'start':
-      return startSession(deps, p.who, s.setup.id, 'calibration', 'mm', request);
+      return startSession(deps, p.who, { setupId: s.setup.id, kind: 'calibration', unit: 'mm' }, { request });
   }
 }
 
@@ -159,7 +158,7 @@ async function sound(s: Session): Promise<void> {
 test('whatever two people press, in whatever order, from whatever page', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(press, { minLength: 12, maxLength: 45 }), async (presses) => {
-      const begun = await startSession(deps, 'KT', await setup(), 'calibration');
+      const begun = await startSession(deps, 'KT', { setupId: await setup(), kind: 'calibration' });
       if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
       const id = begun.value.sessionId;
       let page = (await getSession(deps, id))!;
@@ -196,7 +195,7 @@ test('whatever two people press, in whatever order, from whatever page', async (
 });
 
 test('thirty readings and a close at the same moment: each is kept or refused, none after the end', async () => {
-  const begun = await startSession(deps, 'KT', await setup(), 'calibration');
+  const begun = await startSession(deps, 'KT', { setupId: await setup(), kind: 'calibration' });
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -218,7 +217,7 @@ test('thirty readings and a close at the same moment: each is kept or refused, n
 });
 
 test('a reading answers which change of the session it was: the next is one on, the same number again the same', async () => {
-  const begun = await startSession(deps, 'KT', await setup(), 'calibration');
+  const begun = await startSession(deps, 'KT', { setupId: await setup(), kind: 'calibration' });
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -231,7 +230,7 @@ test('a reading answers which change of the session it was: the next is one on, 
       deps,
       'KT',
       { passId: pass.id, ...comb, pick: { line, between: false, lengths: 0 }, coarseMm: 0.5 },
-      number,
+      { request: number },
     );
   const first = await read(1, request);
   expect(first).toEqual({ ok: true, value: { changes: session.changes + 1 } });
@@ -246,7 +245,7 @@ test('a reading answers which change of the session it was: the next is one on, 
     { pick: { line: 1 }, coarseMm: 0.5, replacedAt: expect.any(Date) as Date },
     { pick: { line: 2 }, coarseMm: 0.5, replacedAt: null },
   ]);
-  expect(await clearReading(deps, 'KT', pass.id, comb)).toEqual({
+  expect(await clearReading(deps, 'KT', { passId: pass.id, comb })).toEqual({
     ok: true,
     value: { changes: session.changes + 3 },
   });
@@ -257,12 +256,14 @@ test('a reading answers which change of the session it was: the next is one on, 
 test('the same press under the same number answers the same; the number of something else is refused', async () => {
   const setupId = await setup();
   const request = crypto.randomUUID();
-  const first = await startSession(deps, 'KT', setupId, 'calibration', 'mm', request);
-  expect(await startSession(deps, 'KT', setupId, 'calibration', 'mm', request)).toEqual(first);
+  const first = await startSession(deps, 'KT', { setupId, kind: 'calibration', unit: 'mm' }, { request });
+  expect(await startSession(deps, 'KT', { setupId, kind: 'calibration', unit: 'mm' }, { request })).toEqual(
+    first,
+  );
   expect(await deps.db.$count(sessions, eq(sessions.setupId, setupId))).toBe(1);
   const [logged] = await deps.db.select().from(acts).where(eq(acts.request, request));
   expect(logged).toMatchObject({ act: 'start calibration', subjectId: setupId, by: 'KT' });
-  expect(await archiveSetup(deps, 'KT', setupId, true, request)).toMatchObject({
+  expect(await archiveSetup(deps, 'KT', { setupId, archived: true }, { request })).toMatchObject({
     ok: false,
     refusal: { code: 'stale' },
   });
@@ -270,7 +271,7 @@ test('the same press under the same number answers the same; the number of somet
 
 test('two who press “I have typed them” at once: the settings change once, by the amount that was told', async () => {
   const setupId = await setup();
-  const begun = await startSession(deps, 'KT', setupId, 'calibration');
+  const begun = await startSession(deps, 'KT', { setupId, kind: 'calibration' });
   if (!begun.ok) throw new Error('start');
   const id = begun.value.sessionId;
   await markPrinted(deps, 'KT', id);
@@ -284,7 +285,7 @@ test('two who press “I have typed them” at once: the settings change once, b
   await finishReading(deps, 'KT', id);
   const { version } = (await getSession(deps, id))!;
   const done = await Promise.all(
-    ['KT', 'IM'].map((who) => applyCorrection(deps, who, id, 'settings', { version })),
+    ['KT', 'IM'].map((who) => applyCorrection(deps, who, { sessionId: id, how: 'settings' }, { version })),
   );
   expect(done.map((d) => d.ok).sort()).toEqual([false, true]);
   const after = (await getSession(deps, id))!;

@@ -42,7 +42,7 @@ import { saveEven, saveGaps, saveRing, saveTable } from './otherReadings';
 import { sheetOptionsSchema } from './shapes';
 import { clearReading, saveReading } from './readings';
 import { assess, currentPass, settingsAtCut, waysOf } from './session';
-import { closeSession, undoClose } from './closeSession';
+import { closeSession, undoClose, closeAccepting } from './closeSession';
 import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
 import { changeSessionSheet, markPrinted } from './printSheet';
 import { foundOut, takeDirections } from './signs';
@@ -146,7 +146,7 @@ const start = async (
   setupId: string,
   kind: 'calibration' | 'quick-check' = 'calibration',
 ): Promise<string> => {
-  const started = await startSession(deps, 'KT', setupId, kind);
+  const started = await startSession(deps, 'KT', { setupId, kind });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   return started.value.sessionId;
 };
@@ -163,7 +163,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
       ok: true,
       value: { stage: 'correct' },
     });
-    expect(await applyCorrection(deps, 'KT', sessionId, way)).toEqual({
+    expect(await applyCorrection(deps, 'KT', { sessionId, how: way })).toEqual({
       ok: true,
       value: { needsNewSheet: false },
     });
@@ -199,7 +199,7 @@ test('going round again composes with the file that was cut: the second file und
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   await finishReading(deps, 'KT', sessionId);
-  await applyCorrection(deps, 'KT', sessionId, 'file');
+  await applyCorrection(deps, 'KT', { sessionId, how: 'file' });
   await markPrinted(deps, 'KT', sessionId);
   // Meanwhile the rig slips by half a millimetre.
   const slipped = {
@@ -209,7 +209,7 @@ test('going round again composes with the file that was cut: the second file und
   await readPass(sessionId, slipped);
   await finishReading(deps, 'KT', sessionId);
   await goRoundAgain(deps, 'KT', sessionId);
-  expect(await applyCorrection(deps, 'KT', sessionId, 'file')).toEqual({
+  expect(await applyCorrection(deps, 'KT', { sessionId, how: 'file' })).toEqual({
     ok: true,
     value: { needsNewSheet: true },
   });
@@ -224,9 +224,9 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
   const r = await setup({ name: 'Frozen rig' });
   const sessionId = await start(r.id);
   const options = { ...defaultOptions(r, 'mm'), columns: 2 };
-  expect((await changeSessionSheet(deps, 'KT', sessionId, options)).ok).toBe(true);
+  expect((await changeSessionSheet(deps, 'KT', { sessionId, options })).ok).toBe(true);
   await markPrinted(deps, 'KT', sessionId);
-  const refused = await changeSessionSheet(deps, 'KT', sessionId, options);
+  const refused = await changeSessionSheet(deps, 'KT', { sessionId, options });
   expect(refused).toMatchObject({ ok: false, refusal: { message: expect.stringContaining('frozen') } });
   const { sheet } = currentPass((await getSession(deps, sessionId))!);
   const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
@@ -257,9 +257,19 @@ test('two tablets reading the same comb lose nothing: one counts, both are in th
 
 test('somebody else saved first: the save is refused with both values shown', async () => {
   const r = await setup({ name: 'Shared rig' });
-  const first = await changeSetup(deps, 'IM', r.id, r.version, { ...INPUT, toleranceMm: 0.6 });
+  const first = await changeSetup(deps, 'IM', {
+    setupId: r.id,
+    version: r.version,
+    ...INPUT,
+    toleranceMm: 0.6,
+  });
   expect(first.ok).toBe(true);
-  const second = await changeSetup(deps, 'KT', r.id, r.version, { ...INPUT, toleranceMm: 0.3 });
+  const second = await changeSetup(deps, 'KT', {
+    setupId: r.id,
+    version: r.version,
+    ...INPUT,
+    toleranceMm: 0.3,
+  });
   expect(second).toMatchObject({
     ok: false,
     refusal: { code: 'stale', message: expect.stringContaining('saved “0.6”, yours “0.3”') },
@@ -275,8 +285,10 @@ test('a setting changed since the sheet was cut makes its figures void', async (
   await finishReading(deps, 'KT', sessionId);
   const settings = settingsOf(r).map((s) => ({ ...s, value: 1 }));
   const { version } = (await getRig(deps, r.rigId))!;
-  expect((await changeRig(deps, 'IM', r.rigId, version, { ...INPUT, name: r.name, settings })).ok).toBe(true);
-  expect(await applyCorrection(deps, 'KT', sessionId, 'settings')).toMatchObject({
+  expect(
+    (await changeRig(deps, 'IM', { rigId: r.rigId, version, ...INPUT, name: r.name, settings })).ok,
+  ).toBe(true);
+  expect(await applyCorrection(deps, 'KT', { sessionId, how: 'settings' })).toMatchObject({
     ok: false,
     refusal: { code: 'stale' },
   });
@@ -289,7 +301,7 @@ test('a second file undoes the first and what was found beyond it, in this order
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, still);
   await finishReading(deps, 'KT', sessionId);
-  await applyCorrection(deps, 'KT', sessionId, 'file');
+  await applyCorrection(deps, 'KT', { sessionId, how: 'file' });
   await markPrinted(deps, 'KT', sessionId);
   const turned = { ...still, truth: { ...still.truth, turnRad: still.truth.turnRad + 0.015 } };
   await readPass(sessionId, turned);
@@ -308,7 +320,7 @@ test('a quick check of a rig that lives by its corrected file says plumb while n
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   await finishReading(deps, 'KT', sessionId);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'file' })).ok).toBe(true);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   await finishReading(deps, 'KT', sessionId);
@@ -327,7 +339,7 @@ test('typed and closed without the proof: no figure of before is the rig’s, an
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, hidden(r));
   await finishReading(deps, 'KT', sessionId);
-  await applyCorrection(deps, 'KT', sessionId, 'settings');
+  await applyCorrection(deps, 'KT', { sessionId, how: 'settings' });
   await closeSession(deps, 'KT', sessionId);
   expect(await getSession(deps, sessionId)).toMatchObject({
     unproved: true,
@@ -344,7 +356,9 @@ test('what is closed keeps its medium and tolerance, whatever the rig is called 
   const r = await setup({ name: 'Renamed rig' });
   const sessionId = await start(r.id, 'calibration');
   await closeSession(deps, 'KT', sessionId);
-  const changed = await changeSetup(deps, 'KT', r.id, r.version, {
+  const changed = await changeSetup(deps, 'KT', {
+    setupId: r.id,
+    version: r.version,
     ...INPUT,
     media: 'gloss film',
     toleranceMm: 0.7,
@@ -383,9 +397,9 @@ test('which edge left the printer first is kept with the rig, and can be told an
 
 test('taking a rig off the bench and putting it back', async () => {
   const r = await setup({ name: 'Old rig' });
-  await archiveSetup(deps, 'KT', r.id, true);
+  await archiveSetup(deps, 'KT', { setupId: r.id, archived: true });
   expect((await listSetups(deps)).some((x) => x.id === r.id)).toBe(false);
-  await archiveSetup(deps, 'KT', r.id, false);
+  await archiveSetup(deps, 'KT', { setupId: r.id, archived: false });
   expect((await listSetups(deps)).some((x) => x.id === r.id)).toBe(true);
 });
 
@@ -505,8 +519,8 @@ test('settings that move, stretch and turn bring a rig in without any file, on a
   expect(currentPass(before).recipe).toMatchObject({ quality: 'high', borderless: true });
   expect(currentPass(before).sheet.geometry.spec.marks).toEqual(MARKS);
   expect(waysOf(r, assess(before, currentPass(before))!.plan)).toEqual(['settings']);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'both')).ok).toBe(false);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'both' })).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'settings' })).ok).toBe(true);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   const proved = (await getSession(deps, sessionId))!;
@@ -526,8 +540,8 @@ test('a rig with its own calibration page: run it there, prove it here; nothing 
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, simulation);
   await finishReading(deps, 'KT', sessionId);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'settings')).ok).toBe(false);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'machine-page')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'settings' })).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'machine-page' })).ok).toBe(true);
   await markPrinted(deps, 'KT', sessionId);
   await readPass(sessionId, (await getSimulation(deps, r.id))!);
   const session = (await getSession(deps, sessionId))!;
@@ -547,7 +561,7 @@ test('where nothing can be changed there is no way but bleed, and 99 of 100 need
   expect(waysOf(r, plan)).toEqual([]);
   expect(plan.bleed.of99Mm).toBeGreaterThan(plan.bleed.of95Mm);
   expect(plan.bleed.of95Mm).toBeCloseTo(plan.before.r95Mm, 9);
-  expect((await applyCorrection(deps, 'KT', sessionId, 'file')).ok).toBe(false);
+  expect((await applyCorrection(deps, 'KT', { sessionId, how: 'file' })).ok).toBe(false);
 });
 
 test('a misreading is flagged; left out it no longer counts, the log keeps it, and it can be counted again', async () => {
@@ -572,7 +586,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
   const which = [{ stationId: 'A5', axis: 'along' as const }];
   const wrong = await flagged();
   expect(wrong.ladder.suspects).toEqual([expect.objectContaining(which[0]!)]);
-  expect((await decideReadings(deps, 'IM', sessionId, which, true)).ok).toBe(true);
+  expect((await decideReadings(deps, 'IM', { sessionId, which, aside: true })).ok).toBe(true);
   const right = await flagged();
   expect(right.ladder.suspects).toEqual([]);
   expect(right.fit.noise.factor).toBeLessThan(wrong.fit.noise.factor / 3);
@@ -582,7 +596,7 @@ test('a misreading is flagged; left out it no longer counts, the log keeps it, a
     .innerJoin(passes, eq(passes.id, fits.passId))
     .where(eq(passes.sessionId, sessionId));
   expect(kept.some((f) => (f.inputs as { setAside: unknown[] }).setAside.length === 1)).toBe(true);
-  expect((await decideReadings(deps, 'IM', sessionId, which, false)).ok).toBe(true);
+  expect((await decideReadings(deps, 'IM', { sessionId, which, aside: false })).ok).toBe(true);
   expect((await flagged()).ladder.suspects).toHaveLength(1);
 });
 
@@ -594,11 +608,11 @@ test('a strip of nine metres tells how the cut creeps, and has no outcome of its
     truth: plumb,
     roll: { creepMmPerM: { x: -0.08, y: 0.42 }, creepSdMmPerM: { x: 0, y: 0 }, wanderMm2PerM: 0.002 },
   };
-  const begun = await startRollProof(deps, 'KT', r.id, { length: 9000, spacing: 1000 });
+  const begun = await startRollProof(deps, 'KT', { setupId: r.id, length: 9000, spacing: 1000 });
   if (!begun.ok) throw new Error(JSON.stringify(begun.refusal));
   const { sessionId } = begun.value;
   // The strip that lies there goes on; no second one is opened.
-  expect(await startRollProof(deps, 'IM', r.id, { length: 5000, spacing: 500 })).toEqual({
+  expect(await startRollProof(deps, 'IM', { setupId: r.id, length: 5000, spacing: 500 })).toEqual({
     ok: true,
     value: { sessionId, resumed: true },
   });
@@ -645,7 +659,7 @@ test.each([
   ['both, and no numbers', Number.NaN, Number.POSITIVE_INFINITY, ['length', 'spacing']],
 ])('a strip that is %s is refused by its fields', async (_, length, spacing, fields) => {
   const r = await setup({ name: `Strip ${length} ${spacing}` });
-  const refused = await startRollProof(deps, 'KT', r.id, { length, spacing });
+  const refused = await startRollProof(deps, 'KT', { setupId: r.id, length, spacing });
   if (refused.ok || refused.refusal.code !== 'invalid-input') throw new Error(JSON.stringify(refused));
   expect(Object.keys(refused.refusal.fields)).toEqual(fields);
 });
@@ -677,7 +691,7 @@ test('what the check bars measure is kept with the pass, and taken back', async 
     { acrossMm: 100.4, alongMm: 99.8 },
     { acrossMm: null, alongMm: 99.9 },
   ]) {
-    expect((await saveBars(deps, 'KT', id, bars)).ok).toBe(true);
+    expect((await saveBars(deps, 'KT', { sessionId: id, ...bars })).ok).toBe(true);
     expect(currentPass((await getSession(deps, id))!)).toMatchObject({
       barAcrossMm: bars.acrossMm,
       barAlongMm: bars.alongMm,
@@ -685,18 +699,27 @@ test('what the check bars measure is kept with the pass, and taken back', async 
   }
 });
 
+const ASKED = { columns: 2, rows: 2, secondSet: false, unit: 'mm', step: 0.1 };
 const NOBODY = '00000000-0000-4000-8000-000000000000';
 
 test.each<[string, () => Promise<{ ok: boolean; refusal?: { code: string } }>]>([
-  ['start', () => startSession(deps, 'KT', NOBODY, 'calibration')],
-  ['strip', () => startRollProof(deps, 'KT', NOBODY, { length: 3000, spacing: 1000 })],
+  ['start', () => startSession(deps, 'KT', { setupId: NOBODY, kind: 'calibration' })],
+  ['strip', () => startRollProof(deps, 'KT', { setupId: NOBODY, length: 3000, spacing: 1000 })],
   ['print', () => markPrinted(deps, 'KT', NOBODY)],
-  ['sheet', () => changeSessionSheet(deps, 'KT', NOBODY, {} as never)],
+  ['sheet', () => changeSessionSheet(deps, 'KT', { sessionId: NOBODY, options: ASKED })],
   ['finish', () => finishReading(deps, 'KT', NOBODY)],
-  ['apply', () => applyCorrection(deps, 'KT', NOBODY, 'settings')],
+  ['apply', () => applyCorrection(deps, 'KT', { sessionId: NOBODY, how: 'settings' })],
   ['round again', () => goRoundAgain(deps, 'KT', NOBODY)],
-  ['bars', () => saveBars(deps, 'KT', NOBODY, { acrossMm: null, alongMm: null })],
-  ['set aside', () => decideReadings(deps, 'KT', NOBODY, [], true)],
+  ['bars', () => saveBars(deps, 'KT', { sessionId: NOBODY, acrossMm: null, alongMm: null })],
+  [
+    'set aside',
+    () =>
+      decideReadings(deps, 'KT', {
+        sessionId: NOBODY,
+        which: [{ stationId: 'A1', axis: 'across' }],
+        aside: true,
+      }),
+  ],
   ['mend', () => reopenReading(deps, 'KT', NOBODY)],
   ['close', () => closeSession(deps, 'KT', NOBODY)],
   ['undo close', () => undoClose(deps, 'KT', NOBODY)],
@@ -717,7 +740,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     };
     const first = await visit(1);
     expect((await getSession(deps, first))!.record.loads).toEqual([]);
-    await applyCorrection(deps, 'KT', first, way);
+    await applyCorrection(deps, 'KT', { sessionId: first, how: way });
     // The set on the same sheet is the same load: it counts once.
     await markPrinted(deps, 'KT', first);
     await readPass(first, { ...hidden(r), seed: 1 });
@@ -733,7 +756,7 @@ test.each<CorrectionWay>(['settings', 'both', 'file'])(
     const [logged] = await deps.db.select().from(fits).where(eq(fits.passId, proof.passes[1]!.id));
     expect(logged!.inputs).toMatchObject({ pooling: 'joined', estimate: { field: joined.estimate.field } });
     // What settings alone leave of this rig is still out of plumb: it stands because somebody says so.
-    await closeSession(deps, 'KT', first, {}, true);
+    await closeAccepting(deps, 'KT', first);
     // A check of one place tells no shift at the middle of the sheet.
     const check = await start(r.id, 'quick-check');
     await markPrinted(deps, 'KT', check);
@@ -816,7 +839,7 @@ test('a setting declared the wrong way round is found out by its first proof, an
   await markPrinted(deps, 'KT', id);
   await readPass(id, machine);
   await finishReading(deps, 'KT', id);
-  expect((await applyCorrection(deps, 'KT', id, 'settings')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId: id, how: 'settings' })).ok).toBe(true);
   await markPrinted(deps, 'KT', id);
   await readPass(id, machine);
   await finishReading(deps, 'KT', id);
@@ -845,7 +868,7 @@ test('a setting declared the wrong way round is found out by its first proof, an
   expect(foundOut(known)).toEqual([]);
   // From these same readings the way back: what stands 2 · 2.95 mm off is typed away, and then it is plumb.
   await goRoundAgain(deps, 'KT', id);
-  expect((await applyCorrection(deps, 'KT', id, 'both')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId: id, how: 'both' })).ok).toBe(true);
   const again = (await getSession(deps, id))!;
   expect(again.setup.settings.find((s) => s.id === x.id)!.value).toBeCloseTo(0.15 - 2.95, 0);
   await markPrinted(deps, 'KT', id);
@@ -875,12 +898,14 @@ test('settings of which nobody knows which way they go are pushed once; then it 
   // No bare sign: nothing can be typed for a correction, only pushed or carried by the file.
   const measured = (await getSession(deps, id))!;
   expect(waysOf(measured.setup, assess(measured, currentPass(measured))!.plan)).toEqual(['push', 'file']);
-  expect(await applyCorrection(deps, 'KT', id, 'both')).toMatchObject({ refusal: { code: 'refused' } });
+  expect(await applyCorrection(deps, 'KT', { sessionId: id, how: 'both' })).toMatchObject({
+    refusal: { code: 'refused' },
+  });
   // Two people press it: it is pushed once.
   const { version } = measured;
   const pressed = await Promise.all([
-    applyCorrection(deps, 'KT', id, 'push', { version }),
-    applyCorrection(deps, 'MO', id, 'push', { version }),
+    applyCorrection(deps, 'KT', { sessionId: id, how: 'push' }, { version }),
+    applyCorrection(deps, 'MO', { sessionId: id, how: 'push' }, { version }),
   ]);
   expect(pressed.map((p) => p.ok).sort()).toEqual([false, true]);
   const shown = (await getSession(deps, id))!.setup.settings;
@@ -906,7 +931,7 @@ test('settings of which nobody knows which way they go are pushed once; then it 
   expect(foundOut(known)).toEqual([]);
   // From these same readings: typed, proved, plumb.
   await goRoundAgain(deps, 'KT', id);
-  expect((await applyCorrection(deps, 'KT', id, 'both')).ok).toBe(true);
+  expect((await applyCorrection(deps, 'KT', { sessionId: id, how: 'both' })).ok).toBe(true);
   await markPrinted(deps, 'KT', id);
   await readPass(id, machine);
   await finishReading(deps, 'KT', id);
@@ -926,8 +951,8 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   // Two people keep a shape each at once; one of them presses twice.
   const request = crypto.randomUUID();
   const kept = await Promise.all([
-    saveGaps(deps, 'KT', shape, request),
-    saveGaps(deps, 'KT', shape, request),
+    saveGaps(deps, 'KT', shape, { request }),
+    saveGaps(deps, 'KT', shape, { request }),
     saveGaps(deps, 'MO', { ...shape, x: 20, y: 20 }),
   ]);
   expect(kept.every((k) => k.ok)).toBe(true);
@@ -947,7 +972,9 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   expect(
     currentPass(again).readings.find((x) => x.stationId === 'T-1' && x.axis === 'across')!.offsetMm,
   ).toBe(0.35);
-  expect((await clearReading(deps, 'KT', passId, { stationId: 'T-1', axis: 'across' })).ok).toBe(true);
+  expect((await clearReading(deps, 'KT', { passId, comb: { stationId: 'T-1', axis: 'across' } })).ok).toBe(
+    true,
+  );
   expect((await passOf()).readings).toHaveLength(7);
 });
 
@@ -957,12 +984,15 @@ test('even all round, said by two at once, is kept once for every station and gi
   await markPrinted(deps, 'KT', id);
   const passOf = async () => currentPass((await getSession(deps, id))!);
   const pass = await passOf();
-  const said = await Promise.all([saveEven(deps, 'KT', pass.id), saveEven(deps, 'MO', pass.id)]);
+  const said = await Promise.all([
+    saveEven(deps, 'KT', { passId: pass.id }),
+    saveEven(deps, 'MO', { passId: pass.id }),
+  ]);
   expect(said.every((s) => s.ok)).toBe(true);
   expect((await passOf()).readings).toHaveLength(2 * pass.stations.length);
   expect(assess((await getSession(deps, id))!, await passOf())!.plan.decision).toBe('leave');
   for (const junk of [null, 'x', { passId: pass.id }, crypto.randomUUID()])
-    expect((await saveEven(deps, 'KT', junk)).ok).toBe(false);
+    expect((await saveEven(deps, 'KT', { passId: junk })).ok).toBe(false);
 });
 
 test('rings are printed beside the combs when asked for, read by the even one, and asked for again by the setup', async () => {
@@ -970,7 +1000,7 @@ test('rings are printed beside the combs when asked for, read by the even one, a
   const id = await start(r.id);
   const options = { columns: 2, rows: 2, secondSet: false, unit: 'mm', step: 0.1, ringStep: 0.2 };
   expect(sheetOptionsSchema.safeParse({ ...options, ringStep: 0.3 }).success).toBe(false);
-  await changeSessionSheet(deps, 'KT', id, sheetOptionsSchema.parse(options));
+  await changeSessionSheet(deps, 'KT', { sessionId: id, options: sheetOptionsSchema.parse(options) });
   await markPrinted(deps, 'KT', id);
   const passOf = async () => currentPass((await getSession(deps, id))!);
   const pass = await passOf();

@@ -11,11 +11,11 @@ import { addFields, fieldToTransform, transformToField } from '@/core/fit';
 import { compose } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
 import { machineSettings, rigs } from '@/db/schema';
-import type { Actor, Deps, Done } from '@/server/base/deps';
-import { onSession, type Stamp } from '@/server/base/step';
+import type { Done } from '@/server/base/deps';
 import { lockRig } from '@/server/rigs/writeRig';
 import { loadScatterOf } from '@/server/setups/setupRecord';
 import type { SetupSetting } from '@/server/setups/setup';
+import { idSchema } from '@/server/base/shapes';
 
 import { concludeReading } from './finishReading';
 import { getSession } from './loadSession';
@@ -28,6 +28,7 @@ import {
   unknownOf,
   type Session,
 } from './session';
+import { sessionStep } from './step';
 
 /** A setting of which the proof says that it did something else than it is declared to do. */
 export interface FoundOut {
@@ -93,9 +94,10 @@ function machineOf(session: Session, pass: Pass) {
 }
 
 /** “It is so”: the settings that were found out are declared as they were seen, and what to type is worked out anew. */
-export function takeDirections(deps: Deps, actor: Actor, sessionId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'take directions', allowed: ['prove'] as const };
-  return onSession(deps, actor, sessionId, step, async (inner, session) => {
+export const takeDirections = sessionStep(
+  idSchema,
+  { act: 'take directions', allowed: ['prove'] },
+  async (inner, session, sessionId, actor): Done => {
     await lockRig(inner, session.setup.rigId);
     const found = foundOut(session).filter((f) => f.direction !== null);
     if (found.length === 0)
@@ -115,5 +117,5 @@ export function takeDirections(deps: Deps, actor: Actor, sessionId: string, stam
       .where(eq(rigs.id, session.setup.rigId));
     const again = await concludeReading(inner, actor, (await getSession(inner, sessionId))!);
     return again.ok ? accept(null) : again;
-  });
-}
+  },
+);

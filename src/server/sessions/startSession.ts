@@ -5,15 +5,17 @@ import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
 import { passes, sessions } from '@/db/schema';
-import { sqlState } from '@/db/transaction';
+import { isTaken } from '@/db/transaction';
 
 import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
+import { type Actor, type Deps, type UseCaseRefusal, type Done } from '@/server/base/deps';
 import { openSession } from './loadSession';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { changeOverFirst } from '@/server/setups/mustType';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
+import { reading } from '@/server/base/useCase';
+import { idSchema } from '@/server/base/shapes';
 import type { SheetOptions } from './shapes';
 import type { Pass } from './session';
 import { defaultOptions, readLastTime, makeSheet, type StoredSheet } from './sheets';
@@ -22,6 +24,14 @@ export interface Started {
   readonly sessionId: string;
   readonly resumed: boolean;
 }
+
+const startSchema = z.object({
+  setupId: idSchema,
+  kind: z.enum(['calibration', 'quick-check']),
+  unit: z.enum(['mm', 'in']).default('mm'),
+});
+
+export type ToStart = z.input<typeof startSchema>;
 
 /** The rig, held so that nobody takes it off the bench meanwhile. */
 async function setupInUse(deps: Deps, setupId: string): Promise<Outcome<Setup, UseCaseRefusal>> {
@@ -69,28 +79,25 @@ async function start(
     });
   } catch (error) {
     // Two tablets pressed the button at once: the second joins the first.
-    const open = sqlState(error) === '23505' ? await joined(deps) : null;
+    const open = isTaken(error) ? await joined(deps) : null;
     if (open) return open;
     throw error;
   }
 }
 
-export function startSession(
-  deps: Deps,
-  actor: Actor,
-  setupId: string,
-  kind: Exclude<SessionKind, 'roll-proof'>,
-  unit: 'mm' | 'in' = 'mm',
-  request?: string,
-): Promise<Outcome<Started, UseCaseRefusal>> {
-  return start(deps, actor, setupId, kind, request, async (setup, last) => {
-    const full = defaultOptions(setup, unit, await last(unit));
-    const one = { ...full, columns: 1, rows: 1, secondSet: false };
-    return { on: setup, options: kind === 'calibration' ? full : one };
-  });
-}
+export const startSession = reading(
+  startSchema,
+  'start session',
+  (deps, actor, { setupId, kind, unit }, { request }): Done<Started> =>
+    start(deps, actor, setupId, kind, request, async (setup, last) => {
+      const full = defaultOptions(setup, unit, await last(unit));
+      const one = { ...full, columns: 1, rows: 1, secondSet: false };
+      return { on: setup, options: kind === 'calibration' ? full : one };
+    }),
+);
 
 export const stripSchema = z.object({
+  setupId: idSchema,
   length: z
     .number()
     .min(1000, 'A strip is at least 1 m long: over less nothing drifts that can be read.')
@@ -102,38 +109,31 @@ export const stripSchema = z.object({
 });
 
 /** Opens a session with a long strip: stations along both edges and the middle. Lengths in mm. */
-export function startRollProof(
-  deps: Deps,
-  actor: Actor,
-  setupId: string,
-  input: z.input<typeof stripSchema>,
-  request?: string,
-): Promise<Outcome<Started, UseCaseRefusal>> {
-  const parsed = stripSchema.safeParse(input);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { length, spacing } = parsed.data;
-  return start(deps, actor, setupId, 'roll-proof', request, async (setup) => {
-    const strip: Setup = {
-      ...setup,
-      sheetHeightMm: length,
-      workArea: { ...setup.workArea, y1: length - setup.workArea.y0 },
-      // The strip is read where it lies: its own stations are its marks.
-      marks: null,
-    };
-    const options = { ...defaultOptions(strip, 'mm'), secondSet: false };
-    const fits = stationsThatFit(layoutAreaOf(strip), options.stepMm, false);
-    const rows = Math.floor((strip.workArea.y1 - strip.workArea.y0) / spacing) + 1;
-    return {
-      on: strip,
-      options: {
-        ...options,
-        columns: Math.min(3, fits.columns),
-        rows: Math.max(2, Math.min(rows, fits.rows)),
-      },
-    };
-  });
-}
+export const startRollProof = reading(
+  stripSchema,
+  'start strip',
+  (deps, actor, { setupId, length, spacing }, { request }): Done<Started> =>
+    start(deps, actor, setupId, 'roll-proof', request, async (setup) => {
+      const strip: Setup = {
+        ...setup,
+        sheetHeightMm: length,
+        workArea: { ...setup.workArea, y1: length - setup.workArea.y0 },
+        // The strip is read where it lies: its own stations are its marks.
+        marks: null,
+      };
+      const options = { ...defaultOptions(strip, 'mm'), secondSet: false };
+      const fits = stationsThatFit(layoutAreaOf(strip), options.stepMm, false);
+      const rows = Math.floor((strip.workArea.y1 - strip.workArea.y0) / spacing) + 1;
+      return {
+        on: strip,
+        options: {
+          ...options,
+          columns: Math.min(3, fits.columns),
+          rows: Math.max(2, Math.min(rows, fits.rows)),
+        },
+      };
+    }),
+);
 
 export const valuesOf = (setup: Setup): Record<string, number> =>
   Object.fromEntries(setup.settings.map((s) => [s.id, s.value]));

@@ -1,43 +1,33 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
-import { accept, type Outcome, refuse } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { setups, runs, sessions } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Deps, Done } from '@/server/base/deps';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
-import { isTaken } from './writeSetup';
+const TAKEN = {
+  code: 'refused',
+  message: 'Another setup of this rig has this medium and size by now. Tell the two apart by a word first.',
+} as const;
 
 /** Takes a rig off the bench, or puts it back: its log stays. Nothing may be open on it. */
-export async function archiveSetup(
-  deps: Deps,
-  actor: Actor,
-  setupId: string,
-  archived: boolean,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  try {
-    const act = archived ? 'archive rig' : 'put rig back';
-    return await keep(deps, actor, { act, subjectId: setupId, request }, async (inner) => {
-      await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
-      const open = archived ? await openOn(inner, setupId) : null;
-      if (open) return refuse({ code: 'refused', message: `${open} Close it first.` });
-      const done = await inner.db
-        .update(setups)
-        .set({ archivedAt: archived ? deps.now() : null, version: sql`${setups.version} + 1` })
-        .where(eq(setups.id, setupId))
-        .returning({ id: setups.id });
-      return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
-    });
-  } catch (error) {
-    if (isTaken(error))
-      return refuse({
-        code: 'refused',
-        message:
-          'Another setup of this rig has this medium and size by now. Tell the two apart by a word first.',
-      });
-    throw error;
-  }
-}
+export const archiveSetup = useCase(
+  z.object({ setupId: idSchema, archived: z.boolean() }),
+  { act: 'archive rig', about: 'setupId', taken: TAKEN },
+  async (inner, { setupId, archived }): Done => {
+    await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
+    const open = archived ? await openOn(inner, setupId) : null;
+    if (open) return refuse({ code: 'refused', message: `${open} Close it first.` });
+    const done = await inner.db
+      .update(setups)
+      .set({ archivedAt: archived ? inner.now() : null, version: sql`${setups.version} + 1` })
+      .where(eq(setups.id, setupId))
+      .returning({ id: setups.id });
+    return done.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
+  },
+);
 
 /** What is still open on a rig, in words; null when nothing is. */
 async function openOn(deps: Deps, setupId: string): Promise<string | null> {

@@ -1,11 +1,11 @@
 import { desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, type Outcome, refuse } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { OF_ONE_SETUP, type EventKind } from '@/core/setup';
 import { events, machineSettings, media, settingChanges, setups } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
+import { type Actor, type Deps, type Done } from '@/server/base/deps';
+import { useCase } from '@/server/base/useCase';
 import { eventInputSchema } from './shapes';
 
 import { getSetup } from './repository';
@@ -54,44 +54,33 @@ export async function settingHistory(
     .limit(HISTORY_BACK);
 }
 
-export async function recordEvent(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const parsed = eventInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId } = parsed.data;
-  return keep(deps, actor, { act: 'event', subjectId: setupId, request }, async (inner) => {
+export const recordEvent = useCase(
+  eventInputSchema,
+  { act: 'event', about: 'setupId' },
+  async (inner, given, actor): Done => {
+    const { setupId } = given;
     const setup = await getSetup(inner, setupId);
     if (!setup) return refuse({ code: 'not-found', what: 'rig' });
-    await noteEvent(inner, actor, setup, parsed.data);
+    await noteEvent(inner, actor, setup, given);
     return accept(null);
-  });
-}
+  },
+);
 
 export const firstEdgeSchema = z.object({ setupId: z.uuid(), bobFirst: z.boolean() });
 
 /** Which edge of a sheet leaves the printer first, as somebody saw it: kept with the rig, and in its log. */
-export async function sayFirstEdge(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const parsed = firstEdgeSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { setupId, bobFirst } = parsed.data;
-  return keep(deps, actor, { act: 'first edge', subjectId: setupId, request }, async (inner) => {
+export const sayFirstEdge = useCase(
+  firstEdgeSchema,
+  { act: 'first edge', about: 'setupId' },
+  async (inner, { setupId, bobFirst }): Done => {
     const [row] = await inner.db
       .update(setups)
       .set({ bobFirst })
       .where(eq(setups.id, setupId))
       .returning({ id: setups.id });
     return row ? accept(null) : refuse({ code: 'not-found', what: 'rig' });
-  });
-}
+  },
+);
 
 /** Something that happened to a whole rig, for a step that keeps something else too. */
 export const noteRigEvent = (deps: Deps, actor: Actor, rigId: string, kind: EventKind, note: string) =>

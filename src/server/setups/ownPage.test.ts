@@ -27,8 +27,8 @@ const run = (given: object = {}) => ({
 test('a run is kept once however often it is sent, and says which pick was the last on the page', async () => {
   const request = crypto.randomUUID();
   const kept = await Promise.all([
-    keepOwnPage(deps, 'KT', run(), request),
-    keepOwnPage(deps, 'KT', run(), request),
+    keepOwnPage(deps, 'KT', run(), { request }),
+    keepOwnPage(deps, 'KT', run(), { request }),
   ]);
   expect(kept).toEqual(Array(2).fill({ ok: true, value: { atEnd: ['along'] } }));
   expect(await ownPagesOf(deps, setupId)).toMatchObject([{ across: -2, along: 5, by: 'KT', medium: 'film' }]);

@@ -1,13 +1,13 @@
 import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { atPageEnd, type OwnPagePicks } from '@/core/setup';
 import type { OffsetAxis } from '@/core/units';
 import { ownPages, setups } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { fieldMessages, type Actor, type Deps, type UseCaseRefusal } from '@/server/base/deps';
-import { words } from '@/server/base/shapes';
+import { type Deps, type Done } from '@/server/base/deps';
+import { words, idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 /* Runs of a machine's own calibration, kept with what was picked on its page. */
 
@@ -58,40 +58,26 @@ const ownPageSchema = z
 export type OwnPageInput = z.input<typeof ownPageSchema>;
 
 /** Keeps a run; says of which axes the pick was the last on the page. */
-export function keepOwnPage(
-  deps: Deps,
-  actor: Actor,
-  raw: unknown,
-  request?: string,
-): Promise<Outcome<{ readonly atEnd: readonly OffsetAxis[] }, UseCaseRefusal>> {
-  const parsed = ownPageSchema.safeParse(raw);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const run = parsed.data;
-  return keep(deps, actor, { act: 'own page', subjectId: run.setupId, request }, async (inner) => {
+export const keepOwnPage = useCase(
+  ownPageSchema,
+  { act: 'own page', about: 'setupId' },
+  async (inner, run, actor): Done<{ readonly atEnd: readonly OffsetAxis[] }> => {
     const [setup] = await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, run.setupId));
     if (!setup) return refuse({ code: 'not-found', what: 'setup' });
     await inner.db.insert(ownPages).values({ ...run, by: actor, at: inner.now() });
     return accept({ atEnd: atPageEnd(run) });
-  });
-}
+  },
+);
 
 /** Entered by mistake: it stays in the log and counts no more. */
-export function takeBackOwnPage(
-  deps: Deps,
-  actor: Actor,
-  id: string,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'take own page back', subjectId: id, request }, async (inner) => {
-    const gone = await inner.db
-      .update(ownPages)
-      .set({ takenBackAt: inner.now() })
-      .where(and(eq(ownPages.id, id), isNull(ownPages.takenBackAt)))
-      .returning({ id: ownPages.id });
-    return gone.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'run of the machine’s page' });
-  });
-}
+export const takeBackOwnPage = useCase(idSchema, { act: 'take own page back' }, async (inner, id): Done => {
+  const gone = await inner.db
+    .update(ownPages)
+    .set({ takenBackAt: inner.now() })
+    .where(and(eq(ownPages.id, id), isNull(ownPages.takenBackAt)))
+    .returning({ id: ownPages.id });
+  return gone.length > 0 ? accept(null) : refuse({ code: 'not-found', what: 'run of the machine’s page' });
+});
 
 /** So many runs are charted; the export has all. */
 const RUNS_BACK = 200;

@@ -32,7 +32,7 @@ afterAll(() => deps.close());
 
 async function read(kind: 'calibration' | 'quick-check', x: number): Promise<string> {
   day += 1;
-  const started = await startSession(at, 'KT', setupId, kind);
+  const started = await startSession(at, 'KT', { setupId, kind });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   await markPrinted(at, 'KT', sessionId);

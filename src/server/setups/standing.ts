@@ -1,11 +1,13 @@
 import { and, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 import type { Standing, StandingSource } from '@/core/setup';
 import { sessions, setups, standingCorrections } from '@/db/schema';
-import { keep } from '@/server/base/act';
 import type { Actor, Deps, Done } from '@/server/base/deps';
 import { accept, refuse } from '@/core/outcome';
 import { standingFile, standingSettings } from '@/db/stored/setups';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 import { getSetup } from './repository';
 import type { Setup } from './setup';
@@ -138,14 +140,10 @@ export async function standingHistory(deps: Deps, setupId: string): Promise<Stan
 }
 
 /** An earlier standing correction stands again. What its settings want has to be typed at the next change-over. */
-export function takeBackStanding(
-  deps: Deps,
-  actor: Actor,
-  setupId: string,
-  standingId: string,
-  request?: string,
-): Done {
-  return keep(deps, actor, { act: 'take back standing', subjectId: setupId, request }, async (inner) => {
+export const takeBackStanding = useCase(
+  z.object({ setupId: idSchema, standingId: idSchema }),
+  { act: 'take back standing', about: 'setupId' },
+  async (inner, { setupId, standingId }, actor): Done => {
     await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
     const setup = await getSetup(inner, setupId);
     if (!setup) return refuse({ code: 'not-found', what: 'setup' });
@@ -178,5 +176,5 @@ export function takeBackStanding(
       r95Mm,
     });
     return accept(null);
-  });
-}
+  },
+);

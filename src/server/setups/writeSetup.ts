@@ -1,20 +1,19 @@
 import { eq } from 'drizzle-orm';
+import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
 import { media, rigs, setups } from '@/db/schema';
-import { sqlState } from '@/db/transaction';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, type Done, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
+import { type Actor, type Deps, type Done, type UseCaseRefusal } from '@/server/base/deps';
 import { equipmentOf } from '@/server/rigs/equipment';
 import { typeValue } from '@/server/rigs/machineValues';
 import { getRig } from '@/server/rigs/repository';
+import { idSchema } from '@/server/base/shapes';
+import { useCase } from '@/server/base/useCase';
 
 import { getSetup } from './repository';
 import type { Setup } from './setup';
 import { anotherSetupSchema, type SetupInput, setupInputSchema } from './shapes';
 import { replaceStanding, wantAsFound } from './standing';
-
-export const isTaken = (error: unknown): boolean => sqlState(error) === '23505';
 
 const TAKEN = {
   code: 'invalid-input',
@@ -25,84 +24,60 @@ const TAKEN = {
 } as const;
 
 /** Another medium or size on a rig: nothing that its machines know is typed twice. */
-export async function addSetup(
-  deps: Deps,
-  actor: Actor,
-  rigId: string,
-  input: unknown,
-  request?: string,
-): Done<{ setupId: string }> {
-  const parsed = anotherSetupSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { values, ...given } = parsed.data;
-  try {
-    return await keep(deps, actor, { act: 'add setup', subjectId: rigId, request }, async (inner) => {
-      const rig = await getRig(inner, rigId);
-      const like = rig?.setups[0];
-      if (!rig || !like) return refuse({ code: 'not-found', what: 'rig' });
-      const foreign = await notOfCutter(inner, rigId, given);
-      if (foreign) return refuse(foreign);
-      const { id: setupId } = await insertSetup(inner, rigId, given);
-      await standAsFound(inner, actor, setupId);
-      const setup = (await getSetup(inner, setupId))!;
-      for (const s of setup.settings.filter((x) => x.kept === 'per-medium' && values[x.id] !== undefined))
-        await typeValue(
-          inner,
-          actor,
-          { setting: s, from: null, to: values[s.id]! },
-          { reason: 'as found', setup },
-        );
-      await wantAsFound(inner, [setupId], values);
-      return accept({ setupId });
-    });
-  } catch (error) {
-    if (isTaken(error)) return refuse(TAKEN);
-    throw error;
-  }
-}
+export const addSetup = useCase(
+  anotherSetupSchema.safeExtend({ rigId: idSchema }),
+  { act: 'add setup', about: 'rigId', taken: TAKEN },
+  async (inner, { rigId, values, ...given }, actor): Done<{ setupId: string }> => {
+    const rig = await getRig(inner, rigId);
+    const like = rig?.setups[0];
+    if (!rig || !like) return refuse({ code: 'not-found', what: 'rig' });
+    const foreign = await notOfCutter(inner, rigId, given);
+    if (foreign) return refuse(foreign);
+    const { id: setupId } = await insertSetup(inner, rigId, given);
+    await standAsFound(inner, actor, setupId);
+    const setup = (await getSetup(inner, setupId))!;
+    for (const s of setup.settings.filter((x) => x.kept === 'per-medium' && values[x.id] !== undefined))
+      await typeValue(
+        inner,
+        actor,
+        { setting: s, from: null, to: values[s.id]! },
+        { reason: 'as found', setup },
+      );
+    await wantAsFound(inner, [setupId], values);
+    return accept({ setupId });
+  },
+);
 
 /** Changes what a setup is; refused when somebody else saved it in the meantime. */
-export async function changeSetup(
-  deps: Deps,
-  actor: Actor,
-  setupId: string,
-  version: number,
-  input: unknown,
-  request?: string,
-): Done<{ setupId: string }> {
-  const parsed = setupInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  try {
-    return await keep(deps, actor, { act: 'change setup', subjectId: setupId, request }, async (inner) => {
-      await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
-      const before = await getSetup(inner, setupId);
-      if (!before) return refuse({ code: 'not-found', what: 'setup' });
-      if (before.version !== version)
-        return refuse({
-          code: 'stale',
-          message: staleText('setup', [
-            ['media', before.media, parsed.data.media],
-            ['tolerance (mm)', before.toleranceMm, parsed.data.toleranceMm],
-            ['sheet width (mm)', before.sheetWidthMm, parsed.data.sheetWidthMm],
-            ['sheet height (mm)', before.sheetHeightMm, parsed.data.sheetHeightMm],
-          ]),
-        });
-      const foreign = await notOfCutter(inner, before.rigId, parsed.data);
-      if (foreign) return refuse(foreign);
-      const mediaId = await mediaIdOf(inner, parsed.data);
-      const { grip, mirrored } = parsed.data;
-      await inner.db.update(media).set({ grip, mirrored }).where(eq(media.id, mediaId));
-      await inner.db
-        .update(setups)
-        .set({ ...setupColumns(parsed.data), mediaId, version: version + 1 })
-        .where(eq(setups.id, setupId));
-      return accept({ setupId });
-    });
-  } catch (error) {
-    if (isTaken(error)) return refuse(TAKEN);
-    throw error;
-  }
-}
+export const changeSetup = useCase(
+  setupInputSchema.safeExtend({ setupId: idSchema, version: z.int() }),
+  { act: 'change setup', about: 'setupId', taken: TAKEN },
+  async (inner, { setupId, version, ...given }): Done<{ setupId: string }> => {
+    await inner.db.select({ id: setups.id }).from(setups).where(eq(setups.id, setupId)).for('update');
+    const before = await getSetup(inner, setupId);
+    if (!before) return refuse({ code: 'not-found', what: 'setup' });
+    if (before.version !== version)
+      return refuse({
+        code: 'stale',
+        message: staleText('setup', [
+          ['media', before.media, given.media],
+          ['tolerance (mm)', before.toleranceMm, given.toleranceMm],
+          ['sheet width (mm)', before.sheetWidthMm, given.sheetWidthMm],
+          ['sheet height (mm)', before.sheetHeightMm, given.sheetHeightMm],
+        ]),
+      });
+    const foreign = await notOfCutter(inner, before.rigId, given);
+    if (foreign) return refuse(foreign);
+    const mediaId = await mediaIdOf(inner, given);
+    const { grip, mirrored } = given;
+    await inner.db.update(media).set({ grip, mirrored }).where(eq(media.id, mediaId));
+    await inner.db
+      .update(setups)
+      .set({ ...setupColumns(given), mediaId, version: version + 1 })
+      .where(eq(setups.id, setupId));
+    return accept({ setupId });
+  },
+);
 
 /** Both values of what differs, so that nobody's change is lost unseen. */
 export function staleText(

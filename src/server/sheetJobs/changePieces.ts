@@ -1,22 +1,29 @@
 import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
 
-import { accept, refuse, type Outcome } from '@/core/outcome';
-import type { CutLineRecipe } from '@/core/artwork';
+import { accept, refuse } from '@/core/outcome';
 import { byRule, type JobGeometry, type JobPiece } from '@/core/sheetJob';
 import { sheetJobPieces, sheetJobs } from '@/db/schema';
 import { drawing } from '@/server/heavy/drawing/pool';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
-import type { Stamp } from '@/server/base/step';
+import type { Deps, Done } from '@/server/base/deps';
 import { getSetup } from '@/server/setups/repository';
+import { idSchema } from '@/server/base/shapes';
 
 import { laidOut, sheetOf } from './createJob';
 import type { PieceMade, SheetJob } from './job';
-import { onJobWith } from './onJob';
-import { keepArt, openArt, pieceOf, traced, withLineOf, type Art } from './pieces';
-import { artOf, getJob } from './repository';
-import type { NewPiece } from './shapes';
-
-type Done = Promise<Outcome<{ readonly piece: string }, UseCaseRefusal>>;
+import {
+  keepArt,
+  openArt,
+  pieceOf,
+  traced,
+  withLineOf,
+  artSchema,
+  type OpenedArt,
+  type Traced,
+} from './pieces';
+import { artOf } from './repository';
+import { newPieceSchema, pieceIdSchema, lineRecipeSchema } from './shapes';
+import { jobStepWith } from './step';
 
 /** Pieces go by letters. */
 const LETTERS = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ';
@@ -33,64 +40,74 @@ const keepLaid = (inner: Deps, jobId: string, geometry: JobGeometry) =>
   inner.db.update(sheetJobs).set({ geometry }).where(eq(sheetJobs.id, jobId));
 
 /** A piece more in a draft: with a line of its own, or with the line of a piece that is of the same shape. */
-export async function addPiece(
-  deps: Deps,
-  actor: Actor,
-  jobId: string,
-  art: Art,
-  input: NewPiece,
-  stamp: Stamp = {},
-): Done {
-  const opened = await openArt(art);
-  if (!opened.ok) return opened;
-  const { picture } = opened.value;
-  const own = input.recipe ? await traced(picture, input.recipe) : accept(null);
-  if (!own.ok) return own;
-  const step = { ...stamp, act: 'add piece', allowed: ['draft'] as const };
-  const layIn = async (job: SheetJob): Promise<Outcome<LaidIn, UseCaseRefusal>> => {
-    const { pieces } = job.geometry;
-    const letter = [...LETTERS].find((l) => !pieces.some((p) => p.id === l));
-    if (!letter)
-      return refuse({
-        code: 'refused',
-        message: `A job has at most ${LETTERS.length} pieces of artwork. Make another job for the rest.`,
-      });
-    const given = { ...input, id: letter };
-    const like = pieces.find((p) => p.id === input.lineOf);
-    const made = job.pieces.find((p) => p.id === input.lineOf);
-    if (!own.value && !(like && made))
-      return refuse({ code: 'invalid-input', fields: { lineOf: `This job has no piece ${input.lineOf}.` } });
-    if (like && !proportioned(picture, like.picture))
-      return refuse({
-        code: 'invalid-input',
-        fields: {
-          image: `For the line of piece ${like.id} a picture must have its proportions, ${like.picture.widthMm.toFixed(1)} to ${like.picture.heightMm.toFixed(1)}: this one has ${picture.width} × ${picture.height} pixels.`,
-        },
-      });
-    const piece = own.value
-      ? pieceOf(own.value.line, given)
-      : withLineOf({ ...like!, ...bare(given) }, like!);
-    const laid = await layAnew(deps, job, [...pieces, piece]);
-    return laid.ok ? accept({ letter, made, geometry: laid.value }) : laid;
-  };
-  return onJobWith(deps, actor, jobId, step, layIn, async (inner, _, { letter, made, geometry }) => {
-    await keepArt(inner, opened.value);
+export const addPiece = jobStepWith(
+  z.object({ jobId: idSchema, art: artSchema, piece: newPieceSchema }),
+  { act: 'add piece', allowed: ['draft'] },
+  {
+    prepare: async (deps, job, { art, piece: input }): Done<LaidIn> => {
+      const opened = await openArt(art);
+      if (!opened.ok) return opened;
+      const { picture } = opened.value;
+      const own = input.recipe ? await traced(picture, input.recipe) : accept(null);
+      if (!own.ok) return own;
+      const { pieces } = job.geometry;
+      const letter = [...LETTERS].find((l) => !pieces.some((p) => p.id === l));
+      if (!letter)
+        return refuse({
+          code: 'refused',
+          message: `A job has at most ${LETTERS.length} pieces of artwork. Make another job for the rest.`,
+        });
+      const given = { ...input, id: letter };
+      const like = pieces.find((p) => p.id === input.lineOf);
+      const made = job.pieces.find((p) => p.id === input.lineOf);
+      if (!own.value && !(like && made))
+        return refuse({
+          code: 'invalid-input',
+          fields: { lineOf: `This job has no piece ${input.lineOf}.` },
+        });
+      if (like && !proportioned(picture, like.picture))
+        return refuse({
+          code: 'invalid-input',
+          fields: {
+            image: `For the line of piece ${like.id} a picture must have its proportions, ${like.picture.widthMm.toFixed(1)} to ${like.picture.heightMm.toFixed(1)}: this one has ${picture.width} × ${picture.height} pixels.`,
+          },
+        });
+      const piece = own.value
+        ? pieceOf(own.value.line, given)
+        : withLineOf({ ...like!, ...bare(given) }, like!);
+      const laid = await layAnew(deps, job, [...pieces, piece]);
+      return laid.ok
+        ? accept({ letter, made, art: opened.value, own: own.value, geometry: laid.value })
+        : laid;
+    },
+  },
+  async (
+    inner,
+    _,
+    { jobId },
+    _actor,
+    { letter, made, art, own, geometry },
+  ): Done<{ readonly piece: string }> => {
+    await keepArt(inner, art);
     await inner.db.insert(sheetJobPieces).values({
-      ...{ jobId, piece: letter, recipe: own.value?.recipe ?? made!.recipe },
+      ...{ jobId, piece: letter, recipe: own?.recipe ?? made!.recipe },
       // Of a piece that has another's line itself, it is that one's.
-      lineOf: own.value ? null : (made!.lineOf ?? made!.id),
-      ...{ artSha256: opened.value.sha256, artName: opened.value.name },
+      lineOf: own ? null : (made!.lineOf ?? made!.id),
+      ...{ artSha256: art.sha256, artName: art.name },
     });
     await keepLaid(inner, jobId, geometry);
     return accept({ piece: letter });
-  });
-}
+  },
+);
 
 /** A piece more, laid out with the others. */
 interface LaidIn {
   readonly letter: string;
   /** The piece whose line it has. */
   readonly made: PieceMade | undefined;
+  readonly art: OpenedArt;
+  /** A line of its own. */
+  readonly own: Traced | null;
   readonly geometry: JobGeometry;
 }
 
@@ -106,55 +123,49 @@ const proportioned = (
 ): boolean => Math.abs((width / height) * (heightMm / widthMm) - 1) <= SAME_PROPORTION;
 
 /** Another recipe for the line of a piece of a draft: it is traced anew, and pieces that have its line follow. */
-export async function changeLine(
-  deps: Deps,
-  actor: Actor,
+export const changeLine = jobStepWith(
+  z.object({ jobId: idSchema, piece: pieceIdSchema, recipe: lineRecipeSchema }),
+  { act: 'change line', allowed: ['draft'] },
   {
-    jobId,
-    piece,
-    recipe,
-  }: { readonly jobId: string; readonly piece: string; readonly recipe: CutLineRecipe },
-  stamp: Stamp = {},
-): Done {
-  const seen = (await getJob(deps, jobId))?.pieces.find((p) => p.id === piece);
-  if (!seen) return refuse({ code: 'not-found', what: 'piece' });
-  const bytes = await artOf(deps, seen.art.sha256);
-  const decoded = bytes && (await drawing('decodePicture', [bytes]));
-  if (!decoded?.ok)
-    return refuse({ code: 'refused', message: 'The artwork of this piece cannot be read any more.' });
-  const own = await traced(decoded.value, recipe);
-  if (!own.ok) return own;
-  const step = { ...stamp, act: 'change line', allowed: ['draft'] as const };
-  const layOut = async (
-    job: SheetJob,
-  ): Promise<
-    Outcome<{ readonly followers: readonly string[]; readonly geometry: JobGeometry }, UseCaseRefusal>
-  > => {
-    const made = job.pieces.find((p) => p.id === piece);
-    if (made?.art.sha256 !== seen.art.sha256) return refuse({ code: 'not-found', what: 'piece' });
-    const now = job.geometry.pieces.find((p) => p.id === piece)!;
-    const anew = withLineOf(now, pieceOf(own.value.line, now));
-    const followers = job.pieces.filter((p) => p.lineOf === piece).map((p) => p.id);
-    const laid = await layAnew(
-      deps,
-      job,
-      job.geometry.pieces.map((p) =>
-        p.id === piece ? anew : followers.includes(p.id) ? withLineOf(p, anew) : p,
-      ),
-    );
-    return laid.ok ? accept({ followers, geometry: laid.value }) : laid;
-  };
-  return onJobWith(deps, actor, jobId, step, layOut, async (inner, _, { followers, geometry }) => {
+    prepare: async (deps, job, { piece, recipe }) => {
+      const seen = job.pieces.find((p) => p.id === piece);
+      if (!seen) return refuse({ code: 'not-found', what: 'piece' });
+      const bytes = await artOf(deps, seen.art.sha256);
+      const decoded = bytes && (await drawing('decodePicture', [bytes]));
+      if (!decoded?.ok)
+        return refuse({ code: 'refused', message: 'The artwork of this piece cannot be read any more.' });
+      const own = await traced(decoded.value, recipe);
+      if (!own.ok) return own;
+      const now = job.geometry.pieces.find((p) => p.id === piece)!;
+      const anew = withLineOf(now, pieceOf(own.value.line, now));
+      const followers = job.pieces.filter((p) => p.lineOf === piece).map((p) => p.id);
+      const laid = await layAnew(
+        deps,
+        job,
+        job.geometry.pieces.map((p) =>
+          p.id === piece ? anew : followers.includes(p.id) ? withLineOf(p, anew) : p,
+        ),
+      );
+      return laid.ok ? accept({ own: own.value, followers, geometry: laid.value }) : laid;
+    },
+  },
+  async (
+    inner,
+    _job,
+    { jobId, piece },
+    _actor,
+    { own, followers, geometry },
+  ): Done<{ readonly piece: string }> => {
     await inner.db
       .update(sheetJobPieces)
-      .set({ recipe: own.value.recipe, lineOf: null })
+      .set({ recipe: own.recipe, lineOf: null })
       .where(and(eq(sheetJobPieces.jobId, jobId), eq(sheetJobPieces.piece, piece)));
     for (const follower of followers)
       await inner.db
         .update(sheetJobPieces)
-        .set({ recipe: own.value.recipe })
+        .set({ recipe: own.recipe })
         .where(and(eq(sheetJobPieces.jobId, jobId), eq(sheetJobPieces.piece, follower)));
     await keepLaid(inner, jobId, geometry);
     return accept({ piece });
-  });
-}
+  },
+);

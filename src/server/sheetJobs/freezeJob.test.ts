@@ -47,7 +47,7 @@ async function draft(copies: number): Promise<string> {
   const input = newJobSchema.parse({
     ...{ setupId, name: 'jar label', copies, recipe: { size: { widthMm: 60 } }, layout: { witness: false } },
   });
-  const made = await createJob(deps, 'KT', { bytes, name: 'disc.png' }, input);
+  const made = await createJob(deps, 'KT', { art: { bytes, name: 'disc.png' }, job: input });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   return made.value.jobId;
 }
@@ -86,7 +86,7 @@ test('while a print is made others change the job: frozen is what was printed, o
   printing = async () => {
     // The row is held by nobody: the other one is not kept waiting.
     if (changes < 1)
-      expect(await changeJob(deps, 'MO', jobId, { name: `name ${changes}` })).toMatchObject({ ok: true });
+      expect(await changeJob(deps, 'MO', { jobId, name: `name ${changes}` })).toMatchObject({ ok: true });
     changes += 1;
   };
   const stale = await freezeJob(deps, 'KT', jobId, { version: 1 });

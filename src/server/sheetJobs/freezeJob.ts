@@ -4,29 +4,30 @@ import { dateIn } from '@/clock/dates';
 import { accept, refuse } from '@/core/outcome';
 import { sheetJobs } from '@/db/schema';
 import type { JobFrozenAs } from '@/db/stored/sheetJobs';
-import type { Actor, Deps, Done } from '@/server/base/deps';
+import type { Deps, Done } from '@/server/base/deps';
 import { TooLarge } from '@/server/base/failure';
-import type { Stamp } from '@/server/base/step';
 import { fileMapOf } from '@/server/sessions/sheets';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import { shopZone } from '@/server/shop/zone';
+import { idSchema } from '@/server/base/shapes';
 
 import { sheetOf } from './createJob';
 import { piecesOn, type SheetJob } from './job';
 import { printPdf } from './jobFiles';
-import { onJobWith } from './onJob';
 import { placementNow } from './printPlace';
 import { addCut, carriedNow } from './steps';
+import { jobStepWith } from './step';
 
 /**
  * Freezes a job as it is printed; its first cut file carries what stands for the setup now. Its print is made first: a
  * job of which none can be made stays a draft, and is told what would work.
  */
-export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'freeze', allowed: ['draft'] as const };
-  const print = (job: SheetJob) => printable(deps, job);
-  return onJobWith(deps, actor, jobId, step, print, async (inner, job) => {
+export const freezeJob = jobStepWith(
+  idSchema,
+  { act: 'freeze', allowed: ['draft'] },
+  { prepare: (deps, job) => printable(deps, job) },
+  async (inner, job, jobId, actor): Done => {
     const held = await holdSetup(inner, job.setupId);
     if (!held.ok) return held;
     const setup = (await getSetup(inner, job.setupId))!;
@@ -51,8 +52,8 @@ export function freezeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp 
       .where(eq(sheetJobs.id, jobId));
     await addCut(inner, actor, jobId, carriedNow(setup));
     return accept(null);
-  });
-}
+  },
+);
 
 /** Shares of a job's sheets that are tried where the print of all of them cannot be made. */
 const SHARES = [2, 4, 8];

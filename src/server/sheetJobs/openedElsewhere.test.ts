@@ -78,7 +78,7 @@ test('the pair registers to a pixel at 600 dpi in every format, and its page is 
     recipe: { size: { widthMm: 30 }, borderMm: 0, closeMm: 0, toleranceMm: 0.01 },
     layout: { witness: false },
   });
-  const made = await createJob(deps, 'KT', { bytes: await art(), name: 'pebble.png' }, job);
+  const made = await createJob(deps, 'KT', { art: { bytes: await art(), name: 'pebble.png' }, job });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   await freezeJob(deps, 'KT', made.value.jobId);
   const { geometry } = (await getJob(deps, made.value.jobId))!;

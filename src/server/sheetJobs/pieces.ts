@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { z } from 'zod';
 
 import { traceRefusalText, type CutLine, type CutLineRecipe } from '@/core/artwork';
 import { accept, refuse, type Outcome } from '@/core/outcome';
@@ -13,13 +14,11 @@ import { heavy } from '@/server/heavy/pool';
 /* From a picture to a piece of a job: opened, traced, offset. */
 
 /** Artwork as it came. */
-export interface Art {
-  readonly bytes: Uint8Array;
-  readonly name: string;
-}
+export const artSchema = z.object({ bytes: z.instanceof(Uint8Array), name: z.string() });
+type Art = z.output<typeof artSchema>;
 
 /** Artwork that was opened: the picture that is kept and printed. */
-interface OpenedArt {
+export interface OpenedArt {
   readonly sha256: string;
   readonly bytes: Uint8Array;
   readonly name: string;

@@ -36,7 +36,7 @@ beforeAll(async () => {
     ...{ setupId: added.value.setupId, name: 'tags', copies: 1, recipe: { size: { widthMm: 30 } } },
     layout: { witness: false },
   });
-  const made = await createJob(deps, 'KT', { bytes: art, name: 'tag.png' }, input);
+  const made = await createJob(deps, 'KT', { art: { bytes: art, name: 'tag.png' }, job: input });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   first = made.value.jobId;
 });

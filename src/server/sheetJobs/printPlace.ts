@@ -2,17 +2,16 @@ import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { markPlaces } from '@/core/marks';
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { repeatedShift, type RepeatedShift } from '@/core/record';
 import { printPlacements, printShifts, rigs } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
-import type { Stamp } from '@/server/base/step';
+import type { Deps, UseCaseRefusal, Done } from '@/server/base/deps';
 import { getSetup } from '@/server/setups/repository';
+import { useCase } from '@/server/base/useCase';
 
 import type { SheetJob } from './job';
-import { onJob } from './onJob';
 import { getJob } from './repository';
+import { jobStep } from './step';
 
 /*
  * Where prints lie on their sheets, by tray and size of one printer: kept from what a rule says of frozen jobs, and, once the
@@ -99,14 +98,10 @@ const fromEdge = z
 export const printPlaceSchema = z.object({ jobId: z.uuid(), fromLeftMm: fromEdge, fromNearMm: fromEdge });
 
 /** Keeps where a printed sheet of a job lies: from its edges to the middle of the leading mark. */
-export function keepPrintPlace(
-  deps: Deps,
-  actor: Actor,
-  { jobId, fromLeftMm, fromNearMm }: z.output<typeof printPlaceSchema>,
-  stamp: Stamp = {},
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const step = { ...stamp, act: 'keep print place', allowed: ['frozen'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
+export const keepPrintPlace = jobStep(
+  printPlaceSchema,
+  { act: 'keep print place', allowed: ['frozen'] },
+  async (inner, job, { jobId, fromLeftMm, fromNearMm }, actor): Done => {
     const { marks } = job.geometry.sheet;
     const leading = marks && markPlaces(marks, job.geometry.sheet)[0]?.centre;
     if (!leading)
@@ -126,19 +121,16 @@ export function keepPrintPlace(
       .insert(printShifts)
       .values({ ...(await trayOf(inner, job)), jobId, dxMm, dyMm, by: actor, at: inner.now() });
     return accept(null);
-  });
-}
+  },
+);
 
 export const setPlacementSchema = z.object({ jobId: z.uuid(), move: z.boolean() });
 
 /** Moves the print files of a job's tray against what repeats from now on, or no longer. */
-export function setPlacement(
-  deps: Deps,
-  actor: Actor,
-  { jobId, move }: z.output<typeof setPlacementSchema>,
-  { request }: Stamp = {},
-): Promise<Outcome<null, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'print placement', subjectId: jobId, request }, async (inner) => {
+export const setPlacement = useCase(
+  setPlacementSchema,
+  { act: 'print placement', about: 'jobId' },
+  async (inner, { jobId, move }, actor): Done => {
     const job = await getJob(inner, jobId);
     if (!job) return refuse({ code: 'not-found', what: 'job' });
     const { repeats } = await printPlaceOf(inner, job);
@@ -154,5 +146,5 @@ export function setPlacement(
       ...{ by: actor, at: inner.now() },
     });
     return accept(null);
-  });
-}
+  },
+);

@@ -18,7 +18,7 @@ import { getJob } from './repository';
 import { cuttingSchema, lineRecipeSchema, newJobSchema, newPieceSchema } from './shapes';
 import { copyJob } from './copyJob';
 import { freezeJob } from './freezeJob';
-import { changeJob, closeJob, cutAgain, discardJob } from './steps';
+import { changeJob, closeJob, bringBack, cutAgain, throwAway } from './steps';
 
 /*
  * Sheet jobs taken through whatever two people press, in any order, at the same moment, from pages that are out of date:
@@ -66,20 +66,20 @@ async function carryOut({ act, who, behind, figure }: Press, job: SheetJob) {
   const id = job.id;
   switch (act satisfies Act) {
     case 'copies':
-      return changeJob(deps, who, id, { pieces: [{ id: 'A', copies: figure }] }, stamp);
+      return changeJob(deps, who, { jobId: id, pieces: [{ id: 'A', copies: figure }] }, stamp);
     case 'gap':
-      return changeJob(deps, who, id, { layout: { ...layout, gapMm: figure } }, stamp);
+      return changeJob(deps, who, { jobId: id, layout: { ...layout, gapMm: figure } }, stamp);
     case 'bleed':
-      return changeJob(deps, who, id, { pieces: [{ id: 'A', bleedMm: figure / 10 }] }, stamp);
+      return changeJob(deps, who, { jobId: id, pieces: [{ id: 'A', bleedMm: figure / 10 }] }, stamp);
     case 'nudge': {
       const nudged = [{ sheet: 0, index: figure % 3, dxMm: figure / 10, dyMm: figure - 5 }];
-      return changeJob(deps, who, id, { layout: { ...layout, nudged } }, stamp);
+      return changeJob(deps, who, { jobId: id, layout: { ...layout, nudged } }, stamp);
     }
     case 'piece':
     case 'like': {
       const given = act === 'piece' ? { recipe: { size: { widthMm: 10 + figure } } } : { lineOf: 'A' };
       const piece = newPieceSchema.parse({ ...given, copies: figure % 4 });
-      return addPiece(deps, who, id, { bytes: art, name: 'b.png' }, piece, stamp);
+      return addPiece(deps, who, { jobId: id, art: { bytes: art, name: 'b.png' }, piece }, stamp);
     }
     case 'line': {
       const recipe = lineRecipeSchema.parse({ size: { widthMm: 20 + figure } });
@@ -99,7 +99,7 @@ async function carryOut({ act, who, behind, figure }: Press, job: SheetJob) {
       return closeJob(deps, who, id, stamp);
     case 'away':
     case 'back':
-      return discardJob(deps, who, { jobId: id, away: act === 'away' }, stamp);
+      return (act === 'away' ? throwAway : bringBack)(deps, who, id, stamp);
     case 'copy':
       return copyJob(deps, who, { jobId: id, copies: figure });
     default: {
@@ -159,7 +159,7 @@ test('two people, any order, at the same moment', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(fc.tuple(press, fc.option(press)), { maxLength: 8 }), async (walk) => {
       const input = newJobSchema.parse({ setupId, name: 'walk', recipe: { size: { widthMm: 30 } } });
-      const made = await createJob(deps, 'KT', { bytes: art, name: 'a.png' }, input);
+      const made = await createJob(deps, 'KT', { art: { bytes: art, name: 'a.png' }, job: input });
       if (!made.ok) throw new Error(JSON.stringify(made.refusal));
       const { jobId } = made.value;
       let job = (await getJob(deps, jobId))!;

@@ -55,7 +55,7 @@ const input = (more: object = {}) =>
     ...more,
   });
 async function draft(more: object = {}): Promise<string> {
-  const made = await createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input(more));
+  const made = await createJob(deps, 'KT', { art: { bytes: art, name: 'disc.png' }, job: input(more) });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   return made.value.jobId;
 }
@@ -84,11 +84,11 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   // The disc is 40 mm, its line 2 mm outside: 44 mm with a gap of 3. The label stands where it costs none of them.
   expect(job.geometry.sheets[0]).toHaveLength(4 * 6);
   expect((await file(id, 'cut.svg')).status).toBe(409);
-  expect(await changeJob(deps, 'MO', id, { pieces: [{ id: 'A', copies: 6 }] })).toMatchObject({
+  expect(await changeJob(deps, 'MO', { jobId: id, pieces: [{ id: 'A', copies: 6 }] })).toMatchObject({
     ok: true,
   });
   // Whoever still sees the version before is told.
-  const stale = await changeJob(deps, 'KT', id, { name: 'x' }, { version: job.version });
+  const stale = await changeJob(deps, 'KT', { jobId: id, name: 'x' }, { version: job.version });
   expect(stale).toMatchObject({ refusal: { code: 'stale' } });
   const now = (await getJob(deps, id))!;
   const presses = await Promise.all([
@@ -100,7 +100,9 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   expect(frozen.cuts).toHaveLength(1);
   expect(frozen.frozenAs!.address).toMatch(new RegExp(`/j/${frozen.number}$`));
   expect(await jobOfNumber(deps, frozen.number)).toBe(id);
-  expect(await changeJob(deps, 'KT', id, { name: 'x' })).toMatchObject({ refusal: { code: 'refused' } });
+  expect(await changeJob(deps, 'KT', { jobId: id, name: 'x' })).toMatchObject({
+    refusal: { code: 'refused' },
+  });
   const lines = await linesOf(id, 'svg');
   expect(lines).toHaveLength(6);
   for (const { w } of lines) expect(w).toBeCloseTo(44, 1);
@@ -205,7 +207,7 @@ test.each<[string, () => Promise<{ bytes: Uint8Array; more?: object }>, RegExp]>
 ])('%s is refused with a reason, and nothing is kept', async (_, given, words) => {
   const { total } = await listJobs(deps, { show: 'all', sort: 'newest', page: 1 });
   const { bytes, more = {} } = await given();
-  const made = await createJob(deps, 'KT', { bytes, name: 'x' }, input(more));
+  const made = await createJob(deps, 'KT', { art: { bytes, name: 'x' }, job: input(more) });
   expect(made.ok).toBe(false);
   expect(JSON.stringify(made)).toMatch(words);
   expect((await listJobs(deps, { show: 'all', sort: 'newest', page: 1 })).total).toBe(total);
@@ -214,7 +216,12 @@ test.each<[string, () => Promise<{ bytes: Uint8Array; more?: object }>, RegExp]>
 test('sent twice under one number it is one job', async () => {
   const request = crypto.randomUUID();
   const send = () =>
-    createJob(deps, 'KT', { bytes: art, name: 'disc.png' }, input({ name: 'once' }), request);
+    createJob(
+      deps,
+      'KT',
+      { art: { bytes: art, name: 'disc.png' }, job: input({ name: 'once' }) },
+      { request },
+    );
   const [a, b] = await Promise.all([send(), send()]);
   expect(a).toEqual(b);
   expect(
@@ -296,20 +303,20 @@ test('cut again for another correction, a job is cut as it was cut last, until a
 
 test('a setup is held by what begins on it: taken off the bench meanwhile, nothing begins', async () => {
   const id = await draft();
-  expect((await archiveSetup(deps, 'KT', setupId, true)).ok).toBe(true);
+  expect((await archiveSetup(deps, 'KT', { setupId, archived: true })).ok).toBe(true);
   expect(await freezeJob(deps, 'KT', id)).toMatchObject({
     refusal: { message: expect.stringMatching(/off the bench/) },
   });
   expect(await copyJob(deps, 'KT', { jobId: id, copies: null })).toMatchObject({
     refusal: { message: expect.stringMatching(/off the bench/) },
   });
-  expect((await archiveSetup(deps, 'KT', setupId, false)).ok).toBe(true);
+  expect((await archiveSetup(deps, 'KT', { setupId, archived: false })).ok).toBe(true);
   // Both at once: one waits for the other, and what is frozen is on a setup that is on the bench when it is.
   const [froze, away] = await Promise.all([
     freezeJob(deps, 'KT', id),
-    archiveSetup(deps, 'MO', setupId, true),
+    archiveSetup(deps, 'MO', { setupId, archived: true }),
   ]);
   expect(away.ok).toBe(true);
   expect(froze.ok || /off the bench/.test(JSON.stringify(froze.refusal))).toBe(true);
-  expect((await archiveSetup(deps, 'KT', setupId, false)).ok).toBe(true);
+  expect((await archiveSetup(deps, 'KT', { setupId, archived: false })).ok).toBe(true);
 });

@@ -17,58 +17,59 @@ import {
 } from '@/core/sheetJob';
 import { sheetCuts, sheetJobs } from '@/db/schema';
 import type { CutMade } from '@/db/stored/sheetJobs';
-import { fieldMessages, type Actor, type Deps, type Done, type UseCaseRefusal } from '@/server/base/deps';
-import type { Stamp } from '@/server/base/step';
+import { type Actor, type Deps, type Done, type UseCaseRefusal } from '@/server/base/deps';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
+import { idSchema } from '@/server/base/shapes';
 
 import { laidOut, sheetOf } from './createJob';
 import type { SheetJob } from './job';
-import { onJob, onJobWith } from './onJob';
 import { withSecond } from './pieces';
 import { changeJobSchema, cuttingSchema } from './shapes';
+import { jobStepWith, jobStep } from './step';
 
 /* Steps of a sheet job: one at a time, on a locked row, by whoever saw its newest version. */
 
 /** Changes a draft: its name, its setup, how it is laid out; of its pieces how many, their bleed, what is done to their lines. */
-export function changeJob(deps: Deps, actor: Actor, jobId: string, change: unknown, stamp: Stamp = {}): Done {
-  const parsed = changeJobSchema.safeParse(change);
-  if (!parsed.success)
-    return Promise.resolve(refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) }));
-  const { name, setupId, layout, pieces: changes } = parsed.data;
-  const step = { ...stamp, act: 'change', allowed: ['draft'] as const };
-  const layOut = async (
-    job: SheetJob,
-  ): Done<{ readonly setupId: string; readonly geometry: JobGeometry }> => {
-    const setup = await getSetup(deps, setupId ?? job.setupId);
-    if (!setup || (setup.archived && setup.id !== job.setupId))
-      return refuse({ code: 'not-found', what: 'setup' });
-    const unknown = changes.find(({ id }) => !job.geometry.pieces.some((p) => p.id === id));
-    if (unknown)
-      return refuse({ code: 'invalid-input', fields: { pieces: `This job has no piece ${unknown.id}.` } });
-    const pieces = job.geometry.pieces.map((p) => {
-      const {
-        second,
-        copies = p.copies,
-        bleedMm = p.bleedMm,
-        kind = p.kind,
-      } = changes.find(({ id }) => id === p.id) ?? {};
-      const changed = { ...p, copies, bleedMm, kind };
-      return second === undefined ? changed : withSecond(changed, second);
-    });
-    // What was nudged or nested lies where the rule puts it once anything is laid out anew.
-    const as = layout ?? byRule(job.geometry.layout);
-    const laid = await laidOut(pieces, as, sheetOf(setup));
-    return laid.ok ? accept({ setupId: setup.id, geometry: laid.value }) : laid;
-  };
-  return onJobWith(deps, actor, jobId, step, layOut, async (inner, job, laid) => {
+export const changeJob = jobStepWith(
+  changeJobSchema.extend({ jobId: idSchema }),
+  { act: 'change', allowed: ['draft'] },
+  {
+    prepare: async (
+      deps,
+      job,
+      { setupId, layout, pieces: changes },
+    ): Done<{ readonly setupId: string; readonly geometry: JobGeometry }> => {
+      const setup = await getSetup(deps, setupId ?? job.setupId);
+      if (!setup || (setup.archived && setup.id !== job.setupId))
+        return refuse({ code: 'not-found', what: 'setup' });
+      const unknown = changes.find(({ id }) => !job.geometry.pieces.some((p) => p.id === id));
+      if (unknown)
+        return refuse({ code: 'invalid-input', fields: { pieces: `This job has no piece ${unknown.id}.` } });
+      const pieces = job.geometry.pieces.map((p) => {
+        const {
+          second,
+          copies = p.copies,
+          bleedMm = p.bleedMm,
+          kind = p.kind,
+        } = changes.find(({ id }) => id === p.id) ?? {};
+        const changed = { ...p, copies, bleedMm, kind };
+        return second === undefined ? changed : withSecond(changed, second);
+      });
+      // What was nudged or nested lies where the rule puts it once anything is laid out anew.
+      const as = layout ?? byRule(job.geometry.layout);
+      const laid = await laidOut(pieces, as, sheetOf(setup));
+      return laid.ok ? accept({ setupId: setup.id, geometry: laid.value }) : laid;
+    },
+  },
+  async (inner, job, { name }, _, laid): Done => {
     await inner.db
       .update(sheetJobs)
       .set({ name: name ?? job.name, ...laid })
-      .where(eq(sheetJobs.id, jobId));
+      .where(eq(sheetJobs.id, job.id));
     return accept(null);
-  });
-}
+  },
+);
 
 /** What a cut file carries of what stands for a setup today. */
 export const carriedNow = ({ standing }: Setup): CutMade => ({
@@ -100,9 +101,6 @@ export const cutAgainSchema = z.object({
   /** What is cut and how; nothing: as laid out. */
   cutting: cuttingSchema.optional(),
 });
-
-type CutAgain = Pick<z.output<typeof cutAgainSchema>, 'jobId' | 'correction'> &
-  Partial<z.output<typeof cutAgainSchema>>;
 
 /** A cut file for a print that came out scaled: as far as the rule between two marks says. */
 function onScaledPrint(job: SheetJob, made: CutMade, measuredMm: number): Outcome<CutMade, UseCaseRefusal> {
@@ -137,14 +135,10 @@ const nothingLeft = ({ geometry }: SheetJob, cutting: Cutting): boolean =>
   );
 
 /** The cut file once more for the same print: with what stands for the setup today or without it, cut as it was or another way. */
-export function cutAgain(
-  deps: Deps,
-  actor: Actor,
-  { jobId, correction, measuredMm = null, cutting }: CutAgain,
-  stamp: Stamp = {},
-): Done {
-  const step = { ...stamp, act: 'cut again', allowed: ['frozen'] as const };
-  return onJob(deps, actor, jobId, step, async (inner, job) => {
+export const cutAgain = jobStep(
+  cutAgainSchema,
+  { act: 'cut again', allowed: ['frozen'] },
+  async (inner, job, { jobId, correction, measuredMm = null, cutting }, actor): Done => {
     const setup = (await getSetup(inner, job.setupId))!;
     const plain: CutMade =
       correction === 'standing' ? carriedNow(setup) : { correction: null, standingId: null };
@@ -168,33 +162,27 @@ export function cutAgain(
       });
     await addCut(inner, actor, jobId, made);
     return accept(null);
-  });
-}
+  },
+);
 
 /** Done with it: its files can still be had, nothing of it changes any more. */
-export function closeJob(deps: Deps, actor: Actor, jobId: string, stamp: Stamp = {}): Done {
-  const step = { ...stamp, act: 'close', allowed: ['frozen'] as const };
-  return onJob(deps, actor, jobId, step, async (inner) => {
+export const closeJob = jobStep(
+  idSchema,
+  { act: 'close', allowed: ['frozen'] },
+  async (inner, _row, jobId, actor): Done => {
     await inner.db
       .update(sheetJobs)
       .set({ stage: 'closed', closedBy: actor, closedAt: inner.now() })
       .where(eq(sheetJobs.id, jobId));
     return accept(null);
-  });
-}
+  },
+);
 
 /** Throws a draft away, or brings it back. */
-export function discardJob(
-  deps: Deps,
-  actor: Actor,
-  { jobId, away }: z.output<typeof discardJobSchema>,
-  stamp: Stamp = {},
-): Done {
-  const act = away ? 'throw away' : 'bring back';
-  return onJob(deps, actor, jobId, { ...stamp, act, allowed: ['draft'], discarded: !away }, async (inner) => {
+const discarding = (act: string, away: boolean) =>
+  jobStep(idSchema, { act, allowed: ['draft'], discarded: !away }, async (inner, _, jobId): Done => {
     await inner.db.update(sheetJobs).set({ discarded: away }).where(eq(sheetJobs.id, jobId));
     return accept(null);
   });
-}
-
-export const discardJobSchema = z.object({ jobId: z.uuid(), away: z.boolean() });
+export const throwAway = discarding('throw away', true);
+export const bringBack = discarding('bring back', false);

@@ -42,12 +42,10 @@ beforeAll(async () => {
     '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="90"><rect width="90" height="90" fill="#fff"/><circle cx="45" cy="45" r="40" fill="#c0392b"/></svg>';
   const bytes = await sharp(Buffer.from(art)).png().toBuffer();
   const recipe = { size: { widthMm: 48 } };
-  const made = await createJob(
-    deps,
-    'KT',
-    { bytes, name: 'disc.png' },
-    newJobSchema.parse({ setupId, name: 'jar label', recipe, copies: 4 }),
-  );
+  const made = await createJob(deps, 'KT', {
+    art: { bytes, name: 'disc.png' },
+    job: newJobSchema.parse({ setupId, name: 'jar label', recipe, copies: 4 }),
+  });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
   ({ jobId } = made.value);
 });
@@ -105,7 +103,7 @@ test('a cut file that follows a scaled print has no witness to read: it would pu
 
 test('while another check of the setup is open it waits; thrown away it is begun anew', async () => {
   expect((await cutAgain(deps, 'KT', { jobId, correction: 'none' })).ok).toBe(true);
-  const open = await startSession(deps, 'KT', setupId, 'quick-check');
+  const open = await startSession(deps, 'KT', { setupId, kind: 'quick-check' });
   if (!open.ok) throw new Error(JSON.stringify(open.refusal));
   expect(await begin({ revision: 2 })).toMatchObject({ ok: false, refusal: { code: 'refused' } });
   expect((await discardSession(deps, 'KT', open.value.sessionId)).ok).toBe(true);

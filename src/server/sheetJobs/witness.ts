@@ -1,16 +1,16 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, refuse, type Outcome } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { witnessSheet, witnessStation } from '@/core/sheetJob';
 import type { PlumbState } from '@/core/verdict';
 import { passes, proofSheets, sessions, sheetJobs, witnesses } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import type { Actor, Deps, UseCaseRefusal } from '@/server/base/deps';
+import type { Deps, Done } from '@/server/base/deps';
 import { openSession } from '@/server/sessions/loadSession';
 import { getSheet } from '@/server/sessions/sheets';
 import { addPass } from '@/server/sessions/startSession';
 import { getSetup } from '@/server/setups/repository';
+import { useCase } from '@/server/base/useCase';
 
 import { getJob } from './repository';
 
@@ -59,13 +59,10 @@ const SCALED = {
 } as const;
 
 /** Begins to read the witness of a sheet that was cut, or goes on with it. */
-export function readWitness(
-  deps: Deps,
-  actor: Actor,
-  { jobId, revision, sheet }: z.output<typeof witnessSchema>,
-  request?: string,
-): Promise<Outcome<{ readonly sessionId: string }, UseCaseRefusal>> {
-  return keep(deps, actor, { act: 'read witness', subjectId: jobId, request }, async (inner) => {
+export const readWitness = useCase(
+  witnessSchema,
+  { act: 'read witness', about: 'jobId' },
+  async (inner, { jobId, revision, sheet }, actor): Done<{ readonly sessionId: string }> => {
     await inner.db.select({ id: sheetJobs.id }).from(sheetJobs).where(eq(sheetJobs.id, jobId)).for('update');
     const job = await getJob(inner, jobId);
     const cut = job?.cuts.find((c) => c.revision === revision);
@@ -108,5 +105,5 @@ export function readWitness(
       .insert(witnesses)
       .values({ jobId, revision, sheet, sessionId: session!.id, startedBy: actor, startedAt: at });
     return accept({ sessionId: session!.id });
-  });
-}
+  },
+);

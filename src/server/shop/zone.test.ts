@@ -42,7 +42,7 @@ test('a sheet keeps the date that was printed on it, whatever the shop says late
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   await setZone(late, 'KT', { zone: 'Pacific/Auckland' });
-  const started = await startSession(late, 'KT', added.value.setupId, 'quick-check');
+  const started = await startSession(late, 'KT', { setupId: added.value.setupId, kind: 'quick-check' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const madeOn = async () => (await getSheetByNumber(deps, 1))?.madeOn;
   expect(await madeOn()).toBe('1 July 2026');

@@ -2,10 +2,10 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { serverZone } from '@/clock/dates';
-import { accept, type Outcome, refuse } from '@/core/outcome';
+import { accept } from '@/core/outcome';
 import { shopFacts } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
+import { type Deps, type Done } from '@/server/base/deps';
+import { useCase } from '@/server/base/useCase';
 
 const FACT = 'time-zone';
 
@@ -33,22 +33,12 @@ export async function shopZone(deps: Pick<Deps, 'db'>): Promise<{ zone: string; 
 export const zoneInputSchema = z.object({ zone: zoneSchema.nullable() });
 
 /** Says in which zone the shop keeps its days; null: as the server has it. */
-export async function setZone(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const parsed = zoneInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { zone } = parsed.data;
-  return keep(deps, actor, { act: 'time zone', request }, async (inner) => {
-    if (zone === null) await inner.db.delete(shopFacts).where(eq(shopFacts.name, FACT));
-    else
-      await inner.db
-        .insert(shopFacts)
-        .values({ name: FACT, value: zone, at: deps.now() })
-        .onConflictDoUpdate({ target: shopFacts.name, set: { value: zone, at: deps.now() } });
-    return accept(null);
-  });
-}
+export const setZone = useCase(zoneInputSchema, { act: 'time zone' }, async (inner, { zone }): Done => {
+  if (zone === null) await inner.db.delete(shopFacts).where(eq(shopFacts.name, FACT));
+  else
+    await inner.db
+      .insert(shopFacts)
+      .values({ name: FACT, value: zone, at: inner.now() })
+      .onConflictDoUpdate({ target: shopFacts.name, set: { value: zone, at: inner.now() } });
+  return accept(null);
+});

@@ -1,13 +1,13 @@
 import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { accept, type Outcome, refuse } from '@/core/outcome';
+import { accept, refuse } from '@/core/outcome';
 import { EVENT_KINDS } from '@/core/setup';
 import { rigs } from '@/db/schema';
-import { keep } from '@/server/base/act';
-import { type Actor, type Deps, fieldMessages, type UseCaseRefusal } from '@/server/base/deps';
 import { getRig } from '@/server/rigs/repository';
 import { lockRig } from '@/server/rigs/writeRig';
+import type { Done } from '@/server/base/deps';
+import { useCase } from '@/server/base/useCase';
 
 export const policyInputSchema = z.object({
   rigId: z.uuid(),
@@ -22,16 +22,10 @@ export const policyInputSchema = z.object({
 });
 
 /** When a rig asks to be checked; refused when somebody else changed the rig in the meantime. */
-export async function setPolicy(
-  deps: Deps,
-  actor: Actor,
-  input: unknown,
-  request?: string,
-): Promise<Outcome<null, UseCaseRefusal>> {
-  const parsed = policyInputSchema.safeParse(input);
-  if (!parsed.success) return refuse({ code: 'invalid-input', fields: fieldMessages(parsed.error) });
-  const { rigId, version, ...policy } = parsed.data;
-  return keep(deps, actor, { act: 'check policy', subjectId: rigId, request }, async (inner) => {
+export const setPolicy = useCase(
+  policyInputSchema,
+  { act: 'check policy', about: 'rigId' },
+  async (inner, { rigId, version, ...policy }): Done => {
     await lockRig(inner, rigId);
     const rig = await getRig(inner, rigId);
     if (!rig) return refuse({ code: 'not-found', what: 'rig' });
@@ -46,5 +40,5 @@ export async function setPolicy(
       .set({ checkAfter, version: sql`${rigs.version} + 1` })
       .where(eq(rigs.id, rigId));
     return accept(null);
-  });
-}
+  },
+);

@@ -97,7 +97,7 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   const setup = (await getSetup(at, setupId))!;
   const read = async (kind: 'calibration' | 'quick-check', xMm: number): Promise<string> => {
     day += 7;
-    const started = await startSession(at, 'KT', setupId, kind);
+    const started = await startSession(at, 'KT', { setupId, kind });
     if (!started.ok) throw new Error(JSON.stringify(started.refusal));
     const { sessionId } = started.value;
     await markPrinted(at, 'KT', sessionId);
@@ -108,7 +108,7 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   const since = async () => (await loadBench(at, rigId))[0]!.watch.map((a) => a.watch?.since ?? null);
 
   const first = await read('calibration', 0.5);
-  await applyCorrection(at, 'KT', first, 'file');
+  await applyCorrection(at, 'KT', { sessionId: first, how: 'file' });
   await markPrinted(at, 'KT', first);
   await readByTruth(at, first, { x: 0.5, y: 0 }, setup);
   await finishReading(at, 'KT', first);
@@ -148,7 +148,7 @@ test('read sessions are watched: a creep is told, a calibration ends it, what wa
   expect((await charted()).events).toHaveLength(events.length + 1);
 
   const again = await read('calibration', 0.9);
-  await applyCorrection(at, 'KT', again, 'file');
+  await applyCorrection(at, 'KT', { sessionId: again, how: 'file' });
   await markPrinted(at, 'KT', again);
   await readByTruth(at, again, { x: 0.9, y: 0 }, setup);
   await finishReading(at, 'KT', again);

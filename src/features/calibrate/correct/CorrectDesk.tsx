@@ -91,7 +91,7 @@ export function CorrectDesk({
     start(async () => {
       const result = await keeping(
         ['correct', session.id, way],
-        (stamp) => correctionIsDone(session.id, way, stamp),
+        (stamp) => correctionIsDone({ sessionId: session.id, how: way }, stamp),
         session.version,
       );
       if (result?.ok === false) setMessage(result.message);

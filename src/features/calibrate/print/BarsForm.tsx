@@ -43,7 +43,9 @@ export function BarsForm({
     setErrors(found);
     if (Object.keys(found).length > 0) return;
     start(async () => {
-      const result = await keeping(['bars', session.id, bars], (stamp) => keepBars(session.id, bars, stamp));
+      const result = await keeping(['bars', session.id, bars], (stamp) =>
+        keepBars({ sessionId: session.id, ...bars }, stamp),
+      );
       if (result.ok) return;
       const { acrossMm: across, alongMm: along } = result.fields;
       setErrors({

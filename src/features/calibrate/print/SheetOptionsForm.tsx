@@ -61,7 +61,7 @@ export function SheetOptionsForm({
     start(async () => {
       const done = await keeping(
         ['layout', session.id, next],
-        (stamp) => layOutSheet(session.id, next, stamp),
+        (stamp) => layOutSheet({ sessionId: session.id, options: next }, stamp),
         session.version,
       );
       setMessage(done.ok ? '' : done.message);

@@ -27,7 +27,7 @@ export function EvenFirst({
   if (hidden) return null;
   const yes = (): void =>
     start(async () => {
-      const done = await keeping(['even', passId], (stamp) => keepEven(passId, stamp));
+      const done = await keeping(['even', passId], (stamp) => keepEven({ passId }, stamp));
       if (!done.ok) setSaid(done.message);
     });
   return (

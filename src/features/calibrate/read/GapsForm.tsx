@@ -7,7 +7,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { LengthUnit } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepGaps, keepOwnGaps } from '../actions';
@@ -49,7 +49,7 @@ export function GapsForm({
           ? keepOwnGaps({ passId, stationId: own, gaps, resolutionMm }, stamp)
           : keepGaps({ passId, ...read.value }, stamp),
       );
-      if (!done.ok) return setSaid([done.message, ...Object.values(done.fields)].join(' '));
+      if (!done.ok) return setSaid(whyNotDone(done));
       // The border and the ruler stay; the next shape is elsewhere.
       setTexts({ ...noGaps(unit), nominal: texts.nominal, resolution: texts.resolution });
       if (own) setChosen(null);

@@ -8,7 +8,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 
 import { labelText, ringLabelMm, type RingRowDrawn } from '@/core/proof';
 import { offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepRing } from '../actions';
@@ -63,7 +63,7 @@ export function RingDesk({
     start(async () => {
       const given = { passId, stationId: here.stationId, axis: row.axis, ring };
       const done = await keeping(['ring', given], (stamp) => keepRing(given, stamp));
-      if (!done.ok) return setSaid([done.message, ...Object.values(done.fields)].join(' '));
+      if (!done.ok) return setSaid(whyNotDone(done));
       setSaid([`${nameOf(here)} kept.`, ...done.value.doubts.map((d) => d.message)].join(' '));
       if (index + 1 < rows.length) goTo(index + 1);
     });

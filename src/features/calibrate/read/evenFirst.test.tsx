@@ -22,7 +22,7 @@ test('yes is kept for this set; no lets the combs be read', async () => {
   expect(screen.getByText(/weed the 9 discs/)).toBeInTheDocument();
   expect(screen.getByText(/more than about 0.15 mm/)).toBeInTheDocument();
   await press(/Even all round/);
-  await waitFor(() => expect(keepEven).toHaveBeenCalledWith('p', expect.anything()));
+  await waitFor(() => expect(keepEven).toHaveBeenCalledWith({ passId: 'p' }, expect.anything()));
   await press(/No, or not sure/);
   expect(screen.queryByText(/A quick look first/)).toBeNull();
 });

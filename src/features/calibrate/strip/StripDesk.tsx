@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import { OFFSET_AXES, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
 import type { StripStation } from '@/core/layout';
 import { coarseLeavesOpen, pickOffsetMm } from '@/core/readings';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepWitness } from '../actions';
@@ -61,10 +61,10 @@ export function StripDesk({
     if (busy.current) return;
     busy.current = true;
     startSending(async () => {
-      const witness = { runId, section, place: station.place, across, along, replaces };
+      const witness = { runId, section, place: station.place, across, along, replaces: [...replaces] };
       const done = await keeping(['witness', witness], (stamp) => keepWitness(witness, stamp));
       busy.current = false;
-      setRefused(done.ok ? '' : [done.message, ...Object.values(done.fields)].join(' '));
+      setRefused(done.ok ? '' : whyNotDone(done));
     });
   };
   const enter = (): void => {

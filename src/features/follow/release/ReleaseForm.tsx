@@ -28,7 +28,7 @@ export function ReleaseForm({
   const press = async (again: () => void): Promise<ReactNode> => {
     const done = await keeping(
       ['release', runId, ticked],
-      (stamp) => releaseIt(runId, [...ticked], stamp),
+      (stamp) => releaseIt({ runId, ticked: [...ticked] }, stamp),
       version,
     );
     return whyNot(done, again);

@@ -12,7 +12,7 @@ import type { Loaded } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { keepCheck } from '../actions';
 import { CheckPicture } from './CheckPicture';
@@ -81,7 +81,7 @@ export function CheckForm({
       const check = { runId, section, place, way, ...offsets, replaces };
       const done = await keeping(['check', check], (stamp) => keepCheck(check, stamp));
       if (!done.ok) {
-        setSaid(Object.values(done.fields)[0] ?? done.message);
+        setSaid(whyNotDone(done));
         return;
       }
       setSaid(`Kept: section ${section}, ${place}.`);

@@ -54,7 +54,7 @@ export function FinishForm({
         }
         start(async () => {
           const wrong = await saying(['weeded', runId, section, count], (stamp) =>
-            sectionIsFinished(runId, { section, spoiled: count }, stamp),
+            sectionIsFinished({ runId, section, spoiled: count }, stamp),
           );
           setSaid(wrong ?? '');
           if (wrong === undefined) setOpen(false);

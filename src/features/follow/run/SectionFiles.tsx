@@ -66,7 +66,7 @@ export function SectionFiles({
   const [chosen, setChosen] = useState<string | null>(null);
   const fileId = all.find((f) => f.id === chosen)?.id ?? all[0]?.id ?? null;
   const say = (id: string | null) =>
-    saying(['cut', runId, section, id], (stamp) => sectionIsCut(runId, { section, fileId: id }, stamp));
+    saying(['cut', runId, section, id], (stamp) => sectionIsCut({ runId, section, fileId: id }, stamp));
   return (
     <div className="stack" style={{ gap: 8 }}>
       <div className="d-flex flex-wrap gap-2 mb-1">

@@ -25,7 +25,7 @@ export function StripPanel({
   section: number | null;
 }) {
   const press = async (put: boolean): Promise<string | undefined> => {
-    const done = await keeping(['strip', runId, put], (stamp) => putStrip(runId, put, stamp));
+    const done = await keeping(['strip', runId, put], (stamp) => putStrip({ runId, on: put }, stamp));
     return done.ok ? undefined : done.message;
   };
   if (!on && !open) return null;

@@ -49,7 +49,7 @@ test.each([
   if (chosen) await userEvent.selectOptions(screen.getByLabelText('The file that was loaded'), chosen);
   await userEvent.click(cutWithFile());
   await waitFor(() => expect(sectionIsCut).toHaveBeenCalledTimes(1));
-  expect(jest.mocked(sectionIsCut).mock.calls[0]!.slice(0, 2)).toEqual(['run', { section: 2, fileId: sent }]);
+  expect(jest.mocked(sectionIsCut).mock.calls[0]![0]).toEqual({ runId: 'run', section: 2, fileId: sent });
 });
 
 test('cut as drawn names no file; pressed twice without an answer it goes out under one number', async () => {
@@ -61,8 +61,8 @@ test('cut as drawn names no file; pressed twice without an answer it goes out un
   await userEvent.click(drawn);
   await waitFor(() => expect(sectionIsCut).toHaveBeenCalledTimes(2));
   const [first, second] = jest.mocked(sectionIsCut).mock.calls;
-  expect(first![1]).toEqual({ section: 2, fileId: null });
-  expect(second![2].request).toBe(first![2].request);
+  expect(first![0]).toEqual({ runId: 'run', section: 2, fileId: null });
+  expect(second![1].request).toBe(first![1].request);
 });
 
 test('a file that cannot be made says why beside its button', async () => {
@@ -94,10 +94,7 @@ test('a count is kept and can be changed', async () => {
   await userEvent.clear(field);
   await userEvent.type(field, '3{Enter}');
   await waitFor(() => expect(sectionIsFinished).toHaveBeenCalledTimes(1));
-  expect(jest.mocked(sectionIsFinished).mock.calls[0]!.slice(0, 2)).toEqual([
-    'run',
-    { section: 2, spoiled: 3 },
-  ]);
+  expect(jest.mocked(sectionIsFinished).mock.calls[0]![0]).toEqual({ runId: 'run', section: 2, spoiled: 3 });
   rerender(<FinishForm runId="run" section={2} copies={24} counted={3} />);
   await userEvent.click(await screen.findByRole('button', { name: 'Count section 2 again' }));
   expect(screen.getByRole('textbox')).toHaveValue('3');
@@ -125,6 +122,6 @@ test('the release card sends exactly what was ticked, unticked ones left out', a
   await userEvent.click(screen.getByLabelText('the take-up reel turns'));
   await userEvent.click(screen.getByRole('button', { name: 'Release the run' }));
   expect(await screen.findByRole('alert')).toHaveTextContent('look at the take-up reel');
-  const [runId, ticked, stamp] = jest.mocked(releaseIt).mock.calls[0]!;
-  expect([runId, ticked, stamp.version]).toEqual(['run', ['media'], 4]);
+  const [given, stamp] = jest.mocked(releaseIt).mock.calls[0]!;
+  expect([given, stamp.version]).toEqual([{ runId: 'run', ticked: ['media'] }, 4]);
 });

@@ -17,8 +17,8 @@ import { Panels, type EquipmentChoice } from './ShopPanels';
 
 interface ShopFormProps {
   readonly part: ShopPart;
-  /** What is changed; null for what is only being added. */
-  readonly id: string | null;
+  /** Whose it is: what is changed, or what it is added to. */
+  readonly of: { readonly rigId?: string; readonly setupId?: string };
   readonly version: number;
   readonly initial: ShopFields;
   readonly unit: LengthUnit;
@@ -30,8 +30,9 @@ interface ShopFormProps {
   readonly back: { readonly href: string; readonly words: string };
 }
 
+/** Its shape is looked at where it is kept. */
 export type SaveShop = (
-  given: { readonly version: number; readonly input: unknown },
+  given: never,
   stamp: BrowserStamp,
 ) => Promise<ActionResult<{ readonly goTo: string | null }>>;
 
@@ -61,7 +62,7 @@ export function ShopForm(props: ShopFormProps) {
 
 function Editor({
   part,
-  id,
+  of,
   version,
   initial,
   unit,
@@ -86,8 +87,8 @@ function Editor({
       return;
     }
     start(async () => {
-      const result = await keeping([part, id, version, read.input], (stamp) =>
-        save({ version, input: read.input }, stamp),
+      const result = await keeping([part, of, version, read.input], (stamp) =>
+        save({ ...read.input, ...of, version } as never, stamp),
       );
       if (result.ok) {
         if (result.value.goTo !== null) router.push(result.value.goTo);

@@ -15,7 +15,7 @@ const save = jest.fn<ReturnType<SaveShop>, Parameters<SaveShop>>();
 const form = (version: number, toleranceMm = 0.5) => (
   <ShopForm
     part="setup"
-    id="s"
+    of={{ setupId: 's' }}
     version={version}
     initial={shopFieldsOf(plainSetup({ toleranceMm }), 'mm')}
     unit="mm"
@@ -54,7 +54,7 @@ test('a refresh leaves what is being typed alone, and the save says which versio
   save.mockResolvedValueOnce({ ok: false, said: 'stale', message: 'saved “0.6”, yours “0.7”', fields: {} });
   await press();
   expect(await screen.findByText(/saved “0.6”, yours “0.7”/)).toBeInTheDocument();
-  expect(save.mock.lastCall![0]).toMatchObject({ version: 1, input: { toleranceMm: 0.7 } });
+  expect(save.mock.lastCall![0]).toMatchObject({ version: 1, toleranceMm: 0.7 });
   expect(miss()).toHaveValue('0.7');
 });
 
@@ -68,7 +68,7 @@ test('saved: the next save starts from what was saved, and goes where the answer
   save.mockResolvedValueOnce({ ok: true, value: { goTo: '/setups/new' } });
   await press();
   await waitFor(() => expect(push).toHaveBeenCalledWith('/setups/new'));
-  expect(save.mock.lastCall![0]).toMatchObject({ version: 2, input: { toleranceMm: 0.8 } });
+  expect(save.mock.lastCall![0]).toMatchObject({ version: 2, toleranceMm: 0.8 });
 });
 
 test('what the server refuses by its own names stands by the form’s field', async () => {
@@ -90,7 +90,7 @@ test('how a rig’s files lie: y stands square to x, a mirror is told, and what 
   render(
     <ShopForm
       part="rig"
-      id="r"
+      of={{ rigId: 'r' }}
       version={1}
       initial={shopFieldsOf(plainSetup(), 'in')}
       unit="in"
@@ -114,7 +114,7 @@ test('how a rig’s files lie: y stands square to x, a mirror is told, and what 
   await user.type(left, '1/2');
   await press();
   await waitFor(() => expect(save).toHaveBeenCalled());
-  expect(save.mock.calls[0]![0].input).toMatchObject({
+  expect(save.mock.calls[0]![0]).toMatchObject({
     fileFrame: { xRuns: 'left', yRuns: 'nearer', zero: { at: 'typed', xMm: 12.7, yMm: 0 } },
   });
 });
