@@ -20,11 +20,10 @@ import {
   type FieldEstimate,
   type LadderFit,
   type ModelFit,
-  type Observation,
   type TermsTold,
 } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
-import { intervalEstimate, type IntervalEstimate, type PickedInterval } from '../readings';
+import { intervalEstimate, type IntervalEstimate } from '../readings';
 import type { OffsetAxis } from '../units';
 import { plumbState, type PlumbState } from '../verdict';
 
@@ -33,20 +32,7 @@ import { joinLengths, type LengthRow } from './lengths';
 import { axisR95, fitOneAxis, onlyAxisOf, planOf, settingsOf, withoutSlant } from './oneAxis';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
-
-/** A reading as it is kept: the observation, and the interval its pick stands for. */
-export interface PassReading {
-  readonly observation: Observation;
-  readonly interval: PickedInterval;
-  /** The comb's length: what a pick is off by when its lengths are miscounted. */
-  readonly lengthMm: number;
-  /** Where the coarse cross was read, or null when other combs told the lengths. */
-  readonly coarseMm: number | null;
-  /** Cut from the high side (1) or the low side (-1) of its axis; nothing where nobody knows. */
-  readonly from?: 1 | -1 | undefined;
-  /** Cross and comb do not agree, or another comb length agrees as well. */
-  readonly lengthsOpen: boolean;
-}
+import { PassReading } from './passReading';
 
 /** How much of the sheet the readings speak for. */
 export type Scope = 'one-place' | 'shift-only' | 'one-axis' | 'whole-area';

@@ -1,4 +1,5 @@
-export { assessPass, type Assessment, type PassReading, type Scope } from './assess';
+export { assessPass, type Assessment, type Scope } from './assess';
+export { type PassReading } from './passReading';
 export { backlashOf, withoutBacklash, type Backlash, type BacklashTold } from './backlash';
 export { type Misread } from './misread';
 export { MOVED_FROM, type FromLog, type LogAtHand } from './fromLog';

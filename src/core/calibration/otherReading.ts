@@ -7,7 +7,7 @@ import type { ReadingDoubt, StationReading } from '../schools/station';
 import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import { OFFSET_AXES, type OffsetAxis } from '../units';
 
-import type { PassReading } from './assess';
+import type { PassReading } from './passReading';
 
 /** The gaps of one axis round a shape as they were measured: what a ruler said, nothing worked out. */
 export interface GapPick {

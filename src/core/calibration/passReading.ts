@@ -1,9 +1,16 @@
 import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import type { Station } from '../proof';
-import { coarseLeavesOpen, cutPitchMm, pickIntervalMm, pickObservation, type LinePick } from '../readings';
+import {
+  coarseLeavesOpen,
+  cutPitchMm,
+  pickIntervalMm,
+  pickObservation,
+  type LinePick,
+  type PickedInterval,
+} from '../readings';
 import type { OffsetAxis } from '../units';
 
-import type { PassReading } from './assess';
+import type { Observation } from '../fit';
 
 /**
  * A pick at a station, and where its coarse cross was read, as everything later needs it. `seenAcuityMm`: what a repeat study
@@ -27,4 +34,18 @@ export function passReading(
     from: station.fromHigh === undefined ? undefined : station.fromHigh ? 1 : -1,
     lengthsOpen: coarseMm !== null && coarseLeavesOpen(comb, pick, coarseMm),
   };
+}
+
+/** A reading as it is kept: the observation, and the interval its pick stands for. */
+export interface PassReading {
+  readonly observation: Observation;
+  readonly interval: PickedInterval;
+  /** The comb's length: what a pick is off by when its lengths are miscounted. */
+  readonly lengthMm: number;
+  /** Where the coarse cross was read, or null when other combs told the lengths. */
+  readonly coarseMm: number | null;
+  /** Cut from the high side (1) or the low side (-1) of its axis; nothing where nobody knows. */
+  readonly from?: 1 | -1 | undefined;
+  /** Cross and comb do not agree, or another comb length agrees as well. */
+  readonly lengthsOpen: boolean;
 }

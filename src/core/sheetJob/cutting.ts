@@ -1,6 +1,9 @@
 import type { ClosedPath } from '../artwork';
 
-import { LINE_KINDS, type JobGeometry, type JobPiece, type LineKind } from './pair';
+import { type JobGeometry } from './job';
+import { type JobPiece } from './job';
+import { type LineKind } from './job';
+import { LINE_KINDS } from './job';
 
 /*
  * What is cut of a frozen print, and how: which lines by which tool, in what order, how often, which pieces at all. It moves

@@ -16,23 +16,18 @@ export {
 export { jobScene, type JobLabel } from './jobScene';
 export { bleedArea, secondLine } from './lines';
 export { jobDrawing } from './jobDrawing';
+export { boxOf, LABEL, layOutJob, PAIR_VERSION, pairRefusalText, type PairRefusal } from './pair';
 export {
-  boxOf,
   byRule,
-  LABEL,
-  layOutJob,
   LINE_KINDS,
-  PAIR_VERSION,
-  pairRefusalText,
   type JobGeometry,
   type JobLayout,
   type JobPiece,
   type JobSheet,
   type LineKind,
   type Nudge,
-  type PairRefusal,
   type PlacedPiece,
-} from './pair';
+} from './job';
 export { freeRooms } from './largest';
 export { largestWidthMm, type Room } from './room';
 export { nestJobOf, occupied, shapesOverlap, shownOf } from './nested';

@@ -1,6 +1,10 @@
 import { markOutline, markPlaces, type MarkKit } from '../marks';
 
-import { byRule, layOutJob, type JobLayout, type JobPiece, type JobSheet } from './pair';
+import { layOutJob } from './pair';
+import { type JobSheet } from './job';
+import { byRule } from './job';
+import { type JobLayout } from './job';
+import { type JobPiece } from './job';
 
 /** What moving the marks closer to the edge would give, and how close they may come. */
 export interface InsetCost {

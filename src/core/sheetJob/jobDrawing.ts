@@ -3,7 +3,10 @@ import { mapPath, type Drawing, type DrawnPath } from '../formats/drawing';
 import { affineMap, type Point } from '../geometry';
 
 import { AS_LAID_OUT, kindOf, linesByRole, passesOf, type Cutting, type LineRole } from './cutting';
-import { LINE_KINDS, type JobGeometry, type JobPiece, type LineKind } from './pair';
+import { type JobGeometry } from './job';
+import { type JobPiece } from './job';
+import { type LineKind } from './job';
+import { LINE_KINDS } from './job';
 import { witnessLayer, witnessPaths, witnessStation } from './witness';
 
 /** What was frozen then stays in the edges that it was frozen with. */

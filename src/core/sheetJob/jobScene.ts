@@ -1,7 +1,8 @@
 import { codeMarks, type Mark, type Scene } from '../drawing';
 import { markScene } from '../marks';
 
-import { LABEL, type JobGeometry } from './pair';
+import { LABEL } from './pair';
+import { type JobGeometry } from './job';
 import { witnessMarks, witnessStation } from './witness';
 
 /** What stands in a job's label. */

@@ -2,7 +2,8 @@ import { rectHeight, rectWidth } from '../geometry';
 import { without } from '../layout/sheet/freeSpace';
 import { clearZone, markPlaces } from '../marks';
 
-import { labelPlaces, type JobSheet } from './pair';
+import { labelPlaces } from './pair';
+import { type JobSheet } from './job';
 import type { Room } from './room';
 
 /** The rectangles that marks and a job's label leave free, none of which goes into another. */

@@ -4,7 +4,11 @@ import { placedBy, type NestedPiece, type NestJob } from '../layout/nest';
 import { clearZone, markPlaces } from '../marks';
 
 import { bleedArea } from './lines';
-import type { JobGeometry, JobLayout, JobPiece, JobSheet, PlacedPiece } from './pair';
+import type { JobGeometry } from './job';
+import type { PlacedPiece } from './job';
+import type { JobSheet } from './job';
+import type { JobLayout } from './job';
+import type { JobPiece } from './job';
 
 /** What a piece takes of the sheet in its own frame, anticlockwise: its lines with their bleed, its second line, its ink. */
 export const occupied = ({ lines, ink, bleedMm, second }: JobPiece): (readonly Point[])[] =>

@@ -14,7 +14,8 @@ import {
   type Station,
 } from '../proof';
 
-import type { JobGeometry, JobSheet } from './pair';
+import type { JobGeometry } from './job';
+import type { JobSheet } from './job';
 
 /*
  * A witness: one station of the proof sheet in the waste of a job, printed and cut with it, so that every sheet that is cut

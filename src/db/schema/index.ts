@@ -5,8 +5,10 @@
 export { driftEstimates, tapeMeasures } from './drift';
 export { correctedFiles, fileContents } from './files';
 export { foundTerms } from './foundTerms';
-export { machines, machineSettings, mats, settingChanges, settingValues, tools } from './machines';
-export { changeOvers, events, rigs } from './rigs';
+export { machines, machineSettings, mats, tools } from './machines';
+export { settingChanges, settingValues } from './settingValues';
+export { changeOvers, events } from './happened';
+export { rigs } from './rigs';
 export { remediesTried } from './marks';
 export { ownPages } from './ownPages';
 export { runChecks, runEvents, runFiles, runs, runSections } from './runs';

@@ -9,7 +9,6 @@ import {
   pgTable,
   smallint,
   text,
-  unique,
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core';
@@ -19,8 +18,6 @@ import { GRIPS, TOOL_KINDS, WEARS } from '../../core/setup/vocabulary';
 import { SETTING_KINDS, SETTING_UNITS, EFFECT_DIRECTIONS } from '@/core/correction';
 import { KEPT, VALUE_DISPLAYS } from '@/core/setup';
 import { at, id } from './columns';
-import { corrections } from './sessions';
-import { media, setups } from './setups';
 
 /** A printer, a cutter, or both in one. Two may have one name until somebody tells that they are the same. */
 export const machines = pgTable(
@@ -146,45 +143,5 @@ export const mats = pgTable(
     check('mats_wear', sql`${t.wear} in ('fresh', 'used', 'worn')`),
     check('mats_size', sql`${t.widthMm} > 0 and ${t.heightMm} > 0`),
     index('mats_machine').on(t.machineId),
-  ],
-);
-
-/** What a setting shows on its machine now; of one that is kept per medium, what it shows for that medium. */
-export const settingValues = pgTable(
-  'setting_values',
-  {
-    id: id(),
-    settingId: uuid('setting_id')
-      .notNull()
-      .references(() => machineSettings.id),
-    /** Null where the machine keeps one for all. */
-    mediaId: uuid('media_id').references(() => media.id),
-    value: doublePrecision().notNull(),
-    since: at('since').notNull(),
-    by: text().notNull(),
-  },
-  (t) => [unique('setting_values_of').on(t.settingId, t.mediaId).nullsNotDistinct()],
-);
-
-/** Every value that was ever typed. */
-export const settingChanges = pgTable(
-  'setting_changes',
-  {
-    id: id(),
-    settingId: uuid('setting_id')
-      .notNull()
-      .references(() => machineSettings.id),
-    /** The setup that it was typed for; null when it was the machine’s own. */
-    setupId: uuid('setup_id').references(() => setups.id),
-    fromValue: doublePrecision('from_value'),
-    toValue: doublePrecision('to_value').notNull(),
-    reason: text().notNull(),
-    correctionId: uuid('correction_id').references(() => corrections.id),
-    changedBy: text('changed_by').notNull(),
-    changedAt: at('changed_at').notNull(),
-  },
-  (t) => [
-    index('setting_changes_setting').on(t.settingId, t.changedAt),
-    index('setting_changes_correction').on(t.correctionId),
   ],
 );

@@ -1,10 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { check, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 
-import { CHANGEABLE, EVENT_KINDS } from '@/core/setup';
+import { CHANGEABLE } from '@/core/setup';
 import { at, id } from './columns';
 import { machines } from './machines';
-import { setups } from './setups';
 
 /** A printer and a cutter that work together; the same machine when it does both. */
 export const rigs = pgTable(
@@ -35,46 +34,4 @@ export const rigs = pgTable(
     check('rigs_names', sql`length(${t.name}) between 1 and 60`),
     index('rigs_cutter').on(t.cutterId),
   ],
-);
-
-export const events = pgTable(
-  'events',
-  {
-    id: id(),
-    rigId: uuid('rig_id')
-      .notNull()
-      .references(() => rigs.id),
-    /** The setup that alone it concerns; null when it is the whole rig’s. */
-    setupId: uuid('setup_id').references(() => setups.id),
-    kind: text({ enum: EVENT_KINDS }).notNull(),
-    note: text().notNull().default(''),
-    recordedBy: text('recorded_by').notNull(),
-    happenedAt: at('happened_at').notNull(),
-  },
-  (t) => [
-    check(
-      'events_kind',
-      sql`${t.kind} in ('moved', 'unplugged', 'firmware', 'new-blade', 'media-change', 'size-change', 'long-idle', 'feed', 'other')`,
-    ),
-    index('events_rig').on(t.rigId, t.happenedAt),
-  ],
-);
-
-/** A rig got another setup: what was typed, and what it showed after. The newest tells what is on it now. */
-export const changeOvers = pgTable(
-  'change_overs',
-  {
-    id: id(),
-    rigId: uuid('rig_id')
-      .notNull()
-      .references(() => rigs.id),
-    setupId: uuid('setup_id')
-      .notNull()
-      .references(() => setups.id),
-    /** From and to of each setting that was typed. */
-    changes: jsonb().notNull(),
-    by: text().notNull(),
-    at: at('at').notNull(),
-  },
-  (t) => [index('change_overs_rig').on(t.rigId, t.at)],
 );

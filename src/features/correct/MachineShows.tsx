@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { changedOver } from '@/features/pieces/actions';
 import { PendingButton } from '@/ui/PendingButton';
 
@@ -15,7 +15,7 @@ export function MachineShows({ setup }: { setup: DeskSetup }) {
     const wanted = Object.fromEntries(setup.show.map((s) => [s.id, s.wanted]));
     const input = { setupId: setup.id, wanted, found: {} };
     const done = await keeping(['change over', input], (stamp) => changedOver(input, stamp));
-    return done.ok ? undefined : done.message;
+    return done.ok ? undefined : whyNotDone(done);
   };
   if (setup.show.length === 0) return null;
   return (

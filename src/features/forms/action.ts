@@ -62,19 +62,13 @@ export function goTo(path: string): never {
   redirect(path);
 }
 
-/** Of one figure its own message; of several, that they are marked. */
-const marked = (fields: Readonly<Record<string, string>>): string => {
-  const said = Object.values(fields);
-  return said.length === 1 ? said[0]! : 'Some figures need another look; they are marked.';
-};
-
 /** The sentence for a refusal, and the messages for its fields. */
 function actionResult<T>(outcome: Outcome<T, UseCaseRefusal>): ActionResult<T> {
   if (outcome.ok) return outcome;
   const { refusal } = outcome;
   switch (refusal.code) {
     case 'invalid-input':
-      return no('refused', marked(refusal.fields), refusal.fields);
+      return no('refused', 'Some figures need another look; they are marked.', refusal.fields);
     case 'not-found':
       return no('stale', `This ${refusal.what} is not in the records any more. Reload the page.`);
     case 'stale':

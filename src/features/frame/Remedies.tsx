@@ -7,7 +7,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
 import { remediesInOrder, type RemedyToTry } from '@/core/diagnosis/remedies';
-import { keeping, newNumber } from '@/features/forms/keeping';
+import { keeping, newNumber, whyNotDone } from '@/features/forms/keeping';
 
 import { forgetTried, keepTried, lookUpRemedies } from './actions';
 
@@ -53,13 +53,13 @@ export function Remedies() {
               words: `${remedy.title}: ${worked ? 'kept. It comes earlier here the next time.' : 'kept. Try the next.'}`,
               triedId: done.value.triedId,
             }
-          : { words: done.message, triedId: null },
+          : { words: whyNotDone(done), triedId: null },
       );
     });
   const takeBack = (triedId: string): void =>
     start(async () => {
       const done = await forgetTried(triedId, { request: newNumber() });
-      setSaid({ words: done.ok ? 'Taken back.' : done.message, triedId: null });
+      setSaid({ words: done.ok ? 'Taken back.' : whyNotDone(done), triedId: null });
     });
   return (
     <>

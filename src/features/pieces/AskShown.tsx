@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 
-import { keeping, type ActionResult, type ToChangeOver } from '@/features/forms/keeping';
+import { keeping, type ActionResult, type ToChangeOver, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { changedOver } from './actions';
@@ -15,9 +15,9 @@ import { changedOver } from './actions';
 export function whyNot(result: ActionResult<unknown> | undefined, again: () => void): ReactNode {
   if (result?.ok !== false) return undefined;
   return result.changeOver ? (
-    <AskShown message={result.message} changeOver={result.changeOver} again={again} />
+    <AskShown message={whyNotDone(result)} changeOver={result.changeOver} again={again} />
   ) : (
-    result.message
+    whyNotDone(result)
   );
 }
 
@@ -33,7 +33,7 @@ function AskShown({
   const yes = async (): Promise<string | undefined> => {
     const input = { ...changeOver, found: {} };
     const done = await keeping(['change over', input], (stamp) => changedOver(input, stamp));
-    if (!done.ok) return done.message;
+    if (!done.ok) return whyNotDone(done);
     again();
     return undefined;
   };

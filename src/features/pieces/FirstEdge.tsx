@@ -5,7 +5,7 @@ import { useState, useTransition } from 'react';
 
 import { ORIENTATION_WORDS } from '@/core/proof';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { firstEdgeIs } from './actions';
 
@@ -22,7 +22,7 @@ export function FirstEdge({ setupId, bobFirst }: { setupId: string; bobFirst: bo
     start(async () => {
       const given = { setupId, bobFirst: value };
       const done = await keeping(['first edge', given], (stamp) => firstEdgeIs(given, stamp));
-      setSaid(done.ok ? '' : done.message);
+      setSaid(done.ok ? '' : whyNotDone(done));
     });
   return (
     <fieldset className="mt-2" disabled={pending}>

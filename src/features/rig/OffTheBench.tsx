@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { putBack } from './actions';
@@ -17,7 +17,7 @@ export function OffTheBench({
   if (setups.length === 0) return null;
   const back = async (setupId: string): Promise<string | undefined> => {
     const done = await keeping(['back', setupId], (stamp) => putBack({ setupId, archived: false }, stamp));
-    if (!done.ok) return done.message;
+    if (!done.ok) return whyNotDone(done);
     router.refresh();
     return undefined;
   };

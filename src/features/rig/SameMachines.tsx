@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { Twin } from '@/server/rigs/sameMachines';
 import { PendingButton } from '@/ui/PendingButton';
 
@@ -26,7 +26,7 @@ export function SameMachines({ rigId, rigName, twin }: { rigId: string; rigName:
       return 'Type what the machine shows as a number, for example 0.85.';
     const input = { rigId, otherId: twin.rigId, kept, shows: kept === 'one' ? figures : {} };
     const done = await keeping(['one rig', input], (stamp) => putTogether(input, stamp));
-    if (!done.ok) return done.message;
+    if (!done.ok) return whyNotDone(done);
     router.refresh();
     return undefined;
   };

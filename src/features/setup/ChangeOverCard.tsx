@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import InputGroup from 'react-bootstrap/InputGroup';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { changedOver } from '@/features/pieces/actions';
 
 import type { ChangeRow } from './setup.view';
@@ -44,7 +44,7 @@ export function ChangeOverCard({
         found: Object.fromEntries(read),
       };
       const done = await keeping(['change over', input], (stamp) => changedOver(input, stamp));
-      if (!done.ok) return setMessage(done.message);
+      if (!done.ok) return setMessage(whyNotDone(done));
       router.push(`/setups/${setupId}`);
       router.refresh();
     });

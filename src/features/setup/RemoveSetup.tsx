@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button';
 import { useRouter } from 'next/navigation';
 import { useState, useTransition } from 'react';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { setArchived } from './actions';
 
@@ -27,7 +27,7 @@ export function RemoveSetup({
       const done = await keeping(['archive', setupId, next], (stamp) =>
         setArchived({ setupId, archived: next }, stamp),
       );
-      if (!done.ok) return setMessage(done.message);
+      if (!done.ok) return setMessage(whyNotDone(done));
       setOff(next);
       setMessage('');
       router.refresh();

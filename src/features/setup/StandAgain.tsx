@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { letStandAgain } from './actions';
@@ -22,7 +22,7 @@ export function StandAgain({
     const done = await keeping(['stand', standingId], (stamp) =>
       letStandAgain({ setupId, standingId }, stamp),
     );
-    if (!done.ok) return done.message;
+    if (!done.ok) return whyNotDone(done);
     router.refresh();
     return undefined;
   };

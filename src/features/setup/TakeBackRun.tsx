@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { ownPageTakenBack } from '@/features/pieces/actions';
 import { PendingButton } from '@/ui/PendingButton';
 
@@ -11,7 +11,7 @@ export function TakeBackRun({ id, when }: { id: string; when: string }) {
   const router = useRouter();
   const press = async (): Promise<string | undefined> => {
     const done = await keeping(['own page back', id], (stamp) => ownPageTakenBack(id, stamp));
-    if (!done.ok) return done.message;
+    if (!done.ok) return whyNotDone(done);
     router.refresh();
     return undefined;
   };

@@ -2,7 +2,7 @@
 
 import type { ReactNode } from 'react';
 
-import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
+import { keeping, type ActionResult, type BrowserStamp, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import {
@@ -19,7 +19,7 @@ interface OfJob {
   readonly job: { readonly id: string; readonly version: number };
 }
 
-const said = (done: ActionResult<unknown>): ReactNode => (done?.ok === false ? done.message : null);
+const said = (done: ActionResult<unknown>): ReactNode => (done?.ok === false ? whyNotDone(done) : null);
 
 const press = async (
   what: readonly unknown[],

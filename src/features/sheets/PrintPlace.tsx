@@ -51,7 +51,7 @@ export function PrintPlace({
     const done = await keeping(['placement', job.id, move, told.measured], (stamp) =>
       placePrints({ jobId: job.id, move }, stamp),
     );
-    return done.ok ? null : done.message;
+    return done.ok ? null : whyNotDone(done);
   };
   const field = (side: 'left' | 'near', nominalMm: number) => {
     const wrong = typed[side].trim() !== '' && !read[side].ok ? read[side].refusal : null;

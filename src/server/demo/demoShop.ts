@@ -39,7 +39,8 @@ import { finishReading } from '@/server/sessions/finishReading';
 import { getSession } from '@/server/sessions/loadSession';
 import { markPrinted } from '@/server/sessions/printSheet';
 import { saveReading } from '@/server/sessions/readings';
-import { assess, currentPass } from '@/server/sessions/session';
+import { currentPass } from '@/server/sessions/session';
+import { assess } from '../sessions/assess';
 import { startRollProof, startSession } from '@/server/sessions/startSession';
 
 import { jarLabel } from './demoArt';

@@ -1,5 +1,4 @@
-import { asc, eq, gt, inArray, sql, type SQL } from 'drizzle-orm';
-import type { PgColumn } from 'drizzle-orm/pg-core';
+import { asc, eq, gt, inArray } from 'drizzle-orm';
 
 import {
   corrections,
@@ -20,15 +19,9 @@ import {
 import { csvLine } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
 
-import {
-  changePages,
-  changeOverPages,
-  eventPages,
-  standingPages,
-  fitPages,
-  readingsOf,
-  ROWS_AT_ONCE,
-} from './exportPages';
+import { changePages, changeOverPages, eventPages, standingPages, fitPages, readingsOf } from './exportPages';
+import { ROWS_AT_ONCE } from './inPages';
+import { pages } from './inPages';
 
 /*
  * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory.
@@ -69,24 +62,6 @@ export async function* csvOfLog(deps: Deps): Chunks {
   yield csvLine([...COLUMNS]);
   for await (const rows of exportRows(deps))
     yield rows.map((row) => csvLine(COLUMNS.map((c) => row[c as keyof typeof row]))).join('');
-}
-
-/**
- * Pages of a table in the order of a time and, at the same time, of the id. The next page begins after a row, not after a time:
- * the database knows that to the microsecond, and a date of ours does not.
- */
-export async function* pages<R>(
-  at: PgColumn,
-  id: PgColumn,
-  page: (after: SQL | undefined, order: readonly [SQL, SQL]) => Promise<readonly R[]>,
-  idOf: (row: R) => string,
-): AsyncGenerator<readonly R[]> {
-  for (let after: SQL | undefined; ;) {
-    const rows: readonly R[] = await page(after, [asc(at), asc(id)]);
-    if (rows.length > 0) yield rows;
-    if (rows.length < ROWS_AT_ONCE) return;
-    after = sql`(${at}, ${id}) > (select ${at}, ${id} from ${at.table} where ${id} = ${idOf(rows.at(-1)!)})`;
-  }
 }
 
 /** One list of the document: `"name":[…]`, an entry a line. */

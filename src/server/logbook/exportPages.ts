@@ -18,9 +18,7 @@ import {
 } from '@/db/schema';
 import type { Deps } from '@/server/base/deps';
 
-import { pages } from './exportLog';
-
-export const ROWS_AT_ONCE = 100;
+import { pages, ROWS_AT_ONCE } from './inPages';
 
 export async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
   const rows = await deps.db

@@ -9,7 +9,8 @@ import { closeSession, undoClose, closeAccepting } from '@/server/sessions/close
 import { finishReading } from '@/server/sessions/finishReading';
 import { getSession } from '@/server/sessions/loadSession';
 import { markPrinted } from '@/server/sessions/printSheet';
-import { assess, currentPass } from '@/server/sessions/session';
+import { currentPass } from '@/server/sessions/session';
+import { assess } from '../sessions/assess';
 import { startSession } from '@/server/sessions/startSession';
 import { archiveSetup } from '@/server/setups/archiveSetup';
 import { loadBench } from '@/server/setups/bench';

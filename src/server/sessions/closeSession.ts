@@ -11,7 +11,8 @@ import { replaceStanding, standingOf, undoStanding } from '@/server/setups/stand
 import { idSchema } from '@/server/base/shapes';
 
 import { openSession } from './loadSession';
-import { assess, currentPass, type Pass, type Session } from './session';
+import { currentPass, type Pass, type Session } from './session';
+import { assess } from './assess';
 import { sessionStep } from './step';
 
 /** What a closed session goes on saying, however the rig is described later. */

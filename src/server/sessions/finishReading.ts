@@ -15,7 +15,6 @@ import { storedFingerprint } from './loadSession';
 import { setStage } from './printSheet';
 import { setAside, combSchema } from './readings';
 import {
-  assess,
   currentPass,
   type Pass,
   passReadings,
@@ -23,6 +22,7 @@ import {
   settingsAtCut,
   type StoredReading,
 } from './session';
+import { assess } from './assess';
 import { keepFound } from '@/server/watch/foundTerms';
 import { idSchema } from '@/server/base/shapes';
 

@@ -10,7 +10,8 @@ import { finishReading } from './finishReading';
 import { clearLength, saveLength } from './lengths';
 import { getSession } from './loadSession';
 import { markPrinted } from './printSheet';
-import { assess, currentPass, featuresOf } from './session';
+import { currentPass, featuresOf } from './session';
+import { assess } from './assess';
 import { startSession } from './startSession';
 
 /* Long lengths kept with a set: by two at once, corrected, taken back, joined and logged. */

@@ -16,7 +16,8 @@ import { closeSession } from './closeSession';
 import { finishReading } from './finishReading';
 import { getSession } from './loadSession';
 import { markPrinted } from './printSheet';
-import { assess, currentPass } from './session';
+import { currentPass } from './session';
+import { assess } from './assess';
 import { startSession } from './startSession';
 
 /* What the log knows, over real sessions: loads on record lead to expect the next. */

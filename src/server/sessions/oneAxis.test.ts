@@ -15,7 +15,8 @@ import { kindsOfFault } from './faults';
 import { getSession } from './loadSession';
 import { markPrinted } from './printSheet';
 import { saveReading } from './readings';
-import { assess, currentPass } from './session';
+import { currentPass } from './session';
+import { assess } from './assess';
 import { startSession } from './startSession';
 
 /* One axis read, typed and proved; then the other, on the second set of the same sheet. */

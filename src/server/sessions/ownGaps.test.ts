@@ -4,7 +4,8 @@ import { freshDeps } from '@test/database';
 import { getSession } from './loadSession';
 import { saveOwnGaps } from './otherReadings';
 import { changeSessionSheet, markPrinted } from './printSheet';
-import { assess, currentPass } from './session';
+import { currentPass } from './session';
+import { assess } from './assess';
 import { sheetOptionsSchema } from './shapes';
 import { startSession } from './startSession';
 

@@ -2,7 +2,8 @@ import { onePerProcess } from '@/process/onePerProcess';
 import { contentHash } from '@/server/base/contentHash';
 import { Remembered } from '@/server/base/remembered';
 
-import { assess, type Session } from './session';
+import { type Session } from './session';
+import { assess } from './assess';
 
 /** Sessions whose radii are remembered between pages: newer ones are looked at again and again. */
 const MOST_REMEMBERED = 300;

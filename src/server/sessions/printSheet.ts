@@ -14,7 +14,7 @@ import { valuesOf } from './startSession';
 import { sheetOptionsSchema } from './shapes';
 import { sessionStep } from './step';
 
-/* The walk of a session, step by step: print, read, prove, close. Each step is locked (`onSession`). */
+/* The walk of a session, step by step: print, read, prove, close. Each step is locked (`sessionStep`). */
 
 export const setStage = (deps: Deps, sessionId: string, stage: Stage) =>
   deps.db.update(sessions).set({ stage }).where(eq(sessions.id, sessionId));

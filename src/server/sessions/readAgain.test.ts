@@ -21,7 +21,8 @@ import {
   takeBackLook,
   type CombAgain,
 } from './readAgain';
-import { assess, currentPass, passReadings } from './session';
+import { currentPass, passReadings } from './session';
+import { assess } from './assess';
 import { startSession } from './startSession';
 
 /* Combs read again by two persons: kept once, taken back, made a study, and reckoned with from the next session on. */

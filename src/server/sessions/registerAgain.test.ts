@@ -10,7 +10,8 @@ import { closeSession } from './closeSession';
 import { finishReading } from './finishReading';
 import { getSession } from './loadSession';
 import { markPrinted } from './printSheet';
-import { assess, currentPass, mayRegisterAgain } from './session';
+import { currentPass, mayRegisterAgain } from './session';
+import { assess } from './assess';
 import { startSession } from './startSession';
 
 /* A sheet registered twice without unloading: what reading the marks makes up of what loads differ by. */

@@ -1,36 +1,29 @@
 import {
-  assessPass,
-  lengthRows,
   otherPassReading,
   passReading,
-  type Assessment,
   type KeptLength,
   type OtherPick,
   type OtherReading,
   type PassReading,
 } from '@/core/calibration';
 import {
-  DECLARED_EFFECT_U,
   effectUOf,
-  expectedAfter,
   provedEffects,
   pushesOf,
   type CorrectionPlan,
-  type Expected,
   type Push,
   type SettingChange,
 } from '@/core/correction';
-import { IDENTITY, type Affine } from '@/core/geometry';
+import { type Affine } from '@/core/geometry';
 import type { Station, StationSet } from '@/core/proof';
 import type { LinePick } from '@/core/readings';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
-import { loadScatterOf, type SetupRecord } from '@/server/setups/setupRecord';
+import { type SetupRecord } from '@/server/setups/setupRecord';
 import type { Setup } from '@/server/setups/setup';
 import type { Changeable, CorrectionWay, PASS_PURPOSES, SessionKind, Stage } from '@/core/setup';
 import type { PrintRecipe } from '@/server/setups/shapes';
-import { logAtHand } from './logAtHand';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */
@@ -214,56 +207,3 @@ export function waysOf(
     ...(file ? (['file'] as const) : []),
   ];
 }
-
-/** What was worked out of the passes of a session: as long as that session is held, and no longer. */
-const workedOut = new WeakMap<Session, WeakMap<Pass, Assessment | null>>();
-
-export function assess(session: Session, pass: Pass): Assessment | null {
-  const known = workedOut.get(session) ?? new WeakMap<Pass, Assessment | null>();
-  workedOut.set(session, known);
-  // A pass is asked for by its page, its chart and by the set that was read after it.
-  if (!known.has(pass)) known.set(pass, assessed(session, pass));
-  return known.get(pass) ?? null;
-}
-
-const assessed = (session: Session, pass: Pass): Assessment | null =>
-  assessPass(
-    passReadings(session, pass),
-    settingsAtCut(session, pass).filter((s) => s.directionKnown),
-    pass.sheet.geometry.spec.workArea,
-    session.setup.toleranceMm,
-    loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
-    expectedOf(session, pass),
-    logAtHand(session, pass, (earlier) => assess(session, earlier)),
-    lengthRows(featuresOf(pass), pass.lengths),
-  );
-
-/** What the set that was read before on the same load leads to expect of this one. */
-function expectedOf(session: Session, pass: Pass): Expected | null {
-  // By its id: the pass may be one of which some readings are left out.
-  const previous = session.passes[session.passes.findIndex((p) => p.id === pass.id) - 1];
-  if (!previous || previous.load !== pass.load || previous.correction?.done === 'push') return null;
-  const before = assess(session, previous);
-  if (before?.scope !== 'whole-area') return null;
-  const was = settingsAtCut(session, previous);
-  const typed = settingsAtCut(session, pass).map((s, i) => ({
-    effect: s.effect,
-    by: s.value - was[i]!.value,
-    effectU: s.effectU ?? DECLARED_EFFECT_U,
-  }));
-  const files = { before: previous.fileTransform ?? IDENTITY, after: pass.fileTransform ?? IDENTITY };
-  return expectedAfter(before.estimate, typed, files);
-}
-
-/** The same without some readings: to show what they do. */
-export const assessWithout = (
-  session: Session,
-  pass: Pass,
-  which: readonly { readonly stationId: string; readonly axis: OffsetAxis }[],
-): Assessment | null =>
-  assess(session, {
-    ...pass,
-    readings: pass.readings.filter(
-      (r) => !which.some((w) => w.stationId === r.stationId && w.axis === r.axis),
-    ),
-  });

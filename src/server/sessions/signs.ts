@@ -19,15 +19,8 @@ import { idSchema } from '@/server/base/shapes';
 
 import { concludeReading } from './finishReading';
 import { getSession } from './loadSession';
-import {
-  assess,
-  currentPass,
-  type Pass,
-  previousPass,
-  settingsAtCut,
-  unknownOf,
-  type Session,
-} from './session';
+import { currentPass, type Pass, previousPass, settingsAtCut, unknownOf, type Session } from './session';
+import { assess } from './assess';
 import { sessionStep } from './step';
 
 /** A setting of which the proof says that it did something else than it is declared to do. */

@@ -2,36 +2,8 @@ import { POINT_LIMIT } from '../limits';
 import type { Notes } from '../notes';
 
 import { pointsWorth } from './curves';
+import { LeftUncut, NotCut } from './leftUncut';
 import type { DrawnPath } from './types';
-
-/*
- * The one rule of what a reader may hand out as a cut line, for every format: what whoever drew it would see on the screen
- * and on paper. What is switched off, hidden, invisible or drawn with nothing stays in the file, and is named.
- */
-
-/** Why something that is drawn in a file is no cut line. */
-export type NotCut =
-  /** SVG: display or visibility, its own or of a group. */
-  | 'hidden'
-  /** SVG: opacity 0, its own or of a group, or of all that it is painted with. */
-  | 'see-through'
-  /** SVG: neither line nor fill. */
-  | 'unpainted'
-  /** DXF: its layer is switched off. */
-  | 'layer-off'
-  /** DXF: its layer, or that of the block it is copied from, is frozen. */
-  | 'layer-frozen'
-  /** DXF: its layer is for the screen only. */
-  | 'layer-not-plotted'
-  /** DXF: the entity itself is switched off. */
-  | 'invisible';
-
-/** What was left uncut of one layer for one reason. */
-export interface LeftUncut {
-  readonly layer: string;
-  readonly why: NotCut;
-  readonly lines: number;
-}
 
 const REASONS: Readonly<Record<NotCut, string>> = {
   hidden: 'hidden',
@@ -42,6 +14,11 @@ const REASONS: Readonly<Record<NotCut, string>> = {
   'layer-not-plotted': 'its layer is not plotted',
   invisible: 'made invisible',
 };
+
+/*
+ * The one rule of what a reader may hand out as a cut line, for every format: what whoever drew it would see on the screen
+ * and on paper. What is switched off, hidden, invisible or drawn with nothing stays in the file, and is named.
+ */
 
 /** “on “Guides”: its layer is switched off, so it is not cut”. */
 const leftUncutText = ({ layer, why }: LeftUncut): string =>

@@ -1,5 +1,6 @@
 export { pointsWorth } from './curves';
-export { CutLines, type LeftUncut, type NotCut } from './cutLines';
+export { CutLines } from './cutLines';
+export { type LeftUncut, type NotCut } from './leftUncut';
 export { flatten, piecesOf } from './flatten';
 export { CHORD_MM, mapPath, mapPoints } from './mapDrawing';
 export { measure, type Totals } from './totals';

@@ -1,6 +1,6 @@
 import type { Point } from '../../geometry';
 
-import type { LeftUncut } from './cutLines';
+import type { LeftUncut } from './leftUncut';
 
 /**
  * The one drawing in the middle: readers make it, maps move it, writers take it.

@@ -1,13 +1,14 @@
-import { affineMap, IDENTITY, invertMap, type PlaneMap, type Point, type Rect } from '../../geometry';
+import { affineMap, IDENTITY, invertMap, type PlaneMap, type Rect } from '../../geometry';
 import { accept, type Outcome, refuse } from '../../outcome';
-import { type Drawing, type DrawnPath, type LeftUncut, mapPath, measure } from '../drawing';
-import { type DxfRefusal, readDxf } from '../dxf';
-import { type HpglRefusal, readHpgl } from '../hpgl';
+import { type Drawing, type DrawnPath, mapPath, measure } from '../drawing';
+import { readDxf } from '../dxf';
+import { readHpgl } from '../hpgl';
 import { ELEMENT_LIMIT, PIECE_LIMIT } from '../limits';
-import { type Note, Notes } from '../notes';
-import { type CorrectedSvg, correctSvg, escapeXml, type SvgRefusal } from '../svg';
+import { Notes } from '../notes';
+import { type CorrectedSvg, correctSvg, escapeXml } from '../svg';
 
 import type { CutFormat } from './cutFormat';
+import { CorrectedFile, FileRefusal } from './report';
 import {
   boundsThrough,
   formatOf,
@@ -23,49 +24,6 @@ import {
 
 /** Kept with every corrected file, so that it can be traced to the code that made it. */
 export const FILE_CORRECTION_VERSION = 'file-3';
-
-export type FileRefusal =
-  | SvgRefusal
-  | DxfRefusal
-  | HpglRefusal
-  | { readonly code: 'empty' }
-  | { readonly code: 'file-too-large'; readonly bytes: number; readonly limit: number }
-  | { readonly code: 'binary' }
-  | { readonly code: 'unknown-format'; readonly begins: string }
-  | { readonly code: 'beyond-horizon' }
-  | { readonly code: 'out-of-reach'; readonly limitMm: number }
-  | { readonly code: 'too-fine'; readonly limit: number; readonly to: CutFormat }
-  | { readonly code: 'too-small'; readonly resolutionMm: number };
-
-/** What was done to a file. Lengths in mm, in the frame of the file (of SVG: y up from the lower-left corner). */
-export interface FileReport {
-  readonly version: string;
-  readonly from: CutFormat;
-  readonly to: CutFormat;
-  readonly paths: number;
-  readonly points: number;
-  readonly lengthMm: number;
-  readonly boundsBefore: Rect;
-  readonly boundsAfter: Rect;
-  readonly farthestMoveMm: number;
-  readonly farthestAt: Point;
-  /** What is drawn in the file but is no cut line, by layer and reason. */
-  readonly leftUncut: readonly LeftUncut[];
-  /** Things that were changed or could not be kept, with counts. */
-  readonly notes: readonly Note[];
-}
-
-/** Outlines for a picture, thinned: x, y, x, y … before and after. */
-export interface MovedOutline {
-  readonly before: readonly number[];
-  readonly after: readonly number[];
-}
-
-export interface CorrectedFile {
-  readonly content: string;
-  readonly report: FileReport;
-  readonly outlines: readonly MovedOutline[];
-}
 
 export interface CorrectOptions {
   readonly onProgress?: (share: number) => void;

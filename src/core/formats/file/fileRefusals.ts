@@ -1,6 +1,6 @@
 import { svgRefusalText, type SvgRefusal } from '../svg';
 
-import type { FileRefusal } from './correctFile';
+import type { FileRefusal } from './report';
 
 /** What is wrong with a cut file and what would be right. */
 export function fileRefusalText(refusal: FileRefusal): string {

@@ -1,14 +1,5 @@
-export {
-  correctFile,
-  FILE_CORRECTION_VERSION,
-  readCutFile,
-  writeCutFile,
-  writeDrawing,
-  type CorrectedFile,
-  type FileRefusal,
-  type FileReport,
-  type MovedOutline,
-} from './correctFile';
+export { correctFile, FILE_CORRECTION_VERSION, readCutFile, writeCutFile, writeDrawing } from './correctFile';
+export { type CorrectedFile, type FileRefusal, type FileReport, type MovedOutline } from './report';
 export { formatOf } from './soundness';
 export { CUT_FORMATS, type CutFormat } from './cutFormat';
 export { fileRefusalText } from './fileRefusals';

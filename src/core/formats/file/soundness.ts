@@ -8,7 +8,8 @@ import { FILE_LIMIT_BYTES, PIECE_LIMIT, REACH_LIMIT_MM } from '../limits';
 import { Notes } from '../notes';
 import { drawingToSvg } from '../svg';
 
-import type { FileRefusal, MovedOutline } from './correctFile';
+import type { MovedOutline } from './report';
+import type { FileRefusal } from './report';
 import type { CutFormat } from './cutFormat';
 
 /** Chords are not looked at finer. */

@@ -7,7 +7,7 @@ import { placeName } from '@/core/geometry';
 import type { ProofSheet, Station } from '@/core/proof';
 import { pickOffsetMm } from '@/core/readings';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useHydrated } from '@/ui/useHydrated';
 
@@ -64,7 +64,7 @@ export function AgainDesk({
     startSending(async () => {
       const done = await act();
       busy.current = false;
-      setRefused(done.ok ? '' : done.message);
+      setRefused(done.ok ? '' : whyNotDone(done));
     });
   };
   const enter = (): void => {

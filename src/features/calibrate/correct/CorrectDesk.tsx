@@ -14,7 +14,7 @@ import { OwnPageForm } from '@/features/pieces/OwnPageForm';
 import { ActButton } from '@/features/pieces/ActButton';
 import { correctionIsDone } from '../actions';
 import { FileDrop } from './FileDrop';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 export interface SettingView {
   readonly id: string;
@@ -94,7 +94,7 @@ export function CorrectDesk({
         (stamp) => correctionIsDone({ sessionId: session.id, how: way }, stamp),
         session.version,
       );
-      if (result?.ok === false) setMessage(result.message);
+      if (result?.ok === false) setMessage(whyNotDone(result));
     });
   const typing = way === 'settings' || way === 'both';
   if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} unit={unit} />;

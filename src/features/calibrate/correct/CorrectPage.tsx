@@ -4,8 +4,6 @@ import { termTable, zeroField, type AffineField } from '@/core/fit';
 import { preferences, requestDeps } from '@/server/base/context';
 import { ownPagesOf } from '@/server/setups/ownPage';
 import {
-  assess,
-  assessWithout,
   currentPass,
   mayRegisterAgain,
   passReadings,
@@ -14,6 +12,8 @@ import {
   waysOf,
   type Session,
 } from '@/server/sessions/session';
+import { assessWithout } from '@/server/sessions/assess';
+import { assess } from '@/server/sessions/assess';
 import { OffsetField } from '@/ui/OffsetField';
 import { SpreadMaps } from '@/ui/SpreadMaps';
 

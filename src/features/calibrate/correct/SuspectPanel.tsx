@@ -8,7 +8,7 @@ import { fixed, lengthText, type LengthUnit, type OffsetAxis } from '@/core/unit
 
 import type { SessionState } from '@/server/sessions/session';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { decideOn } from '../actions';
 import { shiftWords } from '../sentences';
@@ -43,7 +43,7 @@ export function SuspectPanel({
       const names = which.map(({ stationId, axis }) => ({ stationId, axis }));
       const input = { sessionId: session.id, which: [...names], aside: out };
       const result = await keeping(['decide', input], (stamp) => decideOn(input, stamp), session.version);
-      setMessage(result.ok ? '' : result.message);
+      setMessage(result.ok ? '' : whyNotDone(result));
     });
   return (
     <section className="panel">

@@ -9,7 +9,7 @@ import type { Rect } from '@/core/geometry';
 import { COMB_STEPS, READ_BY, RING_STEPS, ringChoice, stationsThatFit, type ReadBy } from '@/core/proof';
 import { toMm, type LengthUnit } from '@/core/units';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { layOutSheet } from '../actions';
 
@@ -64,7 +64,7 @@ export function SheetOptionsForm({
         (stamp) => layOutSheet({ sessionId: session.id, options: next }, stamp),
         session.version,
       );
-      setMessage(done.ok ? '' : done.message);
+      setMessage(done.ok ? '' : whyNotDone(done));
     });
   };
   const fits = fitsOf(chosen, area);

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 
 import { EVEN_WITHIN_MM } from '@/core/calibration';
 import { lengthText, type LengthUnit } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepEven } from '../actions';
@@ -28,7 +28,7 @@ export function EvenFirst({
   const yes = (): void =>
     start(async () => {
       const done = await keeping(['even', passId], (stamp) => keepEven({ passId }, stamp));
-      if (!done.ok) setSaid(done.message);
+      if (!done.ok) setSaid(whyNotDone(done));
     });
   return (
     <section className="panel mb-3 d-flex flex-wrap gap-3 align-items-center" aria-label="A quick look first">

@@ -8,7 +8,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import type { KeptLength, OtherReading } from '@/core/calibration';
 import type { Feature } from '@/core/schools';
 import type { LengthUnit } from '@/core/units';
-import { keeping, newNumber } from '@/features/forms/keeping';
+import { keeping, newNumber, whyNotDone } from '@/features/forms/keeping';
 import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
@@ -79,7 +79,7 @@ function KeptOthers({ passId, rows }: { passId: string; rows: readonly OtherRow[
       for (const axis of row.axes) {
         const comb = { stationId: row.id, axis };
         const done = await takeBackReading({ passId, comb }, { request: newNumber() });
-        if (!done.ok) return setMessage(done.message);
+        if (!done.ok) return setMessage(whyNotDone(done));
       }
       setMessage('');
     });
@@ -135,7 +135,7 @@ function TableForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
     start(async () => {
       setSaid('');
       const done = await keeping(['table', passId, csv], (stamp) => keepTable({ passId, csv, unit }, stamp));
-      if (!done.ok) return setError(done.fields.csv ?? done.message);
+      if (!done.ok) return setError(whyNotDone(done));
       setError('');
       setCsv('');
       const { kept, doubts } = done.value;

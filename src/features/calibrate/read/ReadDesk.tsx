@@ -8,7 +8,7 @@ import { placeName } from '@/core/geometry';
 import type { ProofSheet, Station } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useLater } from '@/ui/useLater';
 
@@ -259,7 +259,7 @@ function Finish({
   const finish = (): void =>
     startFinish(async () => {
       const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
-      if (done?.ok === false) setRefused(done.message);
+      if (done?.ok === false) setRefused(whyNotDone(done));
     });
   const all = kept >= combs;
   return (

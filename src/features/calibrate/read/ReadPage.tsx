@@ -10,7 +10,8 @@ import { GAP_PREFIX, RING_PREFIX } from '@/server/sessions/otherReadings';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
-import { assess, currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
+import { currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
+import { assess } from '@/server/sessions/assess';
 
 import { sessionAt } from '../loadSession';
 import { stateWords } from '../sentences';

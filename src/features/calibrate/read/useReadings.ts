@@ -5,7 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { LinePick } from '@/core/readings';
 import type { OffsetAxis } from '@/core/units';
 
-import { keepAs, newNumber } from '@/features/forms/keeping';
+import { keepAs, newNumber, whyNotDone } from '@/features/forms/keeping';
 
 import { keepReading, takeBackReading } from '../actions';
 import { answered, entered, notHeardOf, sameComb, shown, type Answered, type Waiting } from './waitingLine';
@@ -81,12 +81,12 @@ export function useReadings(
         const done = await keepAs({ request }, (stamp) => keepReading({ passId, ...reading }, stamp));
         // Only what a rule refuses leaves the line; what could not be done is tried again.
         if (!done.ok && done.said !== 'refused' && done.said !== 'stale') {
-          setMessage(done.message);
+          setMessage(whyNotDone(done));
           return;
         }
         setMessage('');
         if (done.ok) setSent((list) => shown(list, [{ ...reading, ...done.value }]));
-        else setRefused((list) => [...list, { reading, message: done.message }]);
+        else setRefused((list) => [...list, { reading, message: whyNotDone(done) }]);
         remember((line) => answered(line, request));
       }
     } finally {
@@ -120,7 +120,7 @@ export function useReadings(
       if (done.ok) {
         setCleared((list) => [...list, { ...comb, ...done.value }]);
         setSent((list) => list.filter((s) => !sameComb(s, comb)));
-      } else setMessage(done.message);
+      } else setMessage(whyNotDone(done));
     },
     [passId, remember],
   );

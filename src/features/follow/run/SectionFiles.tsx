@@ -5,7 +5,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import { useState } from 'react';
 
 import type { CutFormat } from '@/core/formats/file';
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { makeFile, sectionIsCut } from '../actions';
@@ -31,7 +31,7 @@ function FileButton({
   const press = async (): Promise<string | undefined> => {
     const given = { runId, section, format };
     const made = await keeping(['file', given], (stamp) => makeFile(given, stamp));
-    if (!made.ok) return made.message;
+    if (!made.ok) return whyNotDone(made);
     const url = URL.createObjectURL(new Blob([made.value.content], { type: 'application/octet-stream' }));
     const link = document.createElement('a');
     link.href = url;

@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 
-import { keeping } from '@/features/forms/keeping';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { putStrip } from '../actions';
@@ -26,7 +26,7 @@ export function StripPanel({
 }) {
   const press = async (put: boolean): Promise<string | undefined> => {
     const done = await keeping(['strip', runId, put], (stamp) => putStrip({ runId, on: put }, stamp));
-    return done.ok ? undefined : done.message;
+    return done.ok ? undefined : whyNotDone(done);
   };
   if (!on && !open) return null;
   return (
