@@ -1,7 +1,7 @@
 import { assessPass } from '../src/core/calibration';
 import { fieldAt, transformToField } from '../src/core/fit';
 import { seededRandom } from '../src/core/random/random';
-import { cutPitchMm } from '../src/core/readings';
+import { cutPitchMm } from '../src/core/comb';
 import { termsAbout } from '../src/core/rigsim';
 import { readAtDesk, roughTerms } from '../test/operator';
 import { A4_AREA, A4_CENTRE, proofSheet } from '../test/sheets';

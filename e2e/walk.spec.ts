@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 
 import { transformToField } from '../src/core/fit';
 import { landedLines, landing, termsAbout } from '../src/core/rigsim';
-import { printedLineMm, type LineComb } from '../src/core/readings';
+import { printedLineMm, type LineComb } from '../src/core/comb';
 import { buildProofSheet, type ProofSheet } from '../src/core/proof';
 import { allSaved, deskIsReady, soFar } from './operator';
 import { expectSound, expectSoundAtAllWidths } from './sound';

@@ -1,4 +1,3 @@
-import { passReading, type PassReading } from '@/core/calibration';
 import { predictOffset, type AffineField } from '@/core/fit';
 import type { ProofSheet } from '@/core/proof';
 import { normalDeviate, type Random } from '@/core/random/random';
@@ -12,6 +11,7 @@ import {
   type Task,
 } from '@/features/calibrate/read/readingHand';
 import type { KeptReading } from '@/features/calibrate/read/useReadings';
+import { passReading, type PassReading } from '@/core/readings';
 
 /** An operator at the reading desk: crosses where the desk asks for them, an eye with its blur. */
 export function readAtDesk(

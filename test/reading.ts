@@ -1,5 +1,5 @@
 import { seededRandom } from '@/core/random/random';
-import { coarseOffset, nearestLengths } from '@/core/readings';
+import { coarseOffset, nearestLengths } from '@/core/comb';
 import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
 import type { Deps } from '@/server/base/deps';
 import { getSession } from '@/server/sessions/loadSession';

@@ -1,6 +1,6 @@
 import { buildProofSheet, type ProofSheet, type ProofSpec } from '@/core/proof';
 import type { Observation } from '@/core/fit';
-import { coarseOffset, nearestLengths, pickObservation } from '@/core/readings';
+import { coarseOffset, nearestLengths, pickObservation } from '@/core/comb';
 import type { Random } from '@/core/random/random';
 import { readSheet, type SimulatedRig } from '@/core/rigsim';
 import type { AffineField } from '@/core/fit';

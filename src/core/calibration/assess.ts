@@ -23,16 +23,16 @@ import {
   type TermsTold,
 } from '../fit';
 import { rectCentre, type Rect } from '../geometry';
-import { intervalEstimate, type IntervalEstimate } from '../readings';
+import { intervalEstimate, type IntervalEstimate } from '../comb';
 import type { OffsetAxis } from '../units';
 import { plumbState, type PlumbState } from '../verdict';
 
 import { backlashOf, withoutBacklash, type BacklashTold } from './backlash';
-import { joinLengths, type LengthRow } from './lengths';
+import { joinLengths, type LengthRow } from '../readings/longLengths';
 import { axisR95, fitOneAxis, onlyAxisOf, planOf, settingsOf, withoutSlant } from './oneAxis';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
-import { PassReading } from './passReading';
+import { PassReading } from '../readings/passReading';
 
 /** How much of the sheet the readings speak for. */
 export type Scope = 'one-place' | 'shift-only' | 'one-axis' | 'whole-area';

@@ -1,10 +1,12 @@
+import { passReading, type PassReading } from '@/core/readings';
+
 import { buildProofSheet, cutScene, type ProofSheet, type ProofSpec } from '../proof';
 import { seededRandom } from '../random/random';
-import { coarseOffset, nearestLengths } from '../readings';
+import { coarseOffset, nearestLengths } from '../comb';
 import { fieldFrom, loadField, lookAtComb, type SimulatedRig } from '../rigsim';
 import { scatterOfLoads, shiftScatter } from '../correction';
 
-import { assessPass, backlashOf, passReading, type PassReading } from '.';
+import { assessPass, backlashOf } from '.';
 
 /* Backlash told from shift: every other station cut from the other side. */
 

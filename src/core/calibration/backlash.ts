@@ -2,7 +2,7 @@ import { leastSquares } from '../fit';
 import { coverageFactor } from '../statistics';
 import type { OffsetAxis } from '../units';
 
-import type { PassReading } from './passReading';
+import type { PassReading } from '../readings/passReading';
 
 /*
  * Backlash: a carriage that comes from the left stops a little short of where it stops when it comes from the right. A sheet

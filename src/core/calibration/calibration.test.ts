@@ -1,10 +1,11 @@
 import { transformToField } from '../fit';
-import { pickNearest } from '../readings';
+import { pickNearest } from '../comb';
 import { termsAbout } from '../rigsim';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
+import { passReading } from '@/core/readings';
 import { fieldAt } from '../fit';
 
-import { assessPass, passReading, readingOrder } from '.';
+import { assessPass, readingOrder } from '.';
 
 const sheet = proofSheet({ secondSet: false });
 

@@ -2,7 +2,8 @@ import type { Station } from '../proof';
 import { COARSE_REACH_MM } from '../tolerance';
 import type { OffsetAxis } from '../units';
 
-import { ringOf, type OtherPick } from './otherReading';
+import type { OtherPick } from '../readings';
+import { ringOf } from '../readings/rings';
 
 /** A reading as far as its reach is concerned. */
 interface Reached {

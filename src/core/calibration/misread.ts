@@ -2,7 +2,7 @@ import { fieldAt, fitModel, type ModelFit, type Observation } from '../fit';
 import { COARSE_BLUR_MM, COARSE_GRADUATION_MM } from '../tolerance';
 import type { OffsetAxis } from '../units';
 
-import type { PassReading } from './passReading';
+import type { PassReading } from '../readings/passReading';
 
 interface CombName {
   readonly stationId: string;

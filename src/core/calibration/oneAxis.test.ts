@@ -1,14 +1,15 @@
 import { shiftScatter, scatterOfLoads, type MachineSetting } from '../correction';
 import { fieldAt, transformToField, zeroField } from '../fit';
 import { normalDeviate, seededRandom } from '../random/random';
-import { coarseOffset, nearestLengths } from '../readings';
+import { coarseOffset, nearestLengths } from '../comb';
 import { lookAtComb, termsAbout } from '../rigsim';
 import { rectLattice } from '../geometry';
 import { normalCdf } from '../statistics';
 import { OFFSET_AXES, type OffsetAxis } from '../units';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
+import { passReading, type PassReading } from '@/core/readings';
 
-import { assessPass, passReading, type PassReading } from '.';
+import { assessPass } from '.';
 
 const SHEET = proofSheet({ secondSet: false });
 const LOAD_MM = 0.03;

@@ -2,7 +2,7 @@ import { SAME, EXACT_FIT_GUARD_MM } from '../tolerance';
 import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
 import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
-import { halfLinesOf } from '../readings';
+import { halfLinesOf } from '../comb';
 import { OFFSET_AXES } from '../units';
 
 import { barsFor } from './bars';

@@ -1,7 +1,7 @@
 import { COARSE_REACH_MM } from '../tolerance';
 import type { Mark, Scene } from '../drawing';
 import type { Point } from '../geometry';
-import { cutLineMm, extraLengths, type LineComb } from '../readings';
+import { cutLineMm, extraLengths, type LineComb } from '../comb';
 
 import { STATION } from './layout';
 import { combPoint } from './printScene';

@@ -1,6 +1,6 @@
-import { readGaps } from '../schools';
 import { normalDeviate, seededRandom } from '../random/random';
 import { proofSheet } from '@test/sheets';
+import { readGaps } from '@/core/readings/gaps';
 
 import { COMB_STEPS, cutScene, STATION } from '.';
 import { gapShapeCuts, gapShapeMarks } from './gapShape';

@@ -1,5 +1,5 @@
 import { COARSE_REACH_MM } from '../tolerance';
-import { cutPitchMm, extraLengths, halfLinesOf, printPitchMm, type LineComb } from '../readings';
+import { cutPitchMm, extraLengths, halfLinesOf, printPitchMm, type LineComb } from '../comb';
 import { toMm, type LengthUnit } from '../units';
 
 /** The station's drawing, relative to the disc's centre; mm. One place for print, cut and preview. */

@@ -2,7 +2,7 @@ import { COARSE_GRADUATION_MM } from '../tolerance';
 import { codeMarks, type Mark, type Scene } from '../drawing';
 import type { Point } from '../geometry';
 import { markScene } from '../marks';
-import { lineLabelMm, printedLineMm, type LineComb } from '../readings';
+import { lineLabelMm, printedLineMm, type LineComb } from '../comb';
 import { fromMm, plainLength, signed, type LengthUnit } from '../units';
 
 import { barLengthsMm } from './bars';

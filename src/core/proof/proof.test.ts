@@ -6,8 +6,7 @@ import { termsAbout } from '../rigsim';
 import { transformToField } from '../fit';
 import { COARSE_REACH_MM } from '../tolerance';
 import { A4_AREA, A4_CENTRE, A4_SPEC, TRUE_TERMS, observe, proofSheet } from '@test/sheets';
-
-import { ringOf, ringReading } from '../calibration';
+import { ringOf, ringReading } from '@/core/readings/rings';
 
 import {
   buildProofSheet,
@@ -207,7 +206,7 @@ test('property: the ring that is evenest says the offset to half a step, and its
           );
         };
         const even = ringsOf(row).reduce((a, b) => (uneven(b) < uneven(a) ? b : a));
-        const { readings, doubts } = ringReading(station.id, row, even);
+        const { read: readings, doubts } = ringReading(station.id, row, even);
         expect(readings).toHaveLength(1);
         expect(readings[0]).toMatchObject({ axis: row.axis, xMm: ringPlace(row, even).x, yMm: row.centre.y });
         expect(readings[0]!.offsetMm).toBeCloseTo(ringLabelMm(row, even), 12);
@@ -217,7 +216,7 @@ test('property: the ring that is evenest says the offset to half a step, and its
         expect(label / 100).toBeCloseTo(readings[0]!.offsetMm, 9);
         // Half-way between two rings is half-way between their labels.
         if (even < row.half) {
-          const half = ringReading(station.id, row, even + 0.5).readings[0]!;
+          const half = ringReading(station.id, row, even + 0.5).read[0]!;
           expect(half.offsetMm).toBeCloseTo((ringLabelMm(row, even) + ringLabelMm(row, even + 1)) / 2, 12);
           expect(half.pick).toMatchObject({ school: 'rings', between: true });
           expect(ringOf(half.pick as { ring: number; between: boolean })).toBe(even + 0.5);

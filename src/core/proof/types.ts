@@ -1,6 +1,6 @@
 import type { Affine, Point, Rect } from '../geometry';
 import type { MarkKit } from '../marks';
-import type { LineComb } from '../readings';
+import type { LineComb } from '../comb';
 import type { LengthUnit } from '../units';
 
 import type { GapShape } from './gapShape';

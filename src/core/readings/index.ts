@@ -1,27 +1,6 @@
-export {
-  cutLineMm,
-  cutPitchMm,
-  extraLengths,
-  halfLinesOf,
-  lineLabelMm,
-  printPitchMm,
-  printedLineMm,
-  type LineComb,
-} from './comb';
-export {
-  intervalEstimate,
-  pickLikelihood,
-  type IntervalEstimate,
-  type PickedInterval,
-} from './intervalEstimate';
-export { coarseLeavesOpen, coarseOffset, nearestLengths, tellsLengths, type RoughOffset } from './lengths';
-export {
-  pickFromSteps,
-  pickIntervalMm,
-  pickNearest,
-  pickObservation,
-  pickOffsetMm,
-  pickSteps,
-  pickUncertaintyMm,
-  type LinePick,
-} from './linePick';
+/* What is slim enough for a page; the ways with their shapes are in `registry`. */
+export { passReading, type PassReading } from './passReading';
+export { lengthRows, lengthsTold, type KeptLength, type LengthRow, type LengthsTold } from './longLengths';
+export type { Feature, MeasuredLength } from './measuredLengths';
+export type { OtherPick, OtherReading, SentOther } from './registry';
+export type { ReadingDoubt, StationReading } from './station';

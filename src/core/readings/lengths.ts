@@ -1,38 +1,44 @@
-import { COARSE_BLUR_MM, COARSE_GRADUATION_MM } from '../tolerance';
+import { z } from 'zod';
 
-import { cutPitchMm, type LineComb } from './comb';
-import { pickOffsetMm, type LinePick } from './linePick';
+import { accept, refuse } from '../outcome';
 
-/** Something that says roughly where the offset is. */
-export interface RoughOffset {
-  readonly offsetMm: number;
-  readonly uMm: number;
-}
+import { lengthsRefusalText, readLengths } from './measuredLengths';
+import { above0, stationIdSchema, stationPlace } from './shapes';
+import { askedBy, type Way } from './way';
 
-/** A coarse reading: rounding to half a graduation each way (rectangular, JCGM 100:2008 F.2.2.1). */
-export const coarseOffset = (readMm: number): RoughOffset => ({
-  offsetMm: readMm,
-  uMm: COARSE_GRADUATION_MM / Math.sqrt(12),
-});
+const lengths = z
+  .array(
+    z.object({
+      from: stationIdSchema,
+      to: stationIdSchema,
+      lengthMm: above0('“lengthMm”').max(1e6, 'At most 1 km.'),
+      u: above0('“u”'),
+    }),
+    'A list of {"from","to","lengthMm","u"}.',
+  )
+  .min(1, 'Give at least one length.')
+  .max(5000, 'At most 5000 lengths.');
 
-const SURE = 3;
-
-/** Whether what other combs say is sure enough to tell which whole number of comb lengths a fine pick belongs to. */
-export const tellsLengths = (comb: LineComb, rough: RoughOffset): boolean =>
-  SURE * rough.uMm < cutPitchMm(comb) / 2;
-
-/** The whole number of comb lengths that brings the pick nearest to the rough offset. */
-export const nearestLengths = (comb: LineComb, line: number, between: boolean, rough: RoughOffset): number =>
-  Math.round((rough.offsetMm - pickOffsetMm(comb, { line, between, lengths: 0 })) / cutPitchMm(comb));
-
-/** The furthest an honest coarse reading may be from the offset: half a graduation and the eye's blur. */
-const COARSE_REACH_OF_TRUTH_MM = COARSE_GRADUATION_MM / 2 + COARSE_BLUR_MM;
-
-/**
- * Whether a coarse reading leaves the comb's lengths open: the offset of the pick is further from it than an honest eye
- * would be, or that of the next comb length is as near as that.
- */
-export function coarseLeavesOpen(comb: LineComb, pick: LinePick, coarseMm: number): boolean {
-  const apart = Math.abs(pickOffsetMm(comb, pick) - coarseMm);
-  return apart > COARSE_REACH_OF_TRUTH_MM || cutPitchMm(comb) - apart < COARSE_REACH_OF_TRUTH_MM;
-}
+/** Lengths between features, of the cut and of the print. At Read they are kept as lengths: `server/sessions/lengths`. */
+export const lengthsWay = {
+  name: 'lengths',
+  words: 'long lengths',
+  script: askedBy({
+    summary: 'Scales and lean from measured lengths',
+    result: 'Scales, lean, their uncertainties, and which length to measure next.',
+    request: z.object({
+      features: z
+        .array(z.object(stationPlace), '“features” is a list of {"id","x","y"}.')
+        .min(2, 'Give at least two features.')
+        .max(2000, 'At most 2000 features.'),
+      cut: lengths,
+      print: lengths.optional(),
+    }),
+    answer: ({ features, cut, print }) => {
+      const read = readLengths(features, cut, print ?? null);
+      if (read.ok) return accept(read.value);
+      const { code } = read.refusal;
+      return refuse({ code, message: lengthsRefusalText(read.refusal), field: 'cut' });
+    },
+  }),
+} as const satisfies Way;

@@ -10,7 +10,7 @@ import {
 import { applyAffine, compose, IDENTITY, invertAffine, type Affine, type Point } from '../geometry';
 import type { ProofSheet, Station } from '../proof';
 import { normalDeviate, seededRandom, type Random } from '../random/random';
-import { cutLineMm, extraLengths, printedLineMm, type LineComb, type LinePick } from '../readings';
+import { cutLineMm, extraLengths, printedLineMm, type LineComb, type LinePick } from '../comb';
 
 /** A rig whose truth is hidden from the operator; it stands in for a printer and a cutter. */
 export interface SimulatedRig {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
 import { READ_BY } from '@/core/proof';
+import { seenShape } from '@/core/readings/registry';
 
 import { before, codec } from './codec';
 import { affine, field, finite, point, positive, rect, values } from './pieces';
@@ -81,27 +82,6 @@ const change = z.object({
 
 const linePick = z.object({ line: z.number().int(), between: z.boolean(), lengths: z.number().int() });
 
-/** What was seen another way than by a comb. */
-const otherPick = z.discriminatedUnion('school', [
-  z.object({
-    school: z.literal('gaps'),
-    lowMm: finite,
-    highMm: finite,
-    nominalLowMm: finite,
-    nominalHighMm: finite,
-    resolutionMm: positive,
-  }),
-  z.object({ school: z.literal('table') }),
-  z.object({ school: z.literal('even'), withinMm: positive }),
-  z.object({
-    school: z.literal('rings'),
-    ring: z.number().int(),
-    between: z.boolean(),
-    stepMm: positive,
-    phaseMm: finite,
-  }),
-]);
-
 export const sheetGeometry = codec('proof_sheets.geometry', sheet, [
   // Sheets of before the marks were laid out over the whole work area.
   before(sheetOfOldest, (s) => ({ ...s, layoutArea: s.spec.workArea })),
@@ -111,7 +91,7 @@ export const foundShown = codec('found_terms.shown', values);
 export const foundWorkArea = codec('found_terms.work_area', rect);
 export const settingsAtCut = codec('passes.settings_at_cut', values);
 export const passFile = codec('passes.file_transform', affine);
-export const readingPick = codec('readings.pick', z.union([linePick, otherPick]));
+export const readingPick = codec('readings.pick', z.union([linePick, seenShape]));
 export const repeatPick = codec('repeat_readings.pick', linePick);
 export const settingChangesOf = codec('corrections.changes', z.array(change));
 export const restTransform = codec('corrections.rest_transform', affine);

@@ -9,7 +9,7 @@ import { saveStripWitness } from '@/server/runs/witnessStrip';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';
 import { clearLength, saveLength } from '@/server/sessions/lengths';
-import { saveEven, saveGaps, saveOwnGaps, saveRing, saveTable } from '@/server/sessions/otherReadings';
+import { saveOther } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { keepLook, takeBackLook } from '@/server/sessions/readAgain';
 import { clearReading, saveReading } from '@/server/sessions/readings';
@@ -32,11 +32,7 @@ export const decideOn = action(decideReadings, ofSession);
 // A page that reads shows what is kept by itself.
 export const keepReading = action(saveReading);
 export const takeBackReading = action(clearReading);
-export const keepGaps = action(saveGaps);
-export const keepOwnGaps = action(saveOwnGaps);
-export const keepEven = action(saveEven);
-export const keepRing = action(saveRing);
-export const keepTable = action(saveTable);
+export const keepOther = action(saveOther);
 export const keepLength = action(saveLength);
 export const takeBackLength = action(clearLength);
 

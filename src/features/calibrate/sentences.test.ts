@@ -1,8 +1,8 @@
-import { assessPass, passReading } from '@/core/calibration';
+import { assessPass } from '@/core/calibration';
 import { declaredEffect, type DeclaredEffect, type EffectDirection } from '@/core/correction';
 import { TERM_NAMES, termTable, transformToField } from '@/core/fit';
 import { seededRandom } from '@/core/random/random';
-import { pickNearest } from '@/core/readings';
+import { pickNearest } from '@/core/comb';
 import { lookAtComb, termsAbout } from '@/core/rigsim';
 import type { TermName, Terms } from '@/core/fit';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
@@ -23,6 +23,7 @@ import {
   whereTermsGo,
 } from './sentences';
 import { tellsTerm, termText } from '@/ui/termWords';
+import { passReading } from '@/core/readings';
 
 function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}) {
   const d: DeclaredEffect = {

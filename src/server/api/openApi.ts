@@ -12,13 +12,8 @@ import { diagnoseRequestSchema } from './scriptDiagnose';
 import { fitRequestSchema } from './scriptFit';
 import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
 import { planRequestSchema } from '@/shapes/plan';
-import {
-  gapsRequestSchema,
-  lengthsRequestSchema,
-  registrationRequestSchema,
-  ringsRequestSchema,
-  tableRequestSchema,
-} from './scriptSchools';
+import { SCRIPT_WAYS } from '@/core/readings/registry';
+import { registrationRequestSchema } from './scriptRegistration';
 import { sheetRequestSchema } from './scriptSheet';
 import { settingsRequestSchema } from './scriptSettings';
 
@@ -71,25 +66,11 @@ export const openApiDocument = () => ({
       nextRequestSchema,
       'Where its cut is expected to land, what the cut file has to undo, slips so far, go or stop.',
     ),
-    '/api/readings/rings': post(
-      'Stations from rows of rings with an even border',
-      ringsRequestSchema,
-      'Stations for /api/fit, and what should be looked at again.',
-    ),
-    '/api/readings/gaps': post(
-      'Stations from gaps round a shape',
-      gapsRequestSchema,
-      'Stations for /api/fit with size errors, and what should be looked at again.',
-    ),
-    '/api/readings/table': post(
-      'Stations from a table',
-      tableRequestSchema,
-      'Stations for /api/fit, and the rows that were left out.',
-    ),
-    '/api/readings/lengths': post(
-      'Scales and lean from measured lengths',
-      lengthsRequestSchema,
-      'Scales, lean, their uncertainties, and which length to measure next.',
+    ...Object.fromEntries(
+      SCRIPT_WAYS.map(({ name, script }) => [
+        `/api/readings/${name}`,
+        post(script.summary, script.request, script.result),
+      ]),
     ),
     '/api/registration': post(
       'Where a print lies, from where the tool was driven over its marks',

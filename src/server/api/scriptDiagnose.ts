@@ -4,7 +4,7 @@ import { diagnose, type DiagnosedSheet } from '@/core/diagnosis';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
 
 import { scriptStationSchema } from './scriptFit';
-import { stationsSchema } from './stationShapes';
+import { stationsSchema } from '@/core/readings/shapes';
 
 /* POST /api/diagnose: what kind of fault sheets show; shape in docs/api.md. */
 

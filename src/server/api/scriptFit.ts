@@ -20,7 +20,7 @@ import type { Point } from '@/core/geometry';
 
 import { coordinate, rectSchema } from '@/server/base/shapes';
 
-import { stationIdSchema, stationsSchema } from './stationShapes';
+import { stationIdSchema, stationsSchema } from '@/core/readings/shapes';
 
 /** Nothing is read to less. */
 const LEAST_U_MM = 1e-9;

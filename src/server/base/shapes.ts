@@ -1,8 +1,10 @@
 import { z } from 'zod';
 
-/* Shapes of what comes in from forms, routes and files. */
+import { coordinate, finite } from '@/core/readings/shapes';
 
-export const finite = z.number('This must be a number.').refine(Number.isFinite, 'This must be a number.');
+export { coordinate, finite };
+
+/* Shapes of what comes in from forms, routes and files. */
 
 export const positive = finite.positive();
 
@@ -14,12 +16,6 @@ export const affineSchema = z.object(
 );
 
 export const rect = z.object({ x0: finite, y0: finite, x1: finite, y1: finite });
-
-/** A coordinate or offset of a script, mm: a finite number within a kilometre. */
-export const coordinate = z
-  .number('This must be a number, in mm.')
-  .min(-1e6, 'At least −1 000 000 mm.')
-  .max(1e6, 'At most 1 000 000 mm.');
 
 export const rectSchema = z
   .object(

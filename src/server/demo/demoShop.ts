@@ -4,7 +4,7 @@ import { eq } from 'drizzle-orm';
 
 import type { Terms } from '@/core/fit';
 import { normalDeviate, type Random, seededRandom } from '@/core/random/random';
-import { coarseOffset, nearestLengths } from '@/core/readings';
+import { coarseOffset, nearestLengths } from '@/core/comb';
 import { loadField, lookAtComb, type SimulatedRig, stripField } from '@/core/rigsim';
 import type { PlumbState } from '@/core/verdict';
 import type { Queryable } from '@/db/client';

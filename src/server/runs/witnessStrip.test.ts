@@ -1,4 +1,4 @@
-import { pickNearest } from '@/core/readings';
+import { pickNearest } from '@/core/comb';
 import { getSetup } from '@/server/setups/repository';
 import { addRig } from '@/server/rigs/writeRig';
 import { readByEzdxf } from '@test/readers/outside';

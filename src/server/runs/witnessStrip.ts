@@ -6,7 +6,7 @@ import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
 import { stripRefusalText, stripScene, stripXMm, STRIP_PLACES, type StripStation } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { StripRefusal } from '@/core/layout/witnessStrip';
-import { coarseOffset, nearestLengths, pickOffsetMm, type LineComb } from '@/core/readings';
+import { coarseOffset, nearestLengths, pickOffsetMm, type LineComb } from '@/core/comb';
 import { COARSE_REACH_MM } from '@/core/tolerance';
 import { runs } from '@/db/schema';
 import { type Done } from '@/server/base/deps';

@@ -1,8 +1,9 @@
-import { assessPass, lengthRows, type Assessment } from '@/core/calibration';
+import { assessPass, type Assessment } from '@/core/calibration';
 import { DECLARED_EFFECT_U, expectedAfter, type Expected } from '@/core/correction';
 import { IDENTITY } from '@/core/geometry';
 import type { OffsetAxis } from '@/core/units';
 import { loadScatterOf } from '@/server/setups/setupRecord';
+import { lengthRows } from '@/core/readings';
 
 import { logAtHand } from './logAtHand';
 import { featuresOf, passReadings, settingsAtCut, type Pass, type Session } from './session';

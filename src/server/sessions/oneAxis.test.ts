@@ -1,4 +1,4 @@
-import { coarseOffset, nearestLengths } from '@/core/readings';
+import { coarseOffset, nearestLengths } from '@/core/comb';
 import { loadField, lookAtComb, type SimulatedRig } from '@/core/rigsim';
 import { seededRandom } from '@/core/random/random';
 import type { OffsetAxis } from '@/core/units';

@@ -2,7 +2,7 @@ import { addRig } from '@/server/rigs/writeRig';
 import { freshDeps } from '@test/database';
 
 import { getSession } from './loadSession';
-import { saveOwnGaps } from './otherReadings';
+import { saveOther } from './otherReadings';
 import { changeSessionSheet, markPrinted } from './printSheet';
 import { currentPass } from './session';
 import { assess } from './assess';
@@ -41,7 +41,14 @@ async function measure(stationId: string, dx: number, dy: number, more: object =
     ...{ near: rounded(b.near - dy), far: rounded(b.far + dy) },
   };
   const none = { left: 3, right: 3, near: null, far: null };
-  return saveOwnGaps(deps, 'KT', { passId: id, stationId, gaps: gaps ?? none, resolutionMm: HALF, ...more });
+  return saveOther(deps, 'KT', {
+    way: 'gaps',
+    passId: id,
+    stationId,
+    gaps: gaps ?? none,
+    resolutionMm: HALF,
+    ...more,
+  });
 }
 
 test('nine shapes by a rule of half millimetres tell a shift to about a tenth; measured again one counts once', async () => {

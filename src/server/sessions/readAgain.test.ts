@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 
 import { repeatReadings } from '@/db/schema';
-import { pickNearest } from '@/core/readings';
+import { pickNearest } from '@/core/comb';
 import { addRig } from '@/server/rigs/writeRig';
 import { getSetup } from '@/server/setups/repository';
 import { freshDeps } from '@test/database';

@@ -1,7 +1,6 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { passReading } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { OffsetAxis } from '@/core/units';
 import { DOOR } from '@/db/closed';
@@ -14,6 +13,7 @@ import { type Actor, type Deps, type UseCaseRefusal, type Done } from '@/server/
 import { idSchema } from '@/server/base/shapes';
 import { reading } from '@/server/base/useCase';
 import type { UseCase } from '@/server/base/useCase';
+import { passReading } from '@/core/readings';
 import { readingInputSchema } from './shapes';
 import { CLOSED } from './session';
 

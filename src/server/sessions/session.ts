@@ -1,12 +1,4 @@
 import {
-  otherPassReading,
-  passReading,
-  type KeptLength,
-  type OtherPick,
-  type OtherReading,
-  type PassReading,
-} from '@/core/calibration';
-import {
   effectUOf,
   provedEffects,
   pushesOf,
@@ -16,7 +8,7 @@ import {
 } from '@/core/correction';
 import { type Affine } from '@/core/geometry';
 import type { Station, StationSet } from '@/core/proof';
-import type { LinePick } from '@/core/readings';
+import type { LinePick } from '@/core/comb';
 import type { OffsetAxis } from '@/core/units';
 import type { PlumbState } from '@/core/verdict';
 
@@ -24,6 +16,14 @@ import { type SetupRecord } from '@/server/setups/setupRecord';
 import type { Setup } from '@/server/setups/setup';
 import type { Changeable, CorrectionWay, PASS_PURPOSES, SessionKind, Stage } from '@/core/setup';
 import type { PrintRecipe } from '@/server/setups/shapes';
+import {
+  passReading,
+  type KeptLength,
+  type OtherPick,
+  type OtherReading,
+  type PassReading,
+} from '@/core/readings';
+import { otherPassReading } from '@/core/readings/registry';
 import type { StoredSheet } from './sheets';
 
 /* A session as it is read from the log, and what follows from it alone. */

@@ -5,7 +5,7 @@ import { provedEffects } from '@/core/correction';
 import { FIT_VERSION } from '@/core/fit';
 import { applyAffine } from '@/core/geometry';
 import { loadField, lookAtComb, stripField, termsAbout, type SimulatedRig } from '@/core/rigsim';
-import { coarseOffset, nearestLengths } from '@/core/readings';
+import { coarseOffset, nearestLengths } from '@/core/comb';
 import { seededRandom } from '@/core/random/random';
 import {
   correctedFiles,
@@ -38,7 +38,7 @@ import { getRig } from '@/server/rigs/repository';
 import type { RigDraft } from '@/server/setups/shapes';
 import { changeSetup } from '@/server/setups/writeSetup';
 import { getSession } from './loadSession';
-import { saveEven, saveGaps, saveRing, saveTable } from './otherReadings';
+import { saveOther } from './otherReadings';
 import { sheetOptionsSchema } from './shapes';
 import { clearReading, saveReading } from './readings';
 import { currentPass, settingsAtCut, waysOf } from './session';
@@ -952,14 +952,14 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   // Two people keep a shape each at once; one of them presses twice.
   const request = crypto.randomUUID();
   const kept = await Promise.all([
-    saveGaps(deps, 'KT', shape, { request }),
-    saveGaps(deps, 'KT', shape, { request }),
-    saveGaps(deps, 'MO', { ...shape, x: 20, y: 20 }),
+    saveOther(deps, 'KT', { way: 'gaps', ...shape }, { request }),
+    saveOther(deps, 'KT', { way: 'gaps', ...shape }, { request }),
+    saveOther(deps, 'MO', { way: 'gaps', ...shape, x: 20, y: 20 }),
   ]);
   expect(kept.every((k) => k.ok)).toBe(true);
   expect((await passOf()).readings.map((x) => x.stationId).sort()).toEqual(['G1', 'G1', 'G2', 'G2']);
   const csv = 'id;x;y;dx;dy;u\n1;190;20;0,31;-0,12;0,05\n2;20;270;0,29;-0,08;0,05\n3;x;2;3;4;5';
-  const table = await saveTable(deps, 'KT', { passId, csv, unit: 'mm' });
+  const table = await saveOther(deps, 'KT', { way: 'table', passId, csv, unit: 'mm' });
   expect(table).toMatchObject({ ok: true, value: { kept: 2, doubts: [{ code: 'unreadable-row' }] } });
   const a = assess((await getSession(deps, id))!, await passOf())!;
   expect(a.scope).toBe('whole-area');
@@ -967,7 +967,7 @@ test('gaps and a table count beside the combs, with no comb read at all, and are
   expect(a.fit.terms.shiftYMm).toBeCloseTo(-0.1, 1);
   expect((await finishReading(deps, 'KT', id)).ok).toBe(true);
   // A row of the same name replaces; what was proposed is void and it is read again.
-  await saveTable(deps, 'KT', { passId, csv: 'id,x,y,dx,dy\n1,190,20,0.35,-0.1', unit: 'mm' });
+  await saveOther(deps, 'KT', { way: 'table', passId, csv: 'id,x,y,dx,dy\n1,190,20,0.35,-0.1', unit: 'mm' });
   const again = (await getSession(deps, id))!;
   expect(again.stage).toBe('read');
   expect(
@@ -986,14 +986,14 @@ test('even all round, said by two at once, is kept once for every station and gi
   const passOf = async () => currentPass((await getSession(deps, id))!);
   const pass = await passOf();
   const said = await Promise.all([
-    saveEven(deps, 'KT', { passId: pass.id }),
-    saveEven(deps, 'MO', { passId: pass.id }),
+    saveOther(deps, 'KT', { way: 'even', passId: pass.id }),
+    saveOther(deps, 'MO', { way: 'even', passId: pass.id }),
   ]);
   expect(said.every((s) => s.ok)).toBe(true);
   expect((await passOf()).readings).toHaveLength(2 * pass.stations.length);
   expect(assess((await getSession(deps, id))!, await passOf())!.plan.decision).toBe('leave');
   for (const junk of [null, 'x', { passId: pass.id }, crypto.randomUUID()])
-    expect((await saveEven(deps, 'KT', { passId: junk })).ok).toBe(false);
+    expect((await saveOther(deps, 'KT', { way: 'even', passId: junk })).ok).toBe(false);
 });
 
 test('rings are printed beside the combs when asked for, read by the even one, and asked for again by the setup', async () => {
@@ -1010,7 +1010,13 @@ test('rings are printed beside the combs when asked for, read by the even one, a
     for (const row of rings!) {
       // The nearest half ring to what is so.
       const ring = Math.round((2 * (truth[row.axis] + row.phaseMm)) / row.stepMm) / 2;
-      const kept = await saveRing(deps, 'KT', { passId: pass.id, stationId, axis: row.axis, ring });
+      const kept = await saveOther(deps, 'KT', {
+        way: 'rings',
+        passId: pass.id,
+        stationId,
+        axis: row.axis,
+        ring,
+      });
       expect(kept).toMatchObject({ ok: true, value: { doubts: [] } });
     }
   const a = assess((await getSession(deps, id))!, await passOf())!;
@@ -1019,16 +1025,16 @@ test('rings are printed beside the combs when asked for, read by the even one, a
   expect(Math.abs(a.fit.terms.shiftYMm - truth.along)).toBeLessThan(0.05);
   // Read again, one axis of a station is replaced, the other stays; the last ring is doubted, beyond it is none.
   const again = { passId: pass.id, stationId: 'A1', axis: 'across' };
-  expect(await saveRing(deps, 'MO', { ...again, ring: 4 })).toMatchObject({
+  expect(await saveOther(deps, 'MO', { way: 'rings', ...again, ring: 4 })).toMatchObject({
     value: { doubts: [{ code: 'end-of-row', station: 'R-A1' }] },
   });
   expect((await passOf()).readings.filter((x) => x.stationId === 'R-A1')).toHaveLength(2);
   expect((await passOf()).readings).toHaveLength(8);
   for (const bad of [{ ring: 4.5 }, { ring: 0.3 }, { axis: 'up' }, { ring: Number.NaN }])
-    expect(await saveRing(deps, 'MO', { ...again, ring: 0, ...bad })).toMatchObject({
+    expect(await saveOther(deps, 'MO', { way: 'rings', ...again, ring: 0, ...bad })).toMatchObject({
       refusal: { code: 'invalid-input' },
     });
-  expect(await saveRing(deps, 'MO', { ...again, stationId: 'Z9', ring: 0 })).toMatchObject({
+  expect(await saveOther(deps, 'MO', { way: 'rings', ...again, stationId: 'Z9', ring: 0 })).toMatchObject({
     refusal: { code: 'not-found' },
   });
   await closeSession(deps, 'KT', id);
@@ -1039,12 +1045,20 @@ test('rings are printed beside the combs when asked for, read by the even one, a
 test.each<[string, () => Promise<{ readonly ok: boolean }>]>([
   [
     'half an axis',
-    () => saveGaps(deps, 'KT', { ...NOWHERE, gaps: { left: 1, right: null, near: null, far: null } }),
+    () =>
+      saveOther(deps, 'KT', {
+        way: 'gaps',
+        ...NOWHERE,
+        gaps: { left: 1, right: null, near: null, far: null },
+      }),
   ],
-  ['a ruler of no step', () => saveGaps(deps, 'KT', { ...NOWHERE, resolutionMm: 0 })],
-  ['no table', () => saveTable(deps, 'KT', { passId: NOWHERE.passId, csv: 'hello', unit: 'mm' })],
-  ['nothing at all', () => saveTable(deps, 'KT', null)],
-  ['a pass that is not there', () => saveGaps(deps, 'KT', NOWHERE)],
+  ['a ruler of no step', () => saveOther(deps, 'KT', { way: 'gaps', ...NOWHERE, resolutionMm: 0 })],
+  [
+    'no table',
+    () => saveOther(deps, 'KT', { way: 'table', passId: NOWHERE.passId, csv: 'hello', unit: 'mm' }),
+  ],
+  ['nothing at all', () => saveOther(deps, 'KT', null)],
+  ['a pass that is not there', () => saveOther(deps, 'KT', { way: 'gaps', ...NOWHERE })],
 ])('%s is refused with words, and nothing is kept', async (_, act) => {
   const refused = await act();
   expect(refused.ok).toBe(false);

@@ -1,7 +1,7 @@
 import 'server-only';
 
 import { normalDeviate, seededRandom } from '@/core/random/random';
-import { cutLineMm } from '@/core/readings';
+import { cutLineMm } from '@/core/comb';
 import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 
-import { pickNearest } from '@/core/readings';
+import { pickNearest } from '@/core/comb';
 import { sheetCuts, standingCorrections } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';
 import { closeSession, discardSession } from '@/server/sessions/closeSession';

@@ -1,5 +1,5 @@
 import { jsonRoute } from '@/server/api/scriptRequest';
-import { registrationForScript, registrationRequestSchema } from '@/server/api/scriptSchools';
+import { registrationForScript, registrationRequestSchema } from '@/server/api/scriptRegistration';
 
 export const dynamic = 'force-dynamic';
 

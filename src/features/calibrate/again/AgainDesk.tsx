@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 
 import { placeName } from '@/core/geometry';
 import type { ProofSheet, Station } from '@/core/proof';
-import { pickOffsetMm } from '@/core/readings';
+import { pickOffsetMm } from '@/core/comb';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';

@@ -1,7 +1,7 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
-import type { RepeatStudy } from '@/core/repeatStudy';
+import type { RepeatStudy } from '@/core/readings/repeat';
 import type { LengthUnit } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';

@@ -1,4 +1,4 @@
-import { DOF_TO_TELL, type Advice, type RepeatStudy } from '@/core/repeatStudy';
+import { DOF_TO_TELL, type Advice, type RepeatStudy } from '@/core/readings/repeat';
 import { lengthText, type LengthUnit } from '@/core/units';
 
 const ADVICE: Readonly<Record<Advice, string>> = {

@@ -2,7 +2,7 @@
 import '@test/dom';
 import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 
-import { crossedStudy } from '@/core/repeatStudy';
+import { crossedStudy } from '@/core/readings/repeat';
 import { proofSheet } from '@test/sheets';
 
 import { keepAgain, takeBackAgain } from '../actions';

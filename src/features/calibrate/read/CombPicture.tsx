@@ -6,7 +6,7 @@ import {
   pickOffsetMm,
   printedLineMm,
   type LineComb,
-} from '@/core/readings';
+} from '@/core/comb';
 import type { LengthUnit } from '@/core/units';
 import { BOB_PATH } from '@/ui/PlumbGlyph';
 

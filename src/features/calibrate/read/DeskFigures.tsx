@@ -1,4 +1,4 @@
-import { pickUncertaintyMm } from '@/core/readings';
+import { pickUncertaintyMm } from '@/core/comb';
 import { directionWord, lengthText, signed, signedLengthFigure, type LengthUnit } from '@/core/units';
 
 import type { AtHand } from './DeskPicture';

@@ -1,6 +1,6 @@
 import Button from 'react-bootstrap/Button';
 
-import { pickOffsetMm, type LinePick } from '@/core/readings';
+import { pickOffsetMm, type LinePick } from '@/core/comb';
 import { signed, signedLengthFigure, type LengthUnit } from '@/core/units';
 
 import { CoarsePicture } from './CoarsePicture';

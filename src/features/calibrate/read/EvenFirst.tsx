@@ -3,21 +3,23 @@
 import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 
-import { EVEN_WITHIN_MM } from '@/core/calibration';
 import { lengthText, type LengthUnit } from '@/core/units';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
-import { keepEven } from '../actions';
+import { keepOther } from '../actions';
 
 /** The quick question before anything is read: are the rings even? Where they are, no comb has to be read. */
 export function EvenFirst({
   passId,
   stations,
+  withinMm,
   unit,
 }: {
   passId: string;
   stations: number;
+  /** What still looks even, mm. */
+  withinMm: number;
   unit: LengthUnit;
 }) {
   const ready = useHydrated();
@@ -27,7 +29,7 @@ export function EvenFirst({
   if (hidden) return null;
   const yes = (): void =>
     start(async () => {
-      const done = await keeping(['even', passId], (stamp) => keepEven({ passId }, stamp));
+      const done = await keeping(['even', passId], (stamp) => keepOther({ way: 'even', passId }, stamp));
       if (!done.ok) setSaid(whyNotDone(done));
     });
   return (
@@ -40,8 +42,7 @@ export function EvenFirst({
         </strong>
         <br />
         <span className="small-print">
-          Then nothing is off by more than about {lengthText(EVEN_WITHIN_MM, unit)}, and no comb has to be
-          read.
+          Then nothing is off by more than about {lengthText(withinMm, unit)}, and no comb has to be read.
         </span>
       </p>
       <span className="d-flex gap-2">

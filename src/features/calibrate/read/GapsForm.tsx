@@ -10,7 +10,7 @@ import type { LengthUnit } from '@/core/units';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
-import { keepGaps, keepOwnGaps } from '../actions';
+import { keepOther } from '../actions';
 import { GAP_LABELS, gapFields, noGaps, readGapTexts, type GapField, type GapTexts } from './otherWays.view';
 
 /** A shape of the sheet's own, and whether it was read. */
@@ -45,9 +45,10 @@ export function GapsForm({
     start(async () => {
       const { gaps, resolutionMm } = read.value;
       const done = await keeping(['gaps', passId, own, read.value], (stamp) =>
-        own
-          ? keepOwnGaps({ passId, stationId: own, gaps, resolutionMm }, stamp)
-          : keepGaps({ passId, ...read.value }, stamp),
+        keepOther(
+          { way: 'gaps', passId, ...(own ? { stationId: own, gaps, resolutionMm } : read.value) },
+          stamp,
+        ),
       );
       if (!done.ok) return setSaid(whyNotDone(done));
       // The border and the ruler stay; the next shape is elsewhere.

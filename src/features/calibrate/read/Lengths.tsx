@@ -6,8 +6,7 @@ import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 
-import type { KeptLength } from '@/core/calibration';
-import type { Feature } from '@/core/schools';
+import type { Feature, KeptLength } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber } from '@/features/forms/keeping';
 import { Rows } from '@/ui/Rows';

@@ -5,17 +5,16 @@ import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 
-import type { KeptLength, OtherReading } from '@/core/calibration';
-import type { Feature } from '@/core/schools';
+import type { Feature, KeptLength } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber, whyNotDone } from '@/features/forms/keeping';
 import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
 
-import { keepTable, takeBackReading } from '../actions';
+import { keepOther, takeBackReading } from '../actions';
 import { GapsForm, type OwnShape } from './GapsForm';
-import { otherRows, type OtherRow } from './otherWays.view';
+import type { OtherRow } from './otherWays.view';
 
 /** With its sums: fetched once the page can be seen. */
 const loadLengths = () => import('./Lengths');
@@ -23,7 +22,7 @@ const loadLengths = () => import('./Lengths');
 /** Gaps measured round any shape, and tables from elsewhere: they count beside the combs. */
 export function OtherWays({
   passId,
-  list,
+  rows,
   wanted,
   stations,
   lengths,
@@ -32,7 +31,7 @@ export function OtherWays({
   unit,
 }: {
   passId: string;
-  list: readonly OtherReading[];
+  rows: readonly OtherRow[];
   /** The combs do not reach: it is opened. */
   wanted: boolean;
   stations: readonly Feature[];
@@ -43,7 +42,6 @@ export function OtherWays({
   any: boolean;
   unit: LengthUnit;
 }) {
-  const rows = otherRows(list, unit);
   const part = useLater(loadLengths);
   return (
     <details className="panel mt-3" open={rows.length + lengths.length > 0 || wanted}>
@@ -134,7 +132,9 @@ function TableForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
   const save = (): void =>
     start(async () => {
       setSaid('');
-      const done = await keeping(['table', passId, csv], (stamp) => keepTable({ passId, csv, unit }, stamp));
+      const done = await keeping(['table', passId, csv], (stamp) =>
+        keepOther({ way: 'table', passId, csv, unit }, stamp),
+      );
       if (!done.ok) return setError(whyNotDone(done));
       setError('');
       setCsv('');

@@ -3,14 +3,14 @@
 import Button from 'react-bootstrap/Button';
 import { useMemo, useState, useTransition } from 'react';
 
-import { passReading, type OtherReading } from '@/core/calibration';
 import { placeName } from '@/core/geometry';
 import type { ProofSheet, Station } from '@/core/proof';
-import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/readings';
+import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/comb';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useLater } from '@/ui/useLater';
+import { passReading, type PassReading } from '@/core/readings';
 
 import { readingIsDone } from '../actions';
 
@@ -46,7 +46,7 @@ interface Given {
   readonly only: OffsetAxis | null;
   readonly initial: readonly KeptReading[];
   /** What was read another way: it counts with the combs. */
-  readonly others: readonly OtherReading[];
+  readonly others: readonly PassReading[];
   /** How many changes the session had seen when `initial` was read. */
   readonly changes: number;
   /** Where reading goes on. */
@@ -228,7 +228,7 @@ function Finish({
   sums: typeof import('./readingSums') | null;
   sheet: ProofSheet;
   readings: readonly KeptReading[];
-  others: readonly OtherReading[];
+  others: readonly PassReading[];
   combs: number;
   /** Of these, read. */
   kept: number;
@@ -250,7 +250,7 @@ function Finish({
       const station = sheet.stations.find((s) => s.id === r.stationId);
       return station ? [passReading(station, r.axis, r.pick, r.coarseMm, acuityMm)] : [];
     });
-    const all = [...found, ...others.map(sums.otherPassReading)];
+    const all = [...found, ...others];
     return {
       assessment: sums.assessPass(all, [], area, toleranceMm),
       observations: all.map((r) => r.observation),

@@ -1,17 +1,19 @@
 import Link from 'next/link';
 
-import type { OtherReading } from '@/core/calibration';
 import { predictOffset } from '@/core/fit';
 import { landing, loadField } from '@/core/rigsim';
-import { atTheEnd, ringOf } from '@/core/calibration';
+import { atTheEnd } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
 import { OFFSET_AXES } from '@/core/units';
-import { GAP_PREFIX, RING_PREFIX } from '@/server/sessions/otherReadings';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
 import { currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
 import { assess } from '@/server/sessions/assess';
+import { ringOf, ringsOf } from '@/core/readings/rings';
+import { otherPassReading } from '@/core/readings/registry';
+import { EVEN_WITHIN_MM } from '@/core/readings/even';
+import { gapsOf } from '@/core/readings/gaps';
 
 import { sessionAt } from '../loadSession';
 import { stateWords } from '../sentences';
@@ -23,6 +25,7 @@ import { ReadDesk } from './ReadDesk';
 import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
 import { SessionPage } from '../SessionPage';
+import { otherRows } from './otherWays.view';
 
 export async function ReadPage({
   params,
@@ -40,7 +43,7 @@ export async function ReadPage({
   const readings = pass.readings.flatMap(({ stationId, axis, pick, coarseMm }) =>
     'line' in pick ? [{ stationId, axis, pick, coarseMm }] : [],
   );
-  const others = pass.readings.filter(isOther).map(toOther);
+  const others = pass.readings.filter(isOther);
   const rings = await ringRows(session, pass);
   const ends = atTheEnd(pass.stations, pass.readings);
   const { readBy = 'comb' } = pass.sheet.geometry.spec;
@@ -49,12 +52,12 @@ export async function ReadPage({
     <OtherWays
       key={`${pass.id}-others`}
       passId={pass.id}
-      list={others}
+      rows={otherRows(others, unit)}
       wanted={otherFirst || ends.some((e) => e.way === 'cross')}
       stations={featuresOf(pass)}
       lengths={pass.lengths}
       shapes={pass.stations.flatMap(({ id, gapShape }) =>
-        gapShape ? [{ id, read: others.some((o) => o.stationId === `${GAP_PREFIX}-${id}`) }] : [],
+        gapShape ? [{ id, read: others.some((o) => o.stationId === gapsOf(id)) }] : [],
       )}
       any={pass.readings.length > 0}
       unit={unit}
@@ -67,7 +70,7 @@ export async function ReadPage({
       words={assessment ? stateWords(assessment) : `reading set ${pass.set === 1 ? 'A' : 'B'}`}
     >
       {pass.readings.length === 0 && session.kind !== 'roll-proof' && (
-        <EvenFirst passId={pass.id} stations={pass.stations.length} unit={unit} />
+        <EvenFirst passId={pass.id} stations={pass.stations.length} withinMm={EVEN_WITHIN_MM} unit={unit} />
       )}
       <CoarseFirst ends={ends} at="read" unit={unit} />
       {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
@@ -80,7 +83,7 @@ export async function ReadPage({
         sheet={pass.sheet.geometry}
         set={pass.set}
         initial={readings}
-        others={others}
+        others={others.map(otherPassReading)}
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset, only)}
         toleranceMm={session.setup.toleranceMm}
@@ -108,9 +111,7 @@ async function ringRows(session: Session, pass: Pass): Promise<RingToRead[]> {
     session.setup.simulated && rows.length > 0 ? await getSimulation(requestDeps(), session.setup.id) : null;
   const field = simulation && loadField(simulation, pass.settingsAtCut, session.number * 16 + pass.load);
   return rows.map(({ stationId, row }) => {
-    const read = pass.readings.find(
-      (r) => r.stationId === `${RING_PREFIX}-${stationId}` && r.axis === row.axis,
-    );
+    const read = pass.readings.find((r) => r.stationId === ringsOf(stationId) && r.axis === row.axis);
     const pick = read && 'school' in read.pick && read.pick.school === 'rings' ? read.pick : null;
     const landed = field && applyAffine(landing(field, pass.fileTransform), row.centre);
     return {
@@ -120,7 +121,3 @@ async function ringRows(session: Session, pass: Pass): Promise<RingToRead[]> {
     };
   });
 }
-
-const toOther = ({ stationId, axis, xMm, yMm, offsetMm, uMm, pick }: OtherReading): OtherReading => ({
-  ...{ stationId, axis, xMm, yMm, offsetMm, uMm, pick },
-});

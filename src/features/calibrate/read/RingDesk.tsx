@@ -11,7 +11,7 @@ import { offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
-import { keepRing } from '../actions';
+import { keepOther } from '../actions';
 import { MAGNIFIED, RingPicture } from './RingPicture';
 
 /** A row of rings of this set, where it stands, and what was read of it. */
@@ -61,8 +61,8 @@ export function RingDesk({
   const nudge = (by: number): void => setRing(Math.max(-row.half, Math.min(row.half, ring + by)));
   const keep = (): void =>
     start(async () => {
-      const given = { passId, stationId: here.stationId, axis: row.axis, ring };
-      const done = await keeping(['ring', given], (stamp) => keepRing(given, stamp));
+      const given = { way: 'rings', passId, stationId: here.stationId, axis: row.axis, ring } as const;
+      const done = await keeping(['ring', given], (stamp) => keepOther(given, stamp));
       if (!done.ok) return setSaid(whyNotDone(done));
       setSaid([`${nameOf(here)} kept.`, ...done.value.doubts.map((d) => d.message)].join(' '));
       if (index + 1 < rows.length) goTo(index + 1);

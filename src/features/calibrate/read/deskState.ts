@@ -1,5 +1,5 @@
 import { COARSE_GRADUATION_MM, COARSE_REACH_MM } from '@/core/tolerance';
-import type { LineComb } from '@/core/readings';
+import type { LineComb } from '@/core/comb';
 import type { LengthUnit } from '@/core/units';
 
 import { stepsOfLabel, wrap, type Hand } from './readingHand';

@@ -3,11 +3,12 @@ import '@test/dom';
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
+import { EVEN_WITHIN_MM } from '@/core/readings/even';
 import { coarseFirstWords } from '../CoarseFirst';
-import { keepEven } from '../actions';
+import { keepOther } from '../actions';
 import { EvenFirst } from './EvenFirst';
 
-jest.mock('../actions', () => ({ keepEven: jest.fn() }));
+jest.mock('../actions', () => ({ keepOther: jest.fn() }));
 
 const user = userEvent.setup();
 const press = async (name: RegExp): Promise<void> => {
@@ -17,21 +18,23 @@ const press = async (name: RegExp): Promise<void> => {
 };
 
 test('yes is kept for this set; no lets the combs be read', async () => {
-  jest.mocked(keepEven).mockResolvedValue({ ok: true, value: { changes: 1, kept: 9, doubts: [] } });
-  render(<EvenFirst passId="p" stations={9} unit="mm" />);
+  jest.mocked(keepOther).mockResolvedValue({ ok: true, value: { changes: 1, kept: 9, doubts: [] } });
+  render(<EvenFirst passId="p" stations={9} withinMm={EVEN_WITHIN_MM} unit="mm" />);
   expect(screen.getByText(/weed the 9 discs/)).toBeInTheDocument();
   expect(screen.getByText(/more than about 0.15 mm/)).toBeInTheDocument();
   await press(/Even all round/);
-  await waitFor(() => expect(keepEven).toHaveBeenCalledWith({ passId: 'p' }, expect.anything()));
+  await waitFor(() =>
+    expect(keepOther).toHaveBeenCalledWith({ way: 'even', passId: 'p' }, expect.anything()),
+  );
   await press(/No, or not sure/);
   expect(screen.queryByText(/A quick look first/)).toBeNull();
 });
 
 test('one disc is one disc; what went wrong is said', async () => {
   jest
-    .mocked(keepEven)
+    .mocked(keepOther)
     .mockResolvedValue({ ok: false, said: 'refused', message: 'This set is closed.', fields: {} });
-  render(<EvenFirst passId="p" stations={1} unit="in" />);
+  render(<EvenFirst passId="p" stations={1} withinMm={EVEN_WITHIN_MM} unit="in" />);
   expect(screen.getByText(/weed the disc. Is its ring even/)).toBeInTheDocument();
   await press(/Even all round/);
   expect(await screen.findByText('This set is closed.')).toBeInTheDocument();

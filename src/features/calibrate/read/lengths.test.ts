@@ -1,11 +1,11 @@
 import { assessPass } from '@/core/calibration';
 import { fieldAt, transformToField } from '@/core/fit';
 import { seededRandom } from '@/core/random/random';
-import { cutPitchMm, pickNearest } from '@/core/readings';
+import { cutPitchMm, pickNearest } from '@/core/comb';
 import { termsAbout } from '@/core/rigsim';
 import { readAtDesk, roughTerms } from '@test/operator';
 import { A4_AREA, A4_CENTRE, proofSheet, TRUE_TERMS } from '@test/sheets';
-import { passReading, type PassReading } from '@/core/calibration';
+import { passReading, type PassReading } from '@/core/readings';
 
 import { combOf, stepsOfLabel, tasksOf } from './readingHand';
 

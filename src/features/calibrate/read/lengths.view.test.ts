@@ -1,4 +1,4 @@
-import type { KeptLength } from '@/core/calibration';
+import type { KeptLength } from '@/core/readings';
 
 import { lengthsView, noLength, readLengthTexts } from './lengths.view';
 

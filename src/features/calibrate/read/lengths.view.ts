@@ -1,5 +1,4 @@
-import { lengthsTold, type KeptLength } from '@/core/calibration';
-import type { Feature } from '@/core/schools';
+import type { Feature, KeptLength } from '@/core/readings';
 import {
   angleFigure,
   fixed,
@@ -9,6 +8,7 @@ import {
   parseLength,
   type LengthUnit,
 } from '@/core/units';
+import { lengthsTold } from '@/core/readings';
 
 /** The fields of a length, as typed. */
 export const LENGTH_FIELDS = ['print', 'cut', 'resolution'] as const;

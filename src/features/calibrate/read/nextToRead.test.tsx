@@ -3,8 +3,9 @@ import '@test/dom';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
-import { assessPass, passReading } from '@/core/calibration';
+import { assessPass } from '@/core/calibration';
 import { proofSheet } from '@test/sheets';
+import { passReading } from '@/core/readings';
 
 import { NextToRead } from './NextToRead';
 

@@ -1,6 +1,13 @@
-import { gapReadings } from '@/core/calibration';
+import { gapsWay } from '@/core/readings/gaps';
 
 import { noGaps, otherRows, readGapTexts, type GapField, type GapTexts } from './otherWays.view';
+
+/** What the way of gaps says of one shape. */
+function told(given: Parameters<typeof gapsWay.kept.tell>[0]) {
+  const read = gapsWay.kept.tell(given, { stations: [], station: null, taken: new Set() });
+  if (!read.ok) throw new Error(read.refusal.code);
+  return read.value;
+}
 
 const typed = (change: Partial<GapTexts>, unit: 'mm' | 'in' = 'mm'): GapTexts => ({
   ...noGaps(unit),
@@ -11,7 +18,7 @@ const typed = (change: Partial<GapTexts>, unit: 'mm' | 'in' = 'mm'): GapTexts =>
 test('gaps as a ruler says them: half the difference, to where the cut lies', () => {
   const read = readGapTexts(typed({}), 'mm');
   if (!read.ok) throw new Error(JSON.stringify(read.errors));
-  const { readings, doubts } = gapReadings({ id: 'G1', ...read.value });
+  const { read: readings, doubts } = told(read.value);
   expect(doubts).toEqual([]);
   expect(otherRows(readings, 'mm')).toEqual([
     {
@@ -28,7 +35,7 @@ test('fractions of an inch, minus for a cut inside the print, one axis alone', (
   const read = readGapTexts(typed(inches, 'in'), 'in');
   if (!read.ok) throw new Error(JSON.stringify(read.errors));
   expect(read.value).toMatchObject({ x: 101.6, gaps: { near: null, far: null } });
-  const [row] = otherRows(gapReadings({ id: 'G1', ...read.value }).readings, 'in');
+  const [row] = otherRows(told(read.value).read, 'in');
   expect(row).toMatchObject({
     says: '0.031 in right',
     axes: ['across'],
@@ -51,5 +58,5 @@ test.each<[string, Partial<GapTexts>, GapField, RegExp]>([
 test('gaps that no cut of the shape can have are questioned', () => {
   const read = readGapTexts(typed({ left: '5', right: '5' }), 'mm');
   if (!read.ok) throw new Error(JSON.stringify(read.errors));
-  expect(gapReadings({ id: 'G1', ...read.value }).doubts).toMatchObject([{ code: 'impossible-size' }]);
+  expect(told(read.value).doubts).toMatchObject([{ code: 'impossible-size' }]);
 });

@@ -1,4 +1,3 @@
-import type { OtherReading } from '@/core/calibration';
 import {
   lengthRefusalText,
   lengthText,
@@ -7,6 +6,8 @@ import {
   plainLength,
   type LengthUnit,
 } from '@/core/units';
+import type { OtherReading } from '@/core/readings';
+import { wayWords } from '@/core/readings/registry';
 
 /** The fields of gaps round a shape, as typed. */
 export const GAP_FIELDS = ['x', 'y', 'left', 'right', 'near', 'far', 'nominal', 'resolution'] as const;
@@ -77,13 +78,6 @@ export interface OtherRow {
   readonly axes: readonly OtherReading['axis'][];
 }
 
-const SCHOOL_WORDS: Readonly<Record<OtherReading['pick']['school'], string>> = {
-  gaps: 'gaps round a shape',
-  table: 'table',
-  rings: 'the even ring',
-  even: 'even all round, at a glance',
-};
-
 function liesWords({ offsetMm, axis }: OtherReading, unit: LengthUnit): string {
   const words = offsetText(offsetMm, axis, unit);
   return Number.parseFloat(words) === 0 ? `on the print ${axis}` : words;
@@ -97,7 +91,7 @@ export function otherRows(list: readonly OtherReading[], unit: LengthUnit): Othe
     const [first] = of as [OtherReading, ...OtherReading[]];
     return {
       id,
-      how: SCHOOL_WORDS[first.pick.school],
+      how: wayWords(first.pick),
       where: `${plainLength(first.xMm, unit)} from the left, ${plainLength(first.yMm, unit)} from the near edge`,
       says: of.map((r) => liesWords(r, unit)).join(', '),
       sure: `± ${lengthText(Math.max(...of.map((r) => r.uMm)), unit)}`,

@@ -1,5 +1,5 @@
 import { predictOffset } from '@/core/fit';
-import { pickFromSteps } from '@/core/readings';
+import { pickFromSteps } from '@/core/comb';
 import { proofSheet } from '@test/sheets';
 
 import {

@@ -8,7 +8,7 @@ import {
   tellsLengths,
   type LineComb,
   type RoughOffset,
-} from '@/core/readings';
+} from '@/core/comb';
 import { OFFSET_AXES, signedLengthFigure, toMm, type LengthUnit, type OffsetAxis } from '@/core/units';
 
 import type { KeptReading } from './useReadings';

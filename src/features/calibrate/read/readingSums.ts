@@ -1,6 +1,6 @@
 /* What the reading desk works out: fetched once the page can be seen. */
 
-export { assessPass, otherPassReading } from '@/core/calibration';
+export { assessPass } from '@/core/calibration';
 export { predictOffset } from '@/core/fit';
 export { readLine } from './readWaiting';
 export { NextToRead } from './NextToRead';

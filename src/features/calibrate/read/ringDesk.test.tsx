@@ -5,10 +5,10 @@ import userEvent from '@testing-library/user-event';
 
 import { proofSheet } from '@test/sheets';
 
-import { keepRing } from '../actions';
+import { keepOther } from '../actions';
 import { RingDesk, type RingToRead } from './RingDesk';
 
-jest.mock('../actions', () => ({ keepRing: jest.fn() }));
+jest.mock('../actions', () => ({ keepOther: jest.fn() }));
 
 const SHEET = proofSheet({ columns: 2, rows: 1, secondSet: false, rings: { stepMm: 0.1, half: 4 } });
 const ROWS: RingToRead[] = SHEET.stations.flatMap(({ id, rings }) =>
@@ -27,7 +27,7 @@ const show = (rows: readonly RingToRead[] = ROWS, unit: 'mm' | 'in' = 'mm') =>
 
 beforeEach(() => {
   jest
-    .mocked(keepRing)
+    .mocked(keepOther)
     .mockReset()
     .mockResolvedValue({ ok: true, value: { changes: 1, kept: 1, doubts: [] } });
 });
@@ -40,8 +40,8 @@ test('the ring that is chosen says the offset in words, and is kept for its own 
   expect(screen.getByTestId('ring-says')).toHaveTextContent(`${mm.toFixed(2)} mm right`);
   await keep();
   expect(await screen.findByText('A1 across kept.')).toBeInTheDocument();
-  expect(keepRing).toHaveBeenCalledWith(
-    { passId: 'p', stationId: 'A1', axis: 'across', ring: 3 },
+  expect(keepOther).toHaveBeenCalledWith(
+    { way: 'rings', passId: 'p', stationId: 'A1', axis: 'across', ring: 3 },
     expect.anything(),
   );
   expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
@@ -67,7 +67,7 @@ test('rows that were read say so and come back as they were kept; the first open
 });
 
 test('a doubt and a refusal are said; a refusal stays on its row', async () => {
-  jest.mocked(keepRing).mockResolvedValueOnce({
+  jest.mocked(keepOther).mockResolvedValueOnce({
     ok: true,
     value: {
       changes: 1,
@@ -79,7 +79,7 @@ test('a doubt and a refusal are said; a refusal stays on its row', async () => {
   await keep();
   expect(await screen.findByText('A1 across kept. Read the comb there too.')).toBeInTheDocument();
   jest
-    .mocked(keepRing)
+    .mocked(keepOther)
     .mockResolvedValueOnce({ ok: false, said: 'stale', message: 'This set is closed.', fields: {} });
   await keep();
   expect(await screen.findByText('This set is closed.')).toBeInTheDocument();

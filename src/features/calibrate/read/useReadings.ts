@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 
-import type { LinePick } from '@/core/readings';
+import type { LinePick } from '@/core/comb';
 import type { OffsetAxis } from '@/core/units';
 
 import { keepAs, newNumber, whyNotDone } from '@/features/forms/keeping';

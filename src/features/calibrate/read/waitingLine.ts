@@ -1,4 +1,4 @@
-import type { LinePick } from '@/core/readings';
+import type { LinePick } from '@/core/comb';
 import type { OffsetAxis } from '@/core/units';
 
 /*

@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 
 import { OFFSET_AXES, offsetText, type LengthUnit, type OffsetAxis } from '@/core/units';
 import type { StripStation } from '@/core/layout';
-import { coarseLeavesOpen, pickOffsetMm } from '@/core/readings';
+import { coarseLeavesOpen, pickOffsetMm } from '@/core/comb';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 

@@ -1,10 +1,10 @@
-import { tableRows } from '@/core/schools';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
 import { csvLine } from '@/server/base/csv';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { readingsOfPass } from '@/server/sessions/loadSession';
+import { tableRows } from '@/core/readings/table';
 
 export const dynamic = 'force-dynamic';
 

@@ -2,7 +2,10 @@ import { buildProofSheet, ringChoice } from '../proof';
 import { normalDeviate, seededRandom } from '../random/random';
 import { scatterOfLoads, shiftScatter } from '../correction';
 
-import { assessPass, atTheEnd, EVEN_WITHIN_MM, evenReadings, otherPassReading, ringReading } from '.';
+import { assessPass, atTheEnd } from '../calibration';
+import { ringReading } from './rings';
+import { otherPassReading } from './registry';
+import { EVEN_WITHIN_MM, evenReadings } from './even';
 
 const AREA = { x0: 10, y0: 15, x1: 310, y1: 435 };
 const built = buildProofSheet({
@@ -68,6 +71,6 @@ test.each([
   [0, false],
 ])('the even ring %d of nine is at the end: %s', (ring, end) => {
   const row = stations[0]!.rings!.find((r) => r.axis === 'along')!;
-  const read = ringReading('R-A1', row, ring).readings.map((r) => ({ ...r, coarseMm: null }));
+  const read = ringReading('R-A1', row, ring).read.map((r) => ({ ...r, coarseMm: null }));
   expect(atTheEnd(stations, read).length > 0).toBe(end);
 });

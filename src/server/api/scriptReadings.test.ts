@@ -1,9 +1,6 @@
 import { POST as control } from '@/app/api/control/route';
 import { POST as fit } from '@/app/api/fit/route';
-import { POST as gaps } from '@/app/api/readings/gaps/route';
-import { POST as lengths } from '@/app/api/readings/lengths/route';
-import { POST as rings } from '@/app/api/readings/rings/route';
-import { POST as table } from '@/app/api/readings/table/route';
+import { POST as read } from '@/app/api/readings/[way]/route';
 import { POST as registration } from '@/app/api/registration/route';
 
 import { fitForScript, fitRequestSchema } from './scriptFit';
@@ -13,6 +10,16 @@ jest.mock('@/server/heavy/pool', () => ({
 }));
 
 type Route = (request: Request) => Promise<Response>;
+const way =
+  (name: string): Route =>
+  (request) =>
+    read(request, { params: Promise.resolve({ way: name }) });
+const [gaps, lengths, rings, table] = ['gaps', 'lengths', 'rings', 'table'].map(way) as [
+  Route,
+  Route,
+  Route,
+  Route,
+];
 
 async function ask(route: Route, body: unknown) {
   const answer = await route(

@@ -1,3 +1,6 @@
+import { z } from 'zod';
+
+import { askedBy, keptBy, readingsOf, type Way, about } from './way';
 import Papa from 'papaparse';
 
 import { accept, refuse, type Outcome } from '../outcome';
@@ -196,3 +199,53 @@ export function tableRows(readings: readonly ReadOffset[]): (readonly (string | 
     }),
   ];
 }
+
+const PREFIX = 'T';
+const column = z.string().min(1).max(200).optional();
+
+/** A pasted table; a row of the same name replaces what came before under it. */
+export const tableWay = {
+  name: 'table',
+  words: 'table',
+  kept: keptBy({
+    input: z.object({
+      csv: z.string().max(200_000, 'At most 200 kB; longer tables go to the address for scripts.'),
+      unit: z.enum(['mm', 'in']),
+    }),
+    tell: ({ csv, unit }) => {
+      const table = readTable(csv, {}, unit);
+      if (!table.ok)
+        return refuse({ code: 'invalid-input', fields: { csv: tableRefusalText(table.refusal) } });
+      const read = table.value.stations.flatMap((s) =>
+        readingsOf({ ...s, id: `${PREFIX}-${s.id}` }, () => ({ school: 'table' as const })),
+      );
+      return accept({ read, doubts: table.value.doubts, instead: read.map((r) => r.stationId) });
+    },
+    seen: z.object({ school: z.literal('table') }),
+    /** What came with a table is taken as normal. */
+    interval: (offsetMm, uMm) => about(offsetMm, 0, uMm),
+  }),
+  script: askedBy({
+    summary: 'Stations from a table',
+    result: 'Stations for /api/fit, and the rows that were left out.',
+    request: z.object({
+      csv: z
+        .string('“csv” is the table as text.')
+        .min(1, '“csv” is empty.')
+        .max(6_000_000, '“csv” is at most 6 MB.'),
+      columns: z
+        .strictObject(
+          { x: column, y: column, dx: column, dy: column, u: column, id: column },
+          '“columns” names x, y, dx, dy, u or id.',
+        )
+        .default({}),
+      unit: z.enum(['mm', 'in'], '“unit” is “mm” or “in”.').default('mm'),
+    }),
+    answer: ({ csv, columns, unit }) => {
+      const read = readTable(csv, columns, unit);
+      if (read.ok) return read;
+      const { code } = read.refusal;
+      return refuse({ code, message: tableRefusalText(read.refusal), field: 'csv' });
+    },
+  }),
+} as const satisfies Way;

@@ -1,5 +1,5 @@
-import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
-import { pickUncertaintyMm } from '../readings';
+import { DEFAULT_ACUITY_OF_STEP } from '../../tolerance';
+import { pickUncertaintyMm } from '../../comb';
 
 import { crossedStudy, type CrossedStudy } from './crossed';
 

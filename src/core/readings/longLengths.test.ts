@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 
+import { lengthRows, lengthsTold, type KeptLength, type PassReading } from '@/core/readings';
+
 import { fieldPrediction, fitLadder, widestFit, type FieldEstimate } from '../fit';
 import { applyAffine, type Affine } from '../geometry';
 import { normalDeviate, seededRandom } from '../random/random';
 import { termsAbout } from '../rigsim';
 import { scatterOfLoads, shiftScatter } from '../correction';
 
-import { assessPass, lengthRows, lengthsTold, type KeptLength, type PassReading } from '.';
-import { joinLengths } from './lengths';
+import { assessPass } from '../calibration';
+import { joinLengths } from './longLengths';
 
 /* Long lengths between the stations of a sheet, beside what the stations say. */
 

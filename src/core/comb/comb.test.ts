@@ -13,7 +13,7 @@ import {
   printPitchMm,
   tellsLengths,
   type LineComb,
-} from '.';
+} from '../comb';
 
 const comb: LineComb = { axis: 'across', centre: { x: 0, y: 0 }, stepMm: 0.1, halfLines: 5, phaseMm: 0.03 };
 

@@ -4,15 +4,11 @@ import { fitModel, transformToField, fieldAt, type Observation } from '../fit';
 import { normalDeviate, seededRandom, type Random } from '../random/random';
 import { termsAbout } from '../rigsim';
 
-import {
-  readGaps,
-  readLengths,
-  readRings,
-  readTable,
-  tableRows,
-  type ReadOffset,
-  type StationReading,
-} from '.';
+import { type StationReading } from '.';
+import { readTable, tableRows, type ReadOffset } from './table';
+import { readRings } from './rings';
+import { readLengths } from './measuredLengths';
+import { readGaps } from './gaps';
 
 /* Every school ends in stations: what each says by hand, and that its 95 % intervals hold. */
 

@@ -1,4 +1,4 @@
-import { fQuantile } from '../statistics';
+import { fQuantile } from '../../statistics';
 
 /**
  * Crossed repeat studies: the same combs read by one or several persons, once or several times each.

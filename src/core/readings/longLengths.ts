@@ -1,13 +1,7 @@
 import { leastSquares, type FieldEstimate, type Observation } from '../fit';
 import type { Point } from '../geometry';
-import {
-  lengthsRefusalText,
-  readLengths,
-  type Feature,
-  type LengthsAnswer,
-  type LengthsRefusal,
-  type MeasuredLength,
-} from '../schools';
+import { type Feature, type MeasuredLength } from '.';
+import { lengthsRefusalText, readLengths, type LengthsAnswer, type LengthsRefusal } from './measuredLengths';
 
 /*
  * Long lengths between the stations of a sheet: how long the print is there and how long the cut. They say the scales and

@@ -7,7 +7,7 @@ import {
   pickObservation,
   type LinePick,
   type PickedInterval,
-} from '../readings';
+} from '../comb';
 import type { OffsetAxis } from '../units';
 
 import type { Observation } from '../fit';

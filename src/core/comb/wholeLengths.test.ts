@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
-import type { LineComb } from './comb';
-import { pickObservation, pickOffsetMm } from './linePick';
+import type { LineComb } from '../comb/comb';
+import { pickObservation, pickOffsetMm } from '../comb/linePick';
 
 /* A comb as lines on paper: which printed line a cut line meets is looked for among places, not worked out (maths.md). */
 

@@ -1,7 +1,7 @@
 import { DEFAULT_ACUITY_OF_STEP } from '../tolerance';
 import type { Observation } from '../fit';
 
-import { cutLineMm, cutPitchMm, lineLabelMm, type LineComb } from './comb';
+import { cutLineMm, cutPitchMm, lineLabelMm, type LineComb } from '../comb/comb';
 
 /** What a person saw: printed line `line` runs straight through, or the place between it and the next. */
 export interface LinePick {

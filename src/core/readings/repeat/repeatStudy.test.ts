@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
-import { normalDeviate, seededRandom, type Random } from '../random/random';
-import { fQuantile } from '../statistics';
+import { normalDeviate, seededRandom, type Random } from '../../random/random';
+import { fQuantile } from '../../statistics';
 import { crossedStudy, meanSquaresOf, repeatStudy, type Look } from '.';
 
 interface Truth {
