@@ -1,6 +1,6 @@
 import { leastSquares, type FieldEstimate, type Observation } from '../fit';
 import type { Point } from '../geometry';
-import { type Feature, type MeasuredLength } from '.';
+import { type Feature, type MeasuredLength } from './measuredLengths';
 import { lengthsRefusalText, readLengths, type LengthsAnswer, type LengthsRefusal } from './measuredLengths';
 
 /*
