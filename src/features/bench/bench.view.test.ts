@@ -68,9 +68,38 @@ test.each<[string, BenchSetup[], string]>([
   [
     'a half-read sheet',
     [benchSetup('A', { ...measured('plumb', 0.1), ...open('read', 4) })],
-    'A sheet of A is half done',
+    'A: finish reading sheet 0147, 5 of 9 stations left.',
+  ],
+  [
+    'a half-read sheet beside a leaning rig',
+    [
+      benchSetup('A', { ...measured('plumb', 0.1), ...open('read', 4) }),
+      benchSetup('B', measured('leaning', 0.35)),
+    ],
+    'A: finish reading',
   ],
 ])('the bench answers for %s', (_, setups, words) => expect(view(...setups).answer).toContain(words));
+
+test('the sentence is about number 1, whatever waits: its button is the red one', () => {
+  const states = [
+    {},
+    measured('plumb', 0.1),
+    measured('leaning', 0.35),
+    measured('out-of-plumb', 0.9),
+    { ...measured('leaning', 0.35), unproved: { at: daysAgo(1), done: 'settings' as const } },
+    { ...measured('plumb', 0.1), ...open('print', 0) },
+    { ...measured('out-of-plumb', 0.9), ...open('correct', 9) },
+    { ...measured('plumb', 0.1), ...event('moved', 1) },
+  ];
+  for (const one of states)
+    for (const other of states) {
+      const { answer, groups } = view(benchSetup('Rig A', one), benchSetup('Rig B', other));
+      const first = groups.flatMap((g) => g.open).find((r) => r.number === 1);
+      expect(answer).toContain(first ? first.name : 'Every setup is plumb');
+      if (first?.tasks[0]?.start === null)
+        expect(answer.toLowerCase()).toContain(first.tasks[0].words.toLowerCase());
+    }
+});
 
 test.each<[string, Partial<BenchSetup>, string[], string | null]>([
   ['never measured', {}, ['First calibration'], 'calibration'],

@@ -2,7 +2,7 @@ import { formatDistance } from 'date-fns';
 
 import { toType } from '@/core/setup';
 import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
-import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
+import { setupState, type SetupState } from '@/core/verdict';
 import type { BenchSetup, ClosedSession } from '@/server/setups/bench';
 import type { RunRow } from '@/server/runs/listRuns';
 import { EVENT_WORDS } from '@/ui/eventWords';
@@ -95,7 +95,7 @@ export function benchView(
   const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));
   const wanted = of(filter.show).filter((r) => found(r, filter.find));
   return {
-    answer: capital(answer(setups)),
+    answer: capital(answer(setups, tasks)),
     counts: {
       all: rows.length,
       'needs-you': of('needs-you').length,
@@ -224,26 +224,33 @@ const nameOf = (s: BenchSetup, all: readonly BenchSetup[]): string =>
     ? `${s.setup.media} on ${s.setup.name}`
     : s.setup.name;
 
-function answer(setups: readonly BenchSetup[]): string {
+/** The one next step of the bench, in a sentence: it is number 1, and its button is the red one. */
+function answer(setups: readonly BenchSetup[], tasks: readonly TaskView[]): string {
+  const [first] = tasks;
   if (setups.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
-  const names = (which: readonly BenchSetup[]): string[] => which.map((s) => nameOf(s, setups));
-  const named = (state: PlumbState | null): string[] =>
-    names(setups.filter((r) => r.unproved === null && setupState(r).state === state));
-  const out = named('out-of-plumb');
-  const leaning = named('leaning');
-  const open = setups.filter((r) => r.open.some((s) => s.stage !== 'print'));
-  if (out.length > 0)
-    return `${list(out)} ${out.length > 1 ? 'are' : 'is'} out of plumb: calibrate before anything is run there.`;
-  if (leaning.length > 0)
-    return `${list(leaning)} ${leaning.length > 1 ? 'are' : 'is'} leaning: calibrate before the next tight job.`;
-  if (open.length > 0) return `A sheet of ${list(names(open))} is half done: go on where you left it.`;
-  const unproved = names(setups.filter((r) => r.unproved !== null));
-  if (unproved.length > 0)
-    return `${list(unproved)} ${unproved.length > 1 ? 'were' : 'was'} corrected and not proved yet: a quick check tells.`;
-  const unknown = named(null);
-  if (unknown.length > 0)
-    return `${list(unknown)} ${unknown.length > 1 ? 'have' : 'has'} not been measured yet: print a proof sheet.`;
-  return setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.';
+  if (!first) return setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.';
+  const named = (task: TaskView): string =>
+    nameOf(
+      setups.find((s) => s.setup.id === task.setupId)!,
+      setups,
+    );
+  const alike = tasks.filter((t) => t.kind === first.kind).map(named);
+  const one = alike.length === 1;
+  const next = `${named(first)}: ${first.words.charAt(0).toLowerCase()}${first.words.slice(1)}.`;
+  // The machine shows other figures: that comes before whatever it waits for.
+  if (first.start === null) return next;
+  switch (first.kind) {
+    case 'out':
+      return `${list(alike)} ${one ? 'is' : 'are'} out of plumb: calibrate before anything is run there.`;
+    case 'leaning':
+      return `${list(alike)} ${one ? 'is' : 'are'} leaning: calibrate before the next tight job.`;
+    case 'unproved':
+      return `${list(alike)} ${one ? 'was' : 'were'} corrected and not proved yet: a quick check tells.`;
+    case 'unknown':
+      return `${list(alike)} ${one ? 'has' : 'have'} not been measured yet: print a proof sheet.`;
+    default:
+      return next;
+  }
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -3,6 +3,7 @@ import { toType, type Changeable, type CorrectionWay } from '@/core/setup';
 import type { RunRow } from '@/server/runs/listRuns';
 import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
 import { lengthText, type LengthUnit } from '@/core/units';
+import { setupState } from '@/core/verdict';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
 import { signalsOf } from '@/ui/watchWords';
@@ -17,22 +18,15 @@ export interface TaskView {
   /** Where to go on: an open session, a run, a change-over; else something to start. */
   readonly href: string | null;
   readonly start: 'calibration' | 'quick-check' | null;
-  readonly urgency: number;
+  readonly kind: TaskKind;
 }
 
 /** What is dealt with first. Nothing runs out of plumb; what is half done comes before what is only due. */
-const URGENCY = {
-  out: 0,
-  open: 1,
-  run: 2,
-  unproved: 3,
-  signal: 4,
-  event: 5,
-  leaning: 6,
-  widened: 7,
-  idle: 8,
-  unknown: 9,
-} as const;
+const FIRST = [
+  ...(['out', 'open', 'run', 'unproved', 'signal'] as const),
+  ...(['event', 'leaning', 'widened', 'idle', 'unknown'] as const),
+];
+export type TaskKind = (typeof FIRST)[number];
 
 /** What was done without being proved. */
 export const UNPROVED_WORDS: Readonly<Record<CorrectionWay, string>> = {
@@ -70,7 +64,7 @@ function runTask(r: RunRow): TaskView[] {
       setupId: r.setupId,
       href: `/jobs/${r.id}`,
       start: null,
-      urgency: URGENCY.run,
+      kind: 'run',
     },
   ];
 }
@@ -83,60 +77,60 @@ function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit, todayMm: number | n
     words: openWords(s, r.setup.changeable),
     href: `/calibrate/${s.id}`,
     start: null,
-    urgency: URGENCY.open,
+    kind: 'open',
   }));
   if (found.length > 0) return found;
   const last = latest(r);
   // Nothing is measured while the machine shows another medium’s figures.
   const change = toType(r.setup.settings).length > 0;
-  const start = (words: string, kind: 'calibration' | 'quick-check', urgency: number): TaskView[] => [
+  const start = (words: string, what: 'calibration' | 'quick-check', kind: TaskKind): TaskView[] => [
     change
       ? {
           ...base,
-          key: `${r.setup.id}-${kind}`,
+          key: `${r.setup.id}-${what}`,
           words: `Change over, then: ${words}`,
           href: `/setups/${r.setup.id}/change-over`,
           start: null,
-          urgency,
+          kind,
         }
-      : { ...base, key: `${r.setup.id}-${kind}`, words, href: null, start: kind, urgency },
+      : { ...base, key: `${r.setup.id}-${what}`, words, href: null, start: what, kind },
   ];
   if (r.unproved)
     return start(
       `Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`,
       'quick-check',
-      URGENCY.unproved,
+      'unproved',
     );
-  if (!last) return start('First calibration', 'calibration', URGENCY.unknown);
+  const { state } = setupState(r);
+  if (!last) return start('First calibration', 'calibration', 'unknown');
   const [signal] = r.setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
-  if (signal && last.state === 'plumb')
+  if (signal && state === 'plumb')
     return start(
       `Calibrate: its loads land ${signal.by} since ${dateText(signal.since, 'd MMMM')}`,
       'calibration',
-      URGENCY.signal,
+      'signal',
     );
   const event = unseen(r).at(-1);
   if (event)
     return start(
       `Quick check: ${EVENT_WORDS[event.kind]} on ${dateText(event.at, 'd MMMM')}`,
       'quick-check',
-      URGENCY.event,
+      'event',
     );
-  if (last.state !== 'plumb')
+  if (state !== 'plumb')
     return start(
-      last.state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
+      state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
       'calibration',
-      last.state === 'leaning' ? URGENCY.leaning : URGENCY.out,
+      state === 'leaning' ? 'leaning' : 'out',
     );
   if (todayMm !== null && todayMm > r.setup.toleranceMm && r.setup.checkAfter.signals)
     return start(
       `Quick check: since ${dateText(last.at, 'd MMMM')} it may have moved; 95 of 100 only within ${lengthText(todayMm, unit)} today`,
       'quick-check',
-      URGENCY.widened,
+      'widened',
     );
   const idle = idleDays(r.setup.checkAfter, r.lastCut, now);
-  if (idle !== null)
-    return start(`Quick check: nothing was cut for ${idle} days`, 'quick-check', URGENCY.idle);
+  if (idle !== null) return start(`Quick check: nothing was cut for ${idle} days`, 'quick-check', 'idle');
   return [];
 }
 
@@ -182,7 +176,11 @@ export const waiting = (
   return [
     ...runs.flatMap((r) => runTask(r)),
     ...setups.flatMap((r) => tasksOf(r, now, unit, today.get(r.setup.id)?.r95Mm ?? null)),
-  ].toSorted((a, b) => a.urgency - b.urgency || (doubt.get(b.setupId) ?? 0) - (doubt.get(a.setupId) ?? 0));
+  ].toSorted(
+    (a, b) =>
+      FIRST.indexOf(a.kind) - FIRST.indexOf(b.kind) ||
+      (doubt.get(b.setupId) ?? 0) - (doubt.get(a.setupId) ?? 0),
+  );
 };
 
 /** What the log expects of each setup's next load today, by setup. */
