@@ -3,7 +3,7 @@ import { scaleLinear, scaleUtc } from 'd3';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
-import { Rows } from './Rows';
+import { Rows } from './tables/Rows';
 
 export interface RecordPoint {
   readonly at: Date;

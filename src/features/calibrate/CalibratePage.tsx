@@ -9,7 +9,7 @@ import { setupState } from '@/core/verdict';
 
 import { StartButton } from '@/features/pieces/StartButton';
 import { Page } from '../frame/Page';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 
 /** Which rig? Or go on with what is open. */
 export async function CalibratePage() {

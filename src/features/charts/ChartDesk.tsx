@@ -7,7 +7,7 @@ import FormControl from 'react-bootstrap/FormControl';
 
 import type { RigChartKind } from '@/core/control';
 import { lengthFigure, signedLengthFigure, type LengthUnit } from '@/core/units';
-import { Rows } from '@/ui/Rows';
+import { DataTable, type Column } from '@/ui/tables/DataTable';
 
 import { BrushStrip } from './BrushStrip';
 import { ChartPicture } from './ChartPicture';
@@ -147,55 +147,44 @@ function Figures({
           ? `The newest ${rows.length} that are drawn, of ${chart.loads} loads; the CSV has all.`
           : `${chart.loads} loads.`}
       </p>
-      <Rows label="The figures of the chart" tight>
-        <thead>
-          <tr>
-            <th scope="col">when</th>
-            {kind !== 'all-terms' && (
-              <th scope="col" className="num">
-                load
-              </th>
-            )}
-            <th scope="col" className="num">
-              {STATISTIC[kind]}
-            </th>
-            {kind === 'sums' && (
-              <th scope="col" className="num">
-                downwards
-              </th>
-            )}
-            <th scope="col" className="num">
-              usual
-            </th>
-            <th scope="col">new</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((p) => (
-            <tr key={p.at}>
-              <td className="text-nowrap">{p.day}</td>
-              {kind !== 'all-terms' && <td className="num">{figure(p.value)}</td>}
-              <td className="num">
-                {kind === 'loads'
-                  ? p.range === null
-                    ? '—'
-                    : lengthFigure(p.range, unit)
-                  : figure(p.statistic)}
-              </td>
-              {kind === 'sums' && <td className="num">{figure(p.below)}</td>}
-              <td className="num text-nowrap">
-                {p.upper === null
+      <DataTable
+        label="The figures of the chart"
+        tight
+        rows={rows}
+        keyOf={(p) => p.at}
+        columns={[
+          ['when', (p) => p.day, 'text-nowrap'],
+          ...(kind === 'all-terms'
+            ? []
+            : [['load', (p) => figure(p.value), 'num'] satisfies Column<(typeof rows)[number]>]),
+          [
+            STATISTIC[kind],
+            (p) =>
+              kind === 'loads' ? (p.range === null ? '—' : lengthFigure(p.range, unit)) : figure(p.statistic),
+            'num',
+          ],
+          ...(kind === 'sums'
+            ? [['downwards', (p) => figure(p.below), 'num'] satisfies Column<(typeof rows)[number]>]
+            : []),
+          [
+            'usual',
+            (p) => {
+              const usual =
+                p.upper === null
                   ? 'not told yet'
                   : kind === 'all-terms'
                     ? `to ${p.upper.toFixed(1)}`
-                    : `${figure(p.lower)} to ${figure(p.upper)}`}
-                {p.signal && ' · beyond'}
-              </td>
-              <td>{p.anew === 'corrected' ? 'corrected' : p.anew === 'event' ? 'something happened' : ''}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+                    : `${figure(p.lower)} to ${figure(p.upper)}`;
+              return `${usual}${p.signal ? ' · beyond' : ''}`;
+            },
+            'num text-nowrap',
+          ],
+          [
+            'new',
+            (p) => (p.anew === 'corrected' ? 'corrected' : p.anew === 'event' ? 'something happened' : ''),
+          ],
+        ]}
+      />
     </details>
   );
 }

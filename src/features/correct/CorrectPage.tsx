@@ -9,7 +9,7 @@ import { FILES_A_PAGE, lastUsedSetups, listFiles, type FileRow } from '@/server/
 import { listSetups } from '@/server/setups/repository';
 import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 import { deskSetup } from './correct.view';
 import { CorrectDesk } from './CorrectDesk';
@@ -84,41 +84,45 @@ function Made({
           No file of that name. <Link href="/correct">Show all</Link>
         </p>
       ) : (
-        <Rows label="Corrected files">
-          <thead>
-            <tr>
-              <th scope="col">file</th>
-              <th scope="col">for</th>
-              <th scope="col">what was done</th>
-              <th scope="col">when</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((f) => (
-              <tr key={f.id}>
-                <td className="file-name">
-                  <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>
-                </td>
-                <td>
+        <DataTable
+          label="Corrected files"
+          rows={rows}
+          keyOf={(f) => f.id}
+          columns={[
+            ['file', (f) => <a href={`/api/corrected-files/${f.id}`}>{f.fileName}</a>, 'file-name'],
+            [
+              'for',
+              (f) => (
+                <>
                   <Link href={`/setups/${f.setupId}`}>{f.media}</Link>
                   <br />
                   <span className="small-print">{f.rig}</span>
-                </td>
-                <td>
+                </>
+              ),
+            ],
+            [
+              'what was done',
+              (f) => (
+                <>
                   {f.changed ? 'corrected' : 'given back as it came'}
                   {f.ofSession && ' in a calibration'}
-                </td>
-                <td>
+                </>
+              ),
+            ],
+            [
+              'when',
+              (f) => (
+                <>
                   <span className="text-nowrap">{dateText(f.at, 'd MMM yyyy HH:mm')}</span>
                   <br />
                   <span className="small-print">
                     {f.by}, {CAME_WORDS[f.cameBy]}
                   </span>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Rows>
+                </>
+              ),
+            ],
+          ]}
+        />
       )}
       <Pager
         page={page}

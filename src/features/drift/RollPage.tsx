@@ -35,9 +35,9 @@ import { Page } from '@/features/frame/Page';
 import { TapeSays } from './TapeSays';
 import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
 import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
-import { Rows } from '@/ui/Rows';
 import { Word } from '@/ui/Word';
 import type { Term } from '@/ui/words';
+import { DataTable } from '@/ui/tables/DataTable';
 
 /** What is known of a rig's drift along a roll, and the ways to learn more. */
 export async function RollPage({ params }: { params: Promise<{ id: string }> }) {
@@ -201,32 +201,18 @@ function AxisTable({
   ];
   return (
     <>
-      <Rows label="What the log says of drift" tight>
-        <thead>
-          <tr>
-            <th scope="col">term</th>
-            <th scope="col" className="num">
-              value
-            </th>
-            <th scope="col" className="num">
-              95 of 100 from
-            </th>
-            <th scope="col" className="num">
-              to
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ name, word, of, show }) => (
-            <tr key={name}>
-              <th scope="row">{word ? <Word of={word}>{name}</Word> : name}</th>
-              <td className="num">{of ? show(of.value) : 'assumed'}</td>
-              <td className="num">{of ? show(of.low) : ''}</td>
-              <td className="num">{of ? show(of.high) : ''}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="What the log says of drift"
+        tight
+        rows={rows}
+        keyOf={({ name }) => name}
+        columns={[
+          ['term', ({ name, word }) => (word ? <Word of={word}>{name}</Word> : name), 'row'],
+          ['value', ({ of, show }) => (of ? show(of.value) : 'assumed'), 'num'],
+          ['95 of 100 from', ({ of, show }) => (of ? show(of.low) : ''), 'num'],
+          ['to', ({ of, show }) => (of ? show(of.high) : ''), 'num'],
+        ]}
+      />
       {known.slips.map((s) => (
         <p key={`${s.runId} ${s.fromM}`} className="mt-2 mb-0">
           Slip in {s.runId}: {offsetText(s.sizeMm.value, axis, unit)} (from{' '}

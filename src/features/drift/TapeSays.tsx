@@ -2,7 +2,7 @@ import { isReal, lengthError, type LengthError } from '@/core/drift';
 import { plainLength, RATE_UNIT, rateFigure, rateText, signedRate, type LengthUnit } from '@/core/units';
 import type { TapeMeasure } from '@/server/drift/tapeMeasures';
 import { dateText } from '@/clock/dates';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 
 /** What the steel tape says of the printer. */
 export function TapeSays({

@@ -13,8 +13,8 @@ import { Pager } from '@/ui/Pager';
 import { Page } from '../frame/Page';
 
 import { expectedItems } from '@/ui/planWords';
-import { Rows } from '@/ui/Rows';
 import { JOBS_A_PAGE, listJobs } from '@/server/sheetJobs/repository';
+import { DataTable } from '@/ui/tables/DataTable';
 
 import { SHEET_STAGE_WORDS, SheetJobs } from './SheetJobs';
 
@@ -93,48 +93,28 @@ export async function JobsPage({
       {rows.length > 0 && (
         <section className="panel">
           <h2>Runs on rolls</h2>
-          <Rows label="Runs">
-            <thead>
-              <tr>
-                <th scope="col">run</th>
-                <th scope="col">rig, media</th>
-                <th scope="col">started</th>
-                <th scope="col">stands at</th>
-                <th scope="col" className="num">
-                  sections
-                </th>
-                <th scope="col" className="num">
-                  spoiled
-                </th>
-                <th scope="col" className="num">
-                  expected
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((r) => (
-                <tr key={r.id}>
-                  <th scope="row">
-                    <Link href={`/jobs/${r.id}`}>
-                      {r.label} {r.name}
-                    </Link>
-                  </th>
-                  <td>
-                    {r.rig}, {r.media}
-                  </td>
-                  <td>
-                    {dateText(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
-                  </td>
-                  <td>{STAGE_WORDS[r.stage]}</td>
-                  <td className="num">
-                    {r.done} of {r.sections}
-                  </td>
-                  <td className="num">{r.spoiled ?? '·'}</td>
-                  <td className="num">{expectedItems(r.predictedSpoiled)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Rows>
+          <DataTable
+            label="Runs"
+            rows={rows}
+            keyOf={(r) => r.id}
+            columns={[
+              [
+                'run',
+                (r) => (
+                  <Link href={`/jobs/${r.id}`}>
+                    {r.label} {r.name}
+                  </Link>
+                ),
+                'row',
+              ],
+              ['rig, media', (r) => `${r.rig}, ${r.media}`],
+              ['started', (r) => `${dateText(r.startedAt, 'd MMM yyyy')}, ${r.startedBy}`],
+              ['stands at', (r) => STAGE_WORDS[r.stage]],
+              ['sections', (r) => `${r.done} of ${r.sections}`, 'num'],
+              ['spoiled', (r) => r.spoiled ?? '·', 'num'],
+              ['expected', (r) => expectedItems(r.predictedSpoiled), 'num'],
+            ]}
+          />
           <Pager
             page={page}
             pages={Math.ceil(total / RUNS_A_PAGE)}

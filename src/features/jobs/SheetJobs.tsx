@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 
 import { dateText } from '@/clock/dates';
 import type { JobStage, SheetJobRow } from '@/server/sheetJobs/job';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 export const SHEET_STAGE_WORDS: Readonly<Record<JobStage, string>> = {
   draft: 'to be looked at and frozen',
@@ -24,42 +24,27 @@ export function SheetJobs({
   return (
     <section className="panel mb-3">
       <h2>Sheets</h2>
-      <Rows label="Sheet jobs">
-        <thead>
-          <tr>
-            <th scope="col">job</th>
-            <th scope="col">rig, media</th>
-            <th scope="col">started</th>
-            <th scope="col">stands at</th>
-            <th scope="col" className="num">
-              pieces
-            </th>
-            <th scope="col" className="num">
-              sheets
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r) => (
-            <tr key={r.id}>
-              <th scope="row">
-                <Link href={`/jobs/sheets/${r.id}`}>
-                  {r.label} {r.name}
-                </Link>
-              </th>
-              <td>
-                {r.rig}, {r.media}
-              </td>
-              <td>
-                {dateText(r.startedAt, 'd MMM yyyy')}, {r.startedBy}
-              </td>
-              <td>{r.discarded ? 'thrown away' : SHEET_STAGE_WORDS[r.stage]}</td>
-              <td className="num">{r.copies}</td>
-              <td className="num">{r.sheets}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="Sheet jobs"
+        rows={rows}
+        keyOf={(r) => r.id}
+        columns={[
+          [
+            'job',
+            (r) => (
+              <Link href={`/jobs/sheets/${r.id}`}>
+                {r.label} {r.name}
+              </Link>
+            ),
+            'row',
+          ],
+          ['rig, media', (r) => `${r.rig}, ${r.media}`],
+          ['started', (r) => `${dateText(r.startedAt, 'd MMM yyyy')}, ${r.startedBy}`],
+          ['stands at', (r) => (r.discarded ? 'thrown away' : SHEET_STAGE_WORDS[r.stage])],
+          ['pieces', (r) => r.copies, 'num'],
+          ['sheets', (r) => r.sheets, 'num'],
+        ]}
+      />
       {children}
     </section>
   );

@@ -8,11 +8,11 @@ import { listSetups } from '@/server/setups/repository';
 import { dateText } from '@/clock/dates';
 import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
+import { DataTable } from '@/ui/tables/DataTable';
 
 import { Page } from '../frame/Page';
 
 import { LogFilterForm } from './LogFilterForm';
-import { Rows } from '@/ui/Rows';
 
 const Query = z.object({
   setup: z.uuid().optional().catch(undefined),
@@ -97,58 +97,60 @@ export async function LogbookPage({
               : 'Calibrate a rig or check one; it will be written here.'}
           </p>
         ) : (
-          <Rows label="Sessions">
-            <thead>
-              <tr>
-                <th scope="col" aria-sort={ariaSort(query, 'when')}>
-                  <Link href={sortHref('when')}>when{arrow('when')}</Link>
-                </th>
-                <th scope="col">rig and media</th>
-                <th scope="col">what</th>
-                <th scope="col">who</th>
-                <th scope="col">state</th>
-                <th scope="col" className="num" aria-sort={ariaSort(query, 'r95')}>
-                  <Link href={sortHref('r95')}>
-                    95 of 100 within, {unit}
-                    {arrow('r95')}
+          <DataTable
+            label="Sessions"
+            rows={rows}
+            keyOf={(row) => row.id}
+            sorted={{ 0: ariaSort(query, 'when'), 5: ariaSort(query, 'r95') }}
+            columns={[
+              [
+                <Link key="when" href={sortHref('when')}>
+                  when{arrow('when')}
+                </Link>,
+                (row) => (
+                  <Link href={row.stage === 'closed' ? `/logbook/${row.id}` : `/calibrate/${row.id}`}>
+                    {dateText(row.startedAt, 'd MMM yyyy, HH:mm')}
                   </Link>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((row) => (
-                <tr key={row.id}>
-                  <td>
-                    <Link href={row.stage === 'closed' ? `/logbook/${row.id}` : `/calibrate/${row.id}`}>
-                      {dateText(row.startedAt, 'd MMM yyyy, HH:mm')}
-                    </Link>
-                  </td>
-                  <td>
+                ),
+              ],
+              [
+                'rig and media',
+                (row) => (
+                  <>
                     {row.rig}
                     <br />
                     <span className="small-print">{row.media}</span>
-                  </td>
-                  <td>{KIND_WORDS[row.kind]}</td>
-                  <td>{row.startedBy}</td>
-                  <td>
-                    {row.discarded ? (
-                      <span className="tag tag-none">discarded</span>
-                    ) : row.unproved ? (
-                      <span className="tag tag-none">not proved</span>
-                    ) : row.stage === 'closed' ? (
-                      <StateTag state={row.outcome} />
-                    ) : (
-                      <span className="tag tag-none">open</span>
-                    )}
-                  </td>
-                  <td className="num">
+                  </>
+                ),
+              ],
+              ['what', (row) => KIND_WORDS[row.kind]],
+              ['who', (row) => row.startedBy],
+              [
+                'state',
+                (row) =>
+                  row.discarded || row.unproved || row.stage !== 'closed' ? (
+                    <span className="tag tag-none">
+                      {row.discarded ? 'discarded' : row.unproved ? 'not proved' : 'open'}
+                    </span>
+                  ) : (
+                    <StateTag state={row.outcome} />
+                  ),
+              ],
+              [
+                <Link key="r95" href={sortHref('r95')}>
+                  95 of 100 within, {unit}
+                  {arrow('r95')}
+                </Link>,
+                (row) => (
+                  <>
                     {row.r95Mm === null ? '' : lengthFigure(row.r95Mm, unit)}{' '}
                     <span className="soft">of {lengthFigure(row.toleranceMm, unit)}</span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </Rows>
+                  </>
+                ),
+                'num',
+              ],
+            ]}
+          />
         )}
         <Pager
           page={query.page}

@@ -19,7 +19,7 @@ import { passPoints } from '@/features/pieces/passPoints';
 import { Recipe, recipeNoted } from '@/features/pieces/Recipe';
 import { Page } from '../frame/Page';
 import { ReadingsAsEntered } from './ReadingsAsEntered';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 
 /** One session as it happened: readings, fits, what was typed, files, who and when. */
 export async function SessionLogPage({ params }: { params: Promise<{ id: string }> }) {

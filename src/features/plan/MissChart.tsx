@@ -6,7 +6,7 @@ import { useRef, type PointerEvent } from 'react';
 import type { ProfilePoint, Strategy } from '@/core/layout';
 import { fromLongMm, lengthFigure, lengthText, type LengthUnit, LONG_UNIT, longToMm } from '@/core/units';
 import { BOB_PATH } from '@/ui/PlumbGlyph';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 const BOX = { width: 720, height: 330, left: 58, right: 18, top: 18, bottom: 64 };
 
@@ -220,40 +220,24 @@ function SectionFigures({ strategy, unit }: { strategy: Strategy; unit: LengthUn
   return (
     <details className="working px-2">
       <summary>The figures, section by section</summary>
-      <Rows label="The figures of the chart" tight>
-        <thead>
-          <tr>
-            <th scope="col">section</th>
-            <th scope="col" className="num">
-              rows
-            </th>
-            <th scope="col" className="num">
-              copies
-            </th>
-            <th scope="col" className="num">
-              height, {unit}
-            </th>
-            <th scope="col" className="num">
-              drift alone, 95 of 100, {unit}
-            </th>
-            <th scope="col" className="num">
-              spoiled
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {strategy.sections.slice(0, 60).map((s, i) => (
-            <tr key={s.index}>
-              <td>{s.index}</td>
-              <td className="num">{s.rows}</td>
-              <td className="num">{s.copies}</td>
-              <td className="num">{lengthFigure(s.heightMm, unit)}</td>
-              <td className="num">{lengthFigure(strategy.forecasts[i]!.worstR95Mm, unit)}</td>
-              <td className="num">{strategy.forecasts[i]!.spoiled.toFixed(2)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="The figures of the chart"
+        tight
+        rows={strategy.sections.slice(0, 60)}
+        keyOf={(s) => s.index}
+        columns={[
+          ['section', (s) => s.index],
+          ['rows', (s) => s.rows, 'num'],
+          ['copies', (s) => s.copies, 'num'],
+          [`height, ${unit}`, (s) => lengthFigure(s.heightMm, unit), 'num'],
+          [
+            `drift alone, 95 of 100, ${unit}`,
+            (_, i) => lengthFigure(strategy.forecasts[i]!.worstR95Mm, unit),
+            'num',
+          ],
+          ['spoiled', (_, i) => strategy.forecasts[i]!.spoiled.toFixed(2), 'num'],
+        ]}
+      />
       {strategy.sections.length > 60 && (
         <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
       )}

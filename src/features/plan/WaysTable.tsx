@@ -5,7 +5,7 @@ import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
 import { lengthFigure, type LengthUnit, longText } from '@/core/units';
 
 import { duration, expectedItems, STRATEGY_WORDS } from '@/ui/planWords';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 /** Ways to run it, side by side. Choosing one shows it. */
 export function WaysTable({
@@ -27,53 +27,44 @@ export function WaysTable({
   return (
     <section className="panel">
       <h2>Ways to run it, {unit}</h2>
-      <Rows label="Ways to run it" tight>
-        <thead>
-          <tr>
-            <th scope="col">way</th>
-            <th scope="col" className="num">
-              drift
-            </th>
-            <th scope="col" className="num">
-              spoiled
-            </th>
-            <th scope="col" className="num">
-              media
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {plan.strategies.map((s, i) => (
-            <tr key={s.name} className={s.missing ? 'soft' : undefined}>
-              <th scope="row">
-                <label className="d-flex gap-2 align-items-start mb-0" style={{ minHeight: 32 }}>
-                  <FormCheckInput
-                    type="radio"
-                    className="mt-1 flex-shrink-0"
-                    name="way"
-                    checked={chosen === s.name}
-                    disabled={s.missing !== null}
-                    onChange={() => onChoose(s.name)}
-                  />
-                  <span>
-                    {s.sections.length > 1
-                      ? `${s.sections.length} ${STRATEGY_WORDS[s.name]}`
-                      : STRATEGY_WORDS[s.name]}
-                    <SmallCurve profile={profiles[i]!} toleranceMm={toleranceMm} />
-                    <span className="small-print">
-                      {s.missing ?? duration(s.time.totalS)}
-                      {!s.fitsRoll && '; longer than the roll'}
-                    </span>
+      <DataTable
+        label="Ways to run it"
+        tight
+        rows={plan.strategies}
+        keyOf={(s) => s.name}
+        rowProps={(s) => ({ className: s.missing ? 'soft' : undefined })}
+        columns={[
+          [
+            'way',
+            (s, i) => (
+              <label className="d-flex gap-2 align-items-start mb-0" style={{ minHeight: 32 }}>
+                <FormCheckInput
+                  type="radio"
+                  className="mt-1 flex-shrink-0"
+                  name="way"
+                  checked={chosen === s.name}
+                  disabled={s.missing !== null}
+                  onChange={() => onChoose(s.name)}
+                />
+                <span>
+                  {s.sections.length > 1
+                    ? `${s.sections.length} ${STRATEGY_WORDS[s.name]}`
+                    : STRATEGY_WORDS[s.name]}
+                  <SmallCurve profile={profiles[i]!} toleranceMm={toleranceMm} />
+                  <span className="small-print">
+                    {s.missing ?? duration(s.time.totalS)}
+                    {!s.fitsRoll && '; longer than the roll'}
                   </span>
-                </label>
-              </th>
-              <td className="num">{lengthFigure(s.worstR95Mm, unit)}</td>
-              <td className="num">{expectedItems(s.spoiled)}</td>
-              <td className="num">{longText(s.mediaMm, unit)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+                </span>
+              </label>
+            ),
+            'row',
+          ],
+          ['drift', (s) => lengthFigure(s.worstR95Mm, unit), 'num'],
+          ['spoiled', (s) => expectedItems(s.spoiled), 'num'],
+          ['media', (s) => longText(s.mediaMm, unit), 'num'],
+        ]}
+      />
     </section>
   );
 }

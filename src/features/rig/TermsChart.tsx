@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
 import { eventLabels, type RecordEvent } from '@/ui/RecordChart';
-import { Rows } from '@/ui/Rows';
+import { DataTable, type Column } from '@/ui/tables/DataTable';
 
 import type { TermBand } from './terms.view';
 
@@ -199,32 +199,21 @@ function Figures({ bands, chosen, unit }: { bands: readonly TermBand[]; chosen: 
   }));
   const times = [...new Set(own.flatMap((b) => b.points.map((p) => +p.at)))].sort((a, b) => b - a);
   return (
-    <Rows label="The terms over time">
-      <thead>
-        <tr>
-          <th scope="col">when</th>
-          {own.map((b) => (
-            <th scope="col" key={b.words} className="num">
-              {b.words}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {times.map((time) => (
-          <tr key={time}>
-            <td className="text-nowrap">{dateText(new Date(time), 'd MMM yyyy')}</td>
-            {own.map((b) => {
-              const point = b.points.find((p) => +p.at === time);
-              return (
-                <td key={b.words} className="num">
-                  {point ? lengthFigure(point.mm, unit) : ''}
-                </td>
-              );
-            })}
-          </tr>
-        ))}
-      </tbody>
-    </Rows>
+    <DataTable
+      label="The terms over time"
+      rows={times}
+      keyOf={(time) => time}
+      columns={[
+        ['when', (time) => dateText(new Date(time), 'd MMM yyyy'), 'text-nowrap'],
+        ...own.map((b): Column<number> => [
+          b.words,
+          (time) => {
+            const point = b.points.find((p) => +p.at === time);
+            return point ? lengthFigure(point.mm, unit) : '';
+          },
+          'num',
+        ]),
+      ]}
+    />
   );
 }

@@ -2,7 +2,7 @@ import { fixed, placesOfStep } from '@/core/units';
 import type { SettingChangeEntry } from '@/server/setups/history';
 import { dateText } from '@/clock/dates';
 import { unitWords } from '@/ui/settingWords';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 /** So many are read at a glance. */
 const AT_A_GLANCE = 6;
@@ -30,42 +30,36 @@ export function Typed({ history }: { history: readonly SettingChangeEntry[] }) {
 
 function Changes({ list, label }: { list: readonly SettingChangeEntry[]; label: string }) {
   return (
-    <Rows label={label}>
-      <thead>
-        <tr>
-          <th scope="col">when</th>
-          <th scope="col">setting</th>
-          <th scope="col" className="num">
-            from
-          </th>
-          <th scope="col" className="num">
-            to
-          </th>
-          <th scope="col">why</th>
-        </tr>
-      </thead>
-      <tbody>
-        {list.map((h, i) => (
-          <tr key={i}>
-            <td>
+    <DataTable
+      label={label}
+      rows={list}
+      columns={[
+        [
+          'when',
+          (h) => (
+            <>
               <span className="text-nowrap">{dateText(h.at, 'd MMM yyyy')}</span>
               <br />
               <span className="small-print">
                 {dateText(h.at, 'HH:mm')}, {h.by}
               </span>
-            </td>
-            <td>{h.setting}</td>
-            <td className="num">{h.from === null ? '' : fixed(h.from, placesOfStep(h.step))}</td>
-            <td className="num text-nowrap">
-              {fixed(h.to, placesOfStep(h.step))} {unitWords(h.unit)}
-            </td>
-            <td className="why">
+            </>
+          ),
+        ],
+        ['setting', (h) => h.setting],
+        ['from', (h) => (h.from === null ? '' : fixed(h.from, placesOfStep(h.step))), 'num'],
+        ['to', (h) => `${fixed(h.to, placesOfStep(h.step))} ${unitWords(h.unit)}`, 'num text-nowrap'],
+        [
+          'why',
+          (h) => (
+            <>
               {h.reason}
               {h.media !== null && !h.reason.includes(h.media) && `, ${h.media}`}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </Rows>
+            </>
+          ),
+          'why',
+        ],
+      ]}
+    />
   );
 }

@@ -3,9 +3,9 @@ import { line, scaleLinear, scaleUtc } from 'd3';
 import type { WatchedAxis } from '@/core/control';
 import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
-import { Rows } from '@/ui/Rows';
 
 import { watchWords } from '@/ui/watchWords';
+import { DataTable } from '@/ui/tables/DataTable';
 
 const BOX = { width: 540, left: 96, right: 16, band: 96, gap: 14, top: 8 };
 
@@ -116,39 +116,27 @@ function Figures({ axes, unit }: { axes: readonly WatchedAxis[]; unit: LengthUni
   return (
     <details className="working">
       <summary>The figures of the watch</summary>
-      <Rows label="The figures of the watch" tight>
-        <thead>
-          <tr>
-            <th scope="col">when</th>
-            <th scope="col">shift</th>
-            <th scope="col" className="num">
-              load
-            </th>
-            <th scope="col" className="num">
-              average
-            </th>
-            <th scope="col" className="num">
-              usual
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {axes.flatMap(({ axis, watch }) =>
-            (watch?.loads ?? []).map((l, i) => (
-              <tr key={`${axis} ${i}`}>
-                <td className="text-nowrap">{dateText(l.at, 'd MMM yyyy')}</td>
-                <td>{axis}</td>
-                <td className="num">{signedLengthFigure(l.mm, unit)}</td>
-                <td className="num">{signedLengthFigure((watch!.chart.statistic as number[])[i]!, unit)}</td>
-                <td className="num text-nowrap">
-                  {signedLengthFigure(watch!.chart.centre, unit)} ±{' '}
-                  {lengthText(watch!.chart.upper[i]! - watch!.chart.centre, unit)}
-                </td>
-              </tr>
-            )),
-          )}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="The figures of the watch"
+        tight
+        rows={axes.flatMap(({ axis, watch }) =>
+          (watch?.loads ?? []).map((load, i) => ({
+            ...{ axis, load, average: (watch!.chart.statistic as number[])[i]! },
+            ...{ centre: watch!.chart.centre, upper: watch!.chart.upper[i]! },
+          })),
+        )}
+        columns={[
+          ['when', (l) => dateText(l.load.at, 'd MMM yyyy'), 'text-nowrap'],
+          ['shift', (l) => l.axis],
+          ['load', (l) => signedLengthFigure(l.load.mm, unit), 'num'],
+          ['average', (l) => signedLengthFigure(l.average, unit), 'num'],
+          [
+            'usual',
+            (l) => `${signedLengthFigure(l.centre, unit)} ± ${lengthText(l.upper - l.centre, unit)}`,
+            'num text-nowrap',
+          ],
+        ]}
+      />
     </details>
   );
 }

@@ -4,7 +4,7 @@ import { dateText } from '@/clock/dates';
 import { atPageEnd } from '@/core/setup';
 import { OwnPageForm } from '@/features/pieces/OwnPageForm';
 import type { OwnPage } from '@/server/setups/ownPage';
-import { Rows } from '@/ui/Rows';
+import { DataTable, type Column, ears } from '@/ui/tables/DataTable';
 
 import { TakeBackRun } from './TakeBackRun';
 
@@ -24,53 +24,46 @@ export function OwnPages({
       <h2>The machine’s own calibration</h2>
       {runs.length > 1 && <Picks runs={runs} />}
       {runs.length > 0 && (
-        <Rows label="Runs of the machine’s own calibration">
-          <thead>
-            <tr>
-              <th scope="col">when</th>
-              <th scope="col">on</th>
-              <th scope="col">coarse</th>
-              <th scope="col" className="num">
-                across
-              </th>
-              <th scope="col" className="num">
-                along
-              </th>
-              <th scope="col">it said</th>
-              <th scope="col">
-                <span className="visually-hidden">take back</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {runs.toReversed().map((run) => (
-              <tr key={run.id}>
-                <td>
+        <DataTable
+          label="Runs of the machine’s own calibration"
+          rows={runs.toReversed()}
+          keyOf={(run) => run.id}
+          columns={[
+            [
+              'when',
+              (run) => (
+                <>
                   <span className="text-nowrap">{dateText(run.at, 'd MMM yyyy')}</span>
                   <br />
                   <span className="small-print">{run.by}</span>
-                </td>
-                <td>{run.medium}</td>
-                <td>{run.coarse}</td>
-                {(['across', 'along'] as const).map((axis) => (
-                  <td key={axis} className="num mono">
-                    {own(run[axis])}
-                    {atPageEnd(run).includes(axis) && (
-                      <>
-                        <br />
-                        <span className="small-print">end of the page</span>
-                      </>
-                    )}
-                  </td>
-                ))}
-                <td>{run.answer}</td>
-                <td className="text-end">
-                  <TakeBackRun id={run.id} when={dateText(run.at, 'd MMM yyyy')} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Rows>
+                </>
+              ),
+            ],
+            ['on', (run) => run.medium],
+            ['coarse', (run) => run.coarse],
+            ...(['across', 'along'] as const).map((axis): Column<OwnPage> => [
+              axis,
+              (run) => (
+                <>
+                  {own(run[axis])}
+                  {atPageEnd(run).includes(axis) && (
+                    <>
+                      <br />
+                      <span className="small-print">end of the page</span>
+                    </>
+                  )}
+                </>
+              ),
+              'num mono',
+            ]),
+            ['it said', (run) => run.answer],
+            [
+              ears('take back'),
+              (run) => <TakeBackRun id={run.id} when={dateText(run.at, 'd MMM yyyy')} />,
+              'text-end',
+            ],
+          ]}
+        />
       )}
       <details className="working" open={runs.length === 0}>
         <summary>Note a run of it</summary>

@@ -23,13 +23,13 @@ import { RecordChart } from '@/ui/RecordChart';
 import { registeredWords, scatterWords } from '@/ui/scatterWords';
 import { sizeWords } from '@/ui/sizeWords';
 import { Word } from '@/ui/Word';
+import { DataTable, type Column, ears } from '@/ui/tables/DataTable';
 
 import { AboutSetup } from './AboutSetup';
 import { OwnPages } from './OwnPages';
 import { RemoveSetup } from './RemoveSetup';
 import { findingsOf, nextWords, setupAnswer, SOURCE_WORDS } from './setup.view';
 import { StandAgain } from './StandAgain';
-import { Rows } from '@/ui/Rows';
 
 /** A medium and size on a rig: what its machines have to show, what its files carry, and since when. */
 export async function SetupPage({ params }: { params: Promise<{ id: string }> }) {
@@ -161,38 +161,34 @@ function Standing({
         What the machine shall show and what every cut file of this setup carries, from day to day. A
         calibration that is proved replaces it; earlier ones are kept.
       </p>
-      <Rows label="Standing corrections">
-        <thead>
-          <tr>
-            <th scope="col">since</th>
-            {setup.settings.map((s) => (
-              <th key={s.id} scope="col" className="num">
-                {s.name}
-              </th>
-            ))}
-            <th scope="col">came from</th>
-            <th scope="col" className="num">
-              95 of 100 then
-            </th>
-            <th scope="col">
-              <span className="visually-hidden">take back</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {entries.map((e) => (
-            <tr key={e.id} aria-current={e.replacedAt === null ? 'true' : undefined}>
-              <td>
+      <DataTable
+        label="Standing corrections"
+        rows={entries}
+        keyOf={(e) => e.id}
+        rowProps={(e) => ({ 'aria-current': e.replacedAt === null ? 'true' : undefined })}
+        columns={[
+          [
+            'since',
+            (e) => (
+              <>
                 <span className="text-nowrap">{dateText(e.since, 'd MMM yyyy')}</span>
                 <br />
                 <span className="small-print">{e.by}</span>
-              </td>
-              {setup.settings.map((s) => (
-                <td key={s.id} className={`num${e.replacedAt === null ? ' fw-bold' : ''}`}>
-                  {fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step))}
-                </td>
-              ))}
-              <td>
+              </>
+            ),
+          ],
+          ...setup.settings.map((s): Column<StandingEntry> => [
+            s.name,
+            (e) => {
+              const figure = fixed(e.settings[s.id] ?? s.wanted, placesOfStep(s.step));
+              return e.replacedAt === null ? <strong>{figure}</strong> : figure;
+            },
+            'num',
+          ]),
+          [
+            'came from',
+            (e) => (
+              <>
                 {SOURCE_WORDS[e.source]}
                 {e.carriesFile && '; files carry a part'}
                 {e.session && (
@@ -203,19 +199,22 @@ function Standing({
                     </Link>
                   </>
                 )}
-              </td>
-              <td className="num text-nowrap">{e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)}</td>
-              <td className="text-end">
-                {e.replacedAt === null ? (
-                  'stands'
-                ) : setup.archived ? null : (
-                  <StandAgain setupId={setup.id} standingId={e.id} when={dateText(e.since, 'd MMM yyyy')} />
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+              </>
+            ),
+          ],
+          ['95 of 100 then', (e) => (e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)), 'num text-nowrap'],
+          [
+            ears('take back'),
+            (e) =>
+              e.replacedAt === null
+                ? 'stands'
+                : !setup.archived && (
+                    <StandAgain setupId={setup.id} standingId={e.id} when={dateText(e.since, 'd MMM yyyy')} />
+                  ),
+            'text-end',
+          ],
+        ]}
+      />
     </section>
   );
 }

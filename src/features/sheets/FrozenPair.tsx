@@ -7,7 +7,7 @@ import type { SheetJob } from '@/server/sheetJobs/job';
 import type { PrintPlaceTold } from '@/server/sheetJobs/printPlace';
 import type { WitnessRead } from '@/server/sheetJobs/witness';
 import { dateText } from '@/clock/dates';
-import { Rows } from '@/ui/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 import { BeforeLoading } from './BeforeLoading';
 import { CuttingDesk } from './CuttingDesk';
@@ -65,25 +65,29 @@ export function FrozenPair({
       </BeforeLoading>
       <section className="panel">
         <h2>3. Cut it</h2>
-        <Rows label="Cut files" tight>
-          <thead>
-            <tr>
-              <th scope="col">cut file</th>
-              <th scope="col">carries</th>
-              <th scope="col">take it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {job.cuts.toReversed().map((cut) => (
-              <tr key={cut.revision}>
-                <th scope="row">
+        <DataTable
+          label="Cut files"
+          tight
+          rows={job.cuts.toReversed()}
+          keyOf={(cut) => cut.revision}
+          columns={[
+            [
+              'cut file',
+              (cut) => (
+                <>
                   {job.label}, cut {cut.revision}
                   <br />
                   <span className="small-print">
                     {dateText(cut.at, 'd MMM HH:mm')}, {cut.by}
                   </span>
-                </th>
-                <td>
+                </>
+              ),
+              'row',
+            ],
+            [
+              'carries',
+              (cut) => (
+                <>
                   {cut.printScale !== undefined
                     ? `what a print of ${fixed(100 * cut.printScale, 2)} % needs`
                     : cut.correction
@@ -94,26 +98,28 @@ export function FrozenPair({
                   {cut.cutting && (
                     <span className="d-block small-print">{cuttingWords(cut.cutting, job.geometry)}</span>
                   )}
-                </td>
-                <td>
-                  {job.geometry.sheets.map((_, sheet) => (
-                    <span key={sheet} className="d-flex gap-2 flex-wrap">
-                      {job.geometry.sheets.length > 1 && <span className="soft">sheet {sheet + 1}</span>}
-                      {formats.map((format) => (
-                        <a
-                          key={format}
-                          href={file(`cut.${format}`, `?revision=${cut.revision}&sheet=${sheet + 1}`)}
-                        >
-                          {format.toUpperCase()}
-                        </a>
-                      ))}
-                    </span>
-                  ))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </Rows>
+                </>
+              ),
+            ],
+            [
+              'take it',
+              (cut) =>
+                job.geometry.sheets.map((_, sheet) => (
+                  <span key={sheet} className="d-flex gap-2 flex-wrap">
+                    {job.geometry.sheets.length > 1 && <span className="soft">sheet {sheet + 1}</span>}
+                    {formats.map((format) => (
+                      <a
+                        key={format}
+                        href={file(`cut.${format}`, `?revision=${cut.revision}&sheet=${sheet + 1}`)}
+                      >
+                        {format.toUpperCase()}
+                      </a>
+                    ))}
+                  </span>
+                )),
+            ],
+          ]}
+        />
         {job.stage === 'frozen' && (
           <div className="d-flex gap-2 flex-wrap mt-2">
             <CutAgain job={state} correction="standing" />

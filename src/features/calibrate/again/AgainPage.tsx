@@ -17,7 +17,7 @@ import {
 } from '@/server/sessions/readAgain';
 import type { Pass, Session } from '@/server/sessions/session';
 import { simulatedAgain } from '@/server/sessions/simulatedCombs';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 
 import { Page } from '../../frame/Page';
 import { AgainDesk } from './AgainDesk';

@@ -7,7 +7,8 @@ import { LEANING_FROM } from '@/core/verdict';
 import { fixed, lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 
 import { shiftWords } from '../sentences';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
+import { DataTable } from '@/ui/tables/DataTable';
 
 const SOURCE_WORDS: Readonly<Record<BudgetLine['source'], string>> = {
   resolution: 'steps of the combs, through the fit',
@@ -182,39 +183,27 @@ function DoubtTable({
 /** What the fit left of each reading. */
 function ResidualTable({ assessment: { fit, ladder }, unit }: { assessment: Assessment; unit: LengthUnit }) {
   return (
-    <Rows label="What is left">
-      <thead>
-        <tr>
-          <th scope="col">station</th>
-          <th scope="col">axis</th>
-          <th scope="col" className="num">
-            left over, {unit}
-          </th>
-          <th scope="col" className="num">
-            leverage
-          </th>
-          <th scope="col" className="num">
-            studentised
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {fit.observations.map((o) => {
-          const suspect = ladder.suspects.some((s) => s.stationId === o.stationId && s.axis === o.axis);
-          return (
-            <tr key={`${o.stationId}-${o.axis}`}>
-              <th scope="row">{o.stationId}</th>
-              <td>
-                {o.axis}
-                {suspect && <strong> look again</strong>}
-              </td>
-              <td className="num">{signedLengthFigure(o.residualMm, unit)}</td>
-              <td className="num">{fixed(o.leverage, 2)}</td>
-              <td className="num">{o.studentised === null ? '' : fixed(o.studentised, 2)}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </Rows>
+    <DataTable
+      label="What is left"
+      rows={fit.observations}
+      keyOf={(o) => `${o.stationId}-${o.axis}`}
+      columns={[
+        ['station', (o) => o.stationId, 'row'],
+        [
+          'axis',
+          (o) => (
+            <>
+              {o.axis}
+              {ladder.suspects.some((s) => s.stationId === o.stationId && s.axis === o.axis) && (
+                <strong> look again</strong>
+              )}
+            </>
+          ),
+        ],
+        [`left over, ${unit}`, (o) => signedLengthFigure(o.residualMm, unit), 'num'],
+        ['leverage', (o) => fixed(o.leverage, 2), 'num'],
+        ['studentised', (o) => (o.studentised === null ? '' : fixed(o.studentised, 2)), 'num'],
+      ]}
+    />
   );
 }

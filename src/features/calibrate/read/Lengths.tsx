@@ -9,8 +9,8 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import type { Feature, KeptLength } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber } from '@/features/forms/keeping';
-import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
+import { DataTable, ears } from '@/ui/tables/DataTable';
 
 import { keepLength, takeBackLength } from '../actions';
 import {
@@ -160,45 +160,30 @@ function KeptLengths({
     });
   return (
     <>
-      <Rows label="Long lengths">
-        <thead>
-          <tr>
-            <th scope="col">stations</th>
-            <th scope="col" className="num">
-              printed
-            </th>
-            <th scope="col" className="num">
-              cut
-            </th>
-            <th scope="col" className="num">
-              read to
-            </th>
-            <th scope="col">
-              <span className="visually-hidden">take back</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            <tr key={kept[i]!.id}>
-              <th scope="row">{row.name}</th>
-              <td className="num">{row.print}</td>
-              <td className="num">{row.cut}</td>
-              <td className="num">{row.sure}</td>
-              <td>
-                <Button
-                  variant="plain"
-                  disabled={pending}
-                  aria-label={`Take the length ${row.name} back`}
-                  onClick={() => takeBack(kept[i]!.id)}
-                >
-                  Take back
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="Long lengths"
+        rows={rows}
+        keyOf={(_, i) => kept[i]!.id}
+        columns={[
+          ['stations', (row) => row.name, 'row'],
+          ['printed', (row) => row.print, 'num'],
+          ['cut', (row) => row.cut, 'num'],
+          ['read to', (row) => row.sure, 'num'],
+          [
+            ears('take back'),
+            (row, i) => (
+              <Button
+                variant="plain"
+                disabled={pending}
+                aria-label={`Take the length ${row.name} back`}
+                onClick={() => takeBack(kept[i]!.id)}
+              >
+                Take back
+              </Button>
+            ),
+          ],
+        ]}
+      />
       {message && <span className="field-error">{message}</span>}
     </>
   );

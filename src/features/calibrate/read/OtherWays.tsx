@@ -8,9 +8,9 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import type { Feature, KeptLength } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
 import { keeping, newNumber, whyNotDone } from '@/features/forms/keeping';
-import { Rows } from '@/ui/Rows';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
+import { DataTable, ears } from '@/ui/tables/DataTable';
 
 import { keepOther, takeBackReading } from '../actions';
 import { GapsForm, type OwnShape } from './GapsForm';
@@ -83,41 +83,32 @@ function KeptOthers({ passId, rows }: { passId: string; rows: readonly OtherRow[
     });
   return (
     <>
-      <Rows label="Read another way" className="mt-2">
-        <thead>
-          <tr>
-            <th scope="col">place</th>
-            <th scope="col">how</th>
-            <th scope="col">where</th>
-            <th scope="col">the cut lies</th>
-            <th scope="col">sure to</th>
-            <th scope="col">
-              <span className="visually-hidden">take back</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id}>
-              <th scope="row">{row.id}</th>
-              <td>{row.how}</td>
-              <td>{row.where}</td>
-              <td>{row.says}</td>
-              <td>{row.sure}</td>
-              <td>
-                <Button
-                  variant="plain"
-                  disabled={pending}
-                  aria-label={`Take ${row.id} back`}
-                  onClick={() => takeBack(row)}
-                >
-                  Take back
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
+      <DataTable
+        label="Read another way"
+        className="mt-2"
+        rows={rows}
+        keyOf={(row) => row.id}
+        columns={[
+          ['place', (row) => row.id, 'row'],
+          ['how', (row) => row.how],
+          ['where', (row) => row.where],
+          ['the cut lies', (row) => row.says],
+          ['sure to', (row) => row.sure],
+          [
+            ears('take back'),
+            (row) => (
+              <Button
+                variant="plain"
+                disabled={pending}
+                aria-label={`Take ${row.id} back`}
+                onClick={() => takeBack(row)}
+              >
+                Take back
+              </Button>
+            ),
+          ],
+        ]}
+      />
       {message && <span className="field-error">{message}</span>}
     </>
   );

@@ -4,7 +4,7 @@ import type { Run } from '@/server/runs/run';
 import { FinishForm } from './RunForms';
 import { CheckFigures } from './RunPanels';
 import { dateText } from '@/clock/dates';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 
 const STATE_OF = { waiting: 'waiting', cut: 'cut', finished: 'weeded' } as const;
 

@@ -15,7 +15,7 @@ import { expectedItems, expectedWords } from '@/ui/planWords';
 import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
 import { MOST_ON_CHART } from '../runView';
-import { Rows } from '@/ui/Rows';
+import { Rows } from '@/ui/tables/Rows';
 import { Word } from '@/ui/Word';
 
 const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
