@@ -19,9 +19,6 @@ export const SAME = 1e-9;
 
 // Physical --------------------------------------------------------------------------------------------
 
-/** Misregistration is called zero below this; a tenth of the finest thing a loupe shows. */
-export const NEGLIGIBLE_MM = 0.001;
-
 /** Acuity of a pick as a share of the comb step, before repeats have told better (maths.md). */
 export const DEFAULT_ACUITY_OF_STEP = 0.2;
 

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 
-import { SETTING_UNITS } from '../../core/correction';
 import type { Lies } from '../../core/daily';
 import { CUT_FORMATS, type FileReport } from '../../core/formats/file';
 
@@ -59,13 +58,3 @@ export const fileLies = codec<Lies>(
 );
 
 export const fileTransform = codec('corrected_files.transform', affine);
-
-/** A figure that the machine had to show while a file was cut. */
-export const mustShowShape = z.object({
-  name: z.string(),
-  unit: z.enum(SETTING_UNITS),
-  step: z.number(),
-  value: z.number(),
-  shows: z.number(),
-  differs: z.boolean(),
-});

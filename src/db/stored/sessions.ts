@@ -92,7 +92,6 @@ export const foundWorkArea = codec('found_terms.work_area', rect);
 export const settingsAtCut = codec('passes.settings_at_cut', values);
 export const passFile = codec('passes.file_transform', affine);
 export const readingPick = codec('readings.pick', z.union([linePick, seenShape]));
-export const repeatPick = codec('repeat_readings.pick', linePick);
 export const settingChangesOf = codec('corrections.changes', z.array(change));
 export const restTransform = codec('corrections.rest_transform', affine);
 export const wholeTransform = codec('corrections.whole_transform', affine);

@@ -50,8 +50,6 @@ export const readingInputSchema = z.object({
   coarseMm: finite.min(-7).max(7).nullable(),
 });
 
-export type ReadingInput = z.infer<typeof readingInputSchema>;
-
 /** A check bar as measured with a rule: within a tenth of what it should be. */
 export const barSchema = finite
   .min(40, 'A check bar is 50 or 100 mm long (2 or 4 in); enter what the rule says.')

@@ -55,8 +55,6 @@ const ownPageSchema = z
         });
   });
 
-export type OwnPageInput = z.input<typeof ownPageSchema>;
-
 /** Keeps a run; says of which axes the pick was the last on the page. */
 export const keepOwnPage = useCase(
   ownPageSchema,

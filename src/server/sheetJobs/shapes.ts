@@ -102,7 +102,6 @@ export const newJobSchema = z.object({
   ...pieceFields,
   layout: layoutSchema.prefault({}),
 });
-export type NewJob = z.output<typeof newJobSchema>;
 
 /** A piece more; with `lineOf` it has the line and the size of another one, and no recipe. */
 export const newPieceSchema = z.union(
@@ -112,7 +111,6 @@ export const newPieceSchema = z.union(
   ],
   '“piece” has a “recipe”, or “lineOf”: the letter of the piece whose line it has.',
 );
-export type NewPiece = z.output<typeof newPieceSchema>;
 
 /** What may be changed of a draft, one or more of them. */
 export const changeJobSchema = z.object({
