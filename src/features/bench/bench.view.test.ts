@@ -210,8 +210,14 @@ test.each([
     spoiled: null,
     predictedSpoiled: 0.3,
   };
-  const { tasks } = benchView([], 'mm', NOW, [run, { ...run, id: 'y', stage: 'closed' }]);
+  const rig = benchSetup('Roll rig', measured('plumb', 0.1));
+  const own = { ...run, setupId: rig.setup.id };
+  const { tasks, answer } = benchView([rig], 'mm', NOW, [own, { ...own, id: 'y', stage: 'closed' }]);
   expect(tasks.map((t) => [t.words, t.href])).toEqual([[words, '/jobs/x']]);
+  expect(answer.toLowerCase()).toBe(`roll rig: ${words.toLowerCase()}.`);
+  // Left open on a setup that is off the bench by now.
+  const left = benchView([rig], 'mm', NOW, [{ ...run, setupId: 'off the bench' }]);
+  expect([left.tasks, left.answer]).toEqual([[], 'It is plumb.']);
 });
 
 describe('several media on one rig', () => {

@@ -85,7 +85,9 @@ export function benchView(
   filter: BenchFilter = EVERYTHING,
   today: Today = NOTHING_EXPECTED,
 ): BenchView {
-  const tasks = waiting(setups, runs, now, unit, today);
+  // A run that was left open on a setup that is off the bench has no row here.
+  const here = runs.filter((r) => setups.some((s) => s.setup.id === r.setupId));
+  const tasks = waiting(setups, here, now, unit, today);
   const order = [...new Set(tasks.map((t) => t.setupId))];
   // The least sure first, as far as nothing else orders them.
   const sure = new Map(setups.map((s) => [s.setup.id, doubtOf(s, today) ?? Infinity]));

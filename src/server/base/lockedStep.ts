@@ -6,7 +6,7 @@ import { refuse, type Outcome } from '@/core/outcome';
 
 import { answeredBefore, keep, type Act } from './act';
 import type { Actor, Deps, Done, UseCaseRefusal } from './deps';
-import { reading, type Stamp, type UseCase } from './useCase';
+import { withShape, type Stamp, type UseCase } from './useCase';
 
 /** Of what there are steps: a session, a run, a job on sheets. */
 export interface Stepped<Row extends { readonly version: number }, How extends { readonly act: string }> {
@@ -46,14 +46,12 @@ export function stepsOf<Row extends { readonly version: number }, How extends { 
 
   /** The row, held: what it is cannot change until the transaction ends. */
   function held<T>(
-    ...[deps, actor, how, given, stamp, work]: [
-      Deps,
-      Actor,
-      How,
-      unknown,
-      Stamp,
-      (inner: Deps, row: Row) => Done<T>,
-    ]
+    deps: Deps,
+    actor: Actor,
+    how: How,
+    given: unknown,
+    stamp: Stamp,
+    work: (inner: Deps, row: Row) => Done<T>,
   ): Done<T> {
     const id = idOf(given);
     return keep(deps, actor, named(how, given, stamp.request), async (inner) => {
@@ -78,7 +76,7 @@ export function stepsOf<Row extends { readonly version: number }, How extends { 
     how: How,
     work: (inner: Deps, row: Row, given: z.output<S>, actor: Actor) => Done<T>,
   ): UseCase<z.input<S>, T> {
-    return reading(schema, `${what} ${how.act}`, (deps, actor, given, stamp) =>
+    return withShape(schema, `${what} ${how.act}`, (deps, actor, given, stamp) =>
       held(deps, actor, how, given, stamp, (inner, row) => work(inner, row, given, actor)),
     );
   }
@@ -93,7 +91,7 @@ export function stepsOf<Row extends { readonly version: number }, How extends { 
     { prepare, basis = ({ version }) => version }: Preparation<Row, z.output<S>, P>,
     work: (inner: Deps, row: Row, given: z.output<S>, actor: Actor, prepared: P) => Done<T>,
   ): UseCase<z.input<S>, T> {
-    return reading(schema, `${what} ${how.act}`, async (deps, actor, given, stamp) => {
+    return withShape(schema, `${what} ${how.act}`, async (deps, actor, given, stamp) => {
       const before = await answeredBefore<T>(deps, named(how, given, stamp.request));
       if (before) return before;
       const keyOf = (row: Row): string => JSON.stringify(basis(row, given));

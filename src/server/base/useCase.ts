@@ -36,7 +36,7 @@ export type Given<I> = I extends Uint8Array
       : I;
 
 /** Reads what is given, and lets the number of an act stand for it: `run` keeps by itself. */
-export function reading<S extends z.ZodType, T>(
+export function withShape<S extends z.ZodType, T>(
   schema: S,
   act: string,
   run: (deps: Deps, actor: Actor, given: z.output<S>, stamp: Stamp) => Done<T>,
@@ -63,7 +63,7 @@ export function useCase<S extends z.ZodType, T>(
   { act, about, taken }: ActOn<z.output<S>>,
   work: (inner: Deps, given: z.output<S>, actor: Actor) => Done<T>,
 ): UseCase<z.input<S>, T> {
-  return reading(schema, act, async (deps, actor, given, { request }) => {
+  return withShape(schema, act, async (deps, actor, given, { request }) => {
     const subjectId = about ? (given as Record<string, string>)[about] : given;
     const named = { act, subjectId: typeof subjectId === 'string' ? subjectId : undefined, request };
     try {

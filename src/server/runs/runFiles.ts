@@ -10,7 +10,7 @@ import { type Applied } from '@/db/stored/runs';
 import type { Actor, Deps, Done } from '@/server/base/deps';
 import { heavy } from '@/server/heavy/pool';
 import { contentOf, keepContent } from '@/server/files/keepFiles';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 import { idSchema, sectionIndex } from '@/server/base/shapes';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
@@ -60,7 +60,7 @@ const makeFile = runStepWith(
 );
 
 /** Makes and keeps the corrected file of a section. */
-export const makeSectionFile = reading(
+export const makeSectionFile = withShape(
   sectionFileSchema,
   'make file',
   async (deps, actor, given, stamp): Done<{ fileId: string; fileName: string; content: string }> => {

@@ -17,7 +17,7 @@ import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
 import { jobOf, planRequestSchema } from '@/shapes/plan';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 
 import { refusedRun } from './run';
 import { standingOfSections } from './standing';
@@ -52,7 +52,7 @@ export const newRunSchema = z.object({
 const followed = (axis: AxisKnowledge): AxisKnowledge => ({ ...axis, nodes: compressNodes(axis.nodes) });
 
 /** Plans anew from what is known now, and freezes it. */
-export const startRun = reading(
+export const startRun = withShape(
   newRunSchema,
   'start run',
   async (deps, actor, given, { request }): Done<{ runId: string }> => {

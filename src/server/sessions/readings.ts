@@ -11,7 +11,7 @@ import { sheetStation } from '@/db/stored/sessions';
 import { answeredBefore, keep } from '@/server/base/act';
 import { type Actor, type Deps, type UseCaseRefusal, type Done } from '@/server/base/deps';
 import { idSchema } from '@/server/base/shapes';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 import type { UseCase } from '@/server/base/useCase';
 import { passReading } from '@/core/readings';
 import { readingInputSchema } from './shapes';
@@ -102,7 +102,7 @@ export const passStep = <S extends z.ZodType<{ readonly passId: string; readonly
   act: string,
   work: (inner: Deps, row: PassRow, given: z.output<S>, actor: Actor) => Done<T>,
 ): UseCase<z.input<S>, T> =>
-  reading(schema, act, (deps, actor, given, { request }) => {
+  withShape(schema, act, (deps, actor, given, { request }) => {
     const { passId, stationId = '' } = given;
     return keep(deps, actor, { act, subjectId: passId, request }, async (inner) => {
       const row = await passOf(inner, passId, stationId, null, true);
@@ -175,7 +175,7 @@ async function keepUnlessChanged(
 }
 
 /** Keeps one reading as it was entered; an earlier one of the same comb is kept too, marked as replaced. */
-export const saveReading = reading(
+export const saveReading = withShape(
   readingInputSchema,
   READING,
   async (deps, actor, input, { request = crypto.randomUUID() }): Done<Changed> => {

@@ -14,7 +14,7 @@ import { holdSetup } from '@/server/setups/holdSetup';
 import { changeOverFirst } from '@/server/setups/mustType';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 import { idSchema } from '@/server/base/shapes';
 import type { SheetOptions } from './shapes';
 import type { Pass } from './session';
@@ -85,7 +85,7 @@ async function start(
   }
 }
 
-export const startSession = reading(
+export const startSession = withShape(
   startSchema,
   'start session',
   (deps, actor, { setupId, kind, unit }, { request }): Done<Started> =>
@@ -109,7 +109,7 @@ export const stripSchema = z.object({
 });
 
 /** Opens a session with a long strip: stations along both edges and the middle. Lengths in mm. */
-export const startRollProof = reading(
+export const startRollProof = withShape(
   stripSchema,
   'start strip',
   (deps, actor, { setupId, length, spacing }, { request }): Done<Started> =>

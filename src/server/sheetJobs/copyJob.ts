@@ -7,7 +7,7 @@ import { answeredBefore, keep } from '@/server/base/act';
 import type { Done } from '@/server/base/deps';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 
 import { laidOut, sheetOf } from './createJob';
 import { getJob } from './repository';
@@ -15,7 +15,7 @@ import { getJob } from './repository';
 export const copyJobSchema = z.object({ jobId: z.uuid(), copies: z.int().min(1).max(20_000).nullable() });
 
 /** The same again under a new number, as a draft, laid out on the setup's sheet of today. */
-export const copyJob = reading(
+export const copyJob = withShape(
   copyJobSchema,
   'copy sheet job',
   async (deps, actor, { jobId, copies }, { request }): Done<{ readonly jobId: string }> => {

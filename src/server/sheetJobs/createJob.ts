@@ -16,7 +16,7 @@ import { heavy } from '@/server/heavy/pool';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
-import { reading } from '@/server/base/useCase';
+import { withShape } from '@/server/base/useCase';
 
 import { keepArt, openArt, pieceOf, traced, artSchema } from './pieces';
 import { newJobSchema } from './shapes';
@@ -29,7 +29,7 @@ export const sheetOf = ({ sheetWidthMm, sheetHeightMm, workArea, marks }: Setup)
 });
 
 /** A draft of a job from dropped artwork: traced, offset and laid out on its setup's sheet. */
-export const createJob = reading(
+export const createJob = withShape(
   z.object({ art: artSchema, job: newJobSchema }),
   'new sheet job',
   async (deps, actor, { art, job: input }, { request }): Done<{ readonly jobId: string }> => {
