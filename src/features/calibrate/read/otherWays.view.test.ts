@@ -60,3 +60,16 @@ test('gaps that no cut of the shape can have are questioned', () => {
   if (!read.ok) throw new Error(JSON.stringify(read.errors));
   expect(told(read.value).doubts).toMatchObject([{ code: 'impossible-size' }]);
 });
+
+test.each([
+  ['mm', 'better than 0.01 mm'],
+  ['in', 'better than 0.001 in'],
+] as const)(
+  'a figure of a table that is finer than what is shown is not sure to nothing (%s)',
+  (unit, words) => {
+    const pick = { school: 'table' as const };
+    const at = { stationId: 'T-1', axis: 'across' as const, xMm: 40, yMm: 60, offsetMm: 0.15, pick };
+    expect(otherRows([{ ...at, uMm: 0.0029 }], unit)[0]!.sure).toBe(words);
+    expect(otherRows([{ ...at, uMm: 0.05 }], unit)[0]!.sure).toMatch(/^± 0\.0/);
+  },
+);

@@ -83,6 +83,14 @@ function liesWords({ offsetMm, axis }: OtherReading, unit: LengthUnit): string {
   return Number.parseFloat(words) === 0 ? `on the print ${axis}` : words;
 }
 
+/** Nothing is sure to nothing: below the last place that is shown, so much is said. */
+function sureTo(uMm: number, unit: LengthUnit): string {
+  const words = lengthText(uMm, unit);
+  return Number.parseFloat(words) === 0
+    ? `better than ${unit === 'mm' ? '0.01 mm' : '0.001 in'}`
+    : `± ${words}`;
+}
+
 /** What was read another way, a row for each place. */
 export function otherRows(list: readonly OtherReading[], unit: LengthUnit): OtherRow[] {
   const ids = [...new Set(list.map((r) => r.stationId))];
@@ -94,7 +102,7 @@ export function otherRows(list: readonly OtherReading[], unit: LengthUnit): Othe
       how: wayWords(first.pick),
       where: `${plainLength(first.xMm, unit)} from the left, ${plainLength(first.yMm, unit)} from the near edge`,
       says: of.map((r) => liesWords(r, unit)).join(', '),
-      sure: `± ${lengthText(Math.max(...of.map((r) => r.uMm)), unit)}`,
+      sure: sureTo(Math.max(...of.map((r) => r.uMm)), unit),
       axes: of.map((r) => r.axis),
     };
   });
