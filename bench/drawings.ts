@@ -3,7 +3,7 @@ import { join } from 'node:path';
 
 import { chromium, type Page } from '@playwright/test';
 
-import { correctFile, textOf } from '../src/core/formats/file';
+import { correctFile, textOf } from '../src/core/drawing/file';
 import { affineMap, invertAffine, type Affine } from '../src/core/geometry';
 import { CHROMIUM } from '../e2e/browser';
 

@@ -4,8 +4,8 @@ import { expect, test, type Page } from '@playwright/test';
 
 import { affineMap, invertAffine, applyAffine, type Point } from '../src/core/geometry';
 import { termsAbout } from '../src/core/rigsim';
-import { Notes } from '../src/core/formats/notes';
-import { correctSvg } from '../src/core/formats/svg';
+import { Notes } from '../src/core/drawing/notes';
+import { correctSvg } from '../src/core/drawing/svg';
 import { AWKWARD_SVG } from '../test/awkward.svg';
 import { allSaved, readByKeys } from './operator';
 import { expectSound } from './sound';

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 
-import { readCutFile } from '../src/core/formats/file';
+import { readCutFile } from '../src/core/drawing/file';
 import { badge } from '../test/badge';
 
 import { expectSoundAtAllWidths, listenForErrors } from './sound';

@@ -2,7 +2,9 @@ import { readFile, stat } from 'node:fs/promises';
 import { basename, dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 
-import { CUT_FORMATS, textOf, type CutFormat } from '../src/core/formats/file';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
+
+import { textOf } from '../src/core/drawing/file';
 import { closeDatabase, database } from '../src/db/client';
 import { correctForSetup } from '../src/server/files/dailyFile';
 import { placeWhole } from '../src/server/files/placeWhole';

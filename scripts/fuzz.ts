@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 
-import type { CutFormat } from '../src/core/formats/file';
-import { DEADLINE_MS } from '../src/core/formats/limits';
+import type { CutFormat } from '@/core/drawing/formats';
+
+import { DEADLINE_MS } from '../src/core/drawing/limits';
 import { AWKWARD_SVG } from '../test/awkward.svg';
 import { BOMBS } from '../test/hostile/bombs';
 import { fault, FORMATS_TO } from '../test/hostile/judge';

@@ -37,9 +37,14 @@ test('the compiled worker loads in a thread and does what it is asked', async ()
 
 test('a page is printed in a thread, and drawn again in a process', async () => {
   await buildWorker(folder);
-  const mark = { kind: 'disc', centre: { x: 10, y: 10 }, radiusMm: 5, ink: 'text' };
-  const scene = { title: 'a disc', widthMm: 20, heightMm: 30, marks: [mark] };
-  const bytes = await inThread(heavyWorker(folder), 'printPages', [{ scene, pictures: [] }]);
+  const [segment, start] = [
+    { kind: 'lines', xy: [15, 5, 15, 15, 5, 15] },
+    { x: 5, y: 5 },
+  ];
+  const paint = { ink: 'text', fill: true, widthMm: 0 };
+  const square = { start, segments: [segment], closed: true, layer: 'text', colour: null, pen: null, paint };
+  const page = { title: 'a square', page: { widthMm: 20, heightMm: 30 }, paths: [square], words: [] };
+  const bytes = await inThread(heavyWorker(folder), 'printPages', [{ drawing: page, pictures: [] }]);
   const child = fork(drawingProcess(folder), { serialization: 'advanced' });
   const asked = async (name, ...input) => {
     child.send({ name, input });

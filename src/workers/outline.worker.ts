@@ -8,7 +8,8 @@ import {
   type CutLineRecipe,
   type Picture,
 } from '@/core/artwork';
-import { writeDrawing, type CutFormat } from '@/core/formats/file';
+import { writeDrawing } from '@/core/drawing/file';
+import type { CutFormat } from '@/core/drawing/formats';
 
 /* A thin shell: decodes and traces off the page’s own thread. One picture at a time. */
 

@@ -1,11 +1,6 @@
-import {
-  CUT_FORMATS,
-  correctFile,
-  fileRefusalText,
-  formatOf,
-  readCutFile,
-  type CutFormat,
-} from '../../src/core/formats/file';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
+
+import { correctFile, fileRefusalText, formatOf, readCutFile } from '../../src/core/drawing/file';
 import { affineMap, type PlaneMap } from '../../src/core/geometry';
 
 const SLIGHT = affineMap({ a11: 1.0012, a12: -0.0008, a21: 0.0011, a22: 0.9991, tx: 0.42, ty: -0.31 });

@@ -1,4 +1,5 @@
-import type { CutFormat } from '../../src/core/formats/file';
+import type { CutFormat } from '@/core/drawing/formats';
+
 import { seededRandom, type Random } from '../../src/core/random/random';
 
 /* Real files with figures changed to awkward ones, pieces doubled, letters swapped and ends cut off. By a seed. */

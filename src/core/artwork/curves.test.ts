@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 
-import { flatten } from '../formats/drawing';
+import { flatten } from '../drawing';
 import type { Point } from '../geometry';
 
 import { asCurves } from './curves';

@@ -1,4 +1,4 @@
-import type { Segment } from '../formats/drawing';
+import type { Segment } from '../drawing';
 import type { Point } from '../geometry';
 
 /*

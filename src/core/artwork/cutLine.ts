@@ -1,5 +1,5 @@
 import { accept, type Outcome } from '../outcome';
-import type { Drawing } from '../formats/drawing';
+import type { Drawing } from '../drawing';
 import type { Point } from '../geometry';
 
 import type { Background, Picture } from './field';

@@ -1,6 +1,7 @@
 import { passReading, type PassReading } from '@/core/readings';
 
-import { buildProofSheet, cutScene, type ProofSheet, type ProofSpec } from '../proof';
+import { seenOn } from '@test/drawn';
+import { buildProofSheet, cutLayer, type ProofSheet, type ProofSpec } from '../proof';
 import { seededRandom } from '../random/random';
 import { coarseOffset, nearestLengths } from '../comb';
 import { fieldFrom, loadField, lookAtComb, type SimulatedRig } from '../rigsim';
@@ -92,7 +93,7 @@ test('a sheet cut one way shows backlash as shift; cut both ways the shift is wh
 
 test('cut both ways the same lines are cut, in the other order at every other station', () => {
   const lines = (sheet: ProofSheet) =>
-    cutScene(sheet, '0001', 1).marks.flatMap((m) => (m.kind === 'line' ? [m] : []));
+    seenOn(cutLayer(sheet, '0001', 1)).flatMap((m) => (m.kind === 'line' ? [m] : []));
   const [one, both] = [lines(sheetOf({})), lines(sheetOf({ bothWays: true }))];
   const key = (m: (typeof one)[number]): string =>
     [m.from, m.to]

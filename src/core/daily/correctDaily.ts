@@ -1,11 +1,6 @@
-import {
-  correctFile,
-  formatOf,
-  readCutFile,
-  type CorrectedFile,
-  type CutFormat,
-  type FileRefusal,
-} from '../formats/file';
+import { FORMATS, type CutFormat } from '@/core/drawing/formats';
+
+import { correctFile, formatOf, readCutFile, type CorrectedFile, type FileRefusal } from '../drawing/file';
 import { affineMap, applyAffine, compose, IDENTITY, invertAffine, type Affine, type Rect } from '../geometry';
 import { accept, refuse, type Outcome } from '../outcome';
 
@@ -77,9 +72,10 @@ export function correctDaily(
   // What the sheet's T is in the file's axes.
   const transform = fileTransform && compose(invertAffine(lies.map), compose(fileTransform, lies.map));
   const from = formatOf(text);
-  const toSvg = to === 'svg' && from.ok && from.value !== 'svg';
-  if (toSvg && !formatsIn(lies.map, sheetOf(setup)).includes('svg')) return refuse({ code: 'below-zero' });
-  const page = toSvg ? pageIn(lies.map, sheetOf(setup)) : null;
+  // A page of its own is made for what had none.
+  const paged = to !== null && from.ok && from.value !== to && FORMATS[to].cornerIsZero;
+  if (paged && !formatsIn(lies.map, sheetOf(setup)).includes(to)) return refuse({ code: 'below-zero' });
+  const page = paged ? pageIn(lies.map, sheetOf(setup)) : null;
   const done = correctFile(text, affineMap(transform ?? IDENTITY), to, { cutAll, page });
   if (!done.ok) return done;
   const asItCame = transform === null && from.ok && (to === null || to === from.value) && cutAll.length === 0;

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 
-import { CUT_FORMATS, sceneToDrawing, writeDrawing, type CutFormat } from '../formats/file';
+import { writeDrawing } from '../drawing/file';
 import type { Affine } from '../geometry';
 import type { MarkKit } from '../marks';
-import { cutScene } from '../proof';
+import { cutLayer } from '../proof';
 import { asDxf, asHpgl, asSvg, squareAt, type Writer } from '@test/foreignFiles';
 import { linesOfDxf, linesOfHpgl, linesOfSvg, type Line } from '@test/machine/readers';
 import { proofSheet } from '@test/sheets';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
 
 import {
   correctDaily,
@@ -211,7 +212,7 @@ test('any frame: what the corrected file is cut at is K of where its lines lie',
   );
 });
 
-const PROOF = sceneToDrawing(cutScene(proofSheet(), '0147', 1));
+const PROOF = cutLayer(proofSheet(), '0147', 1);
 const WHOLE = { x0: 0, y0: 0, x1: 210, y1: 300 };
 
 test.each(CASES)('$name, $format: our own cut files lie so too', ({ frame, toSheet, format }) => {

@@ -1,4 +1,4 @@
-import type { CutFormat } from '../formats/file';
+import type { CutFormat } from '@/core/drawing/formats';
 
 /** “hull-tag.dxf” for silver foil → “hull-tag-for-silver-foil.dxf”: told apart by name alone. */
 export function dailyName(given: string, media: string, to: CutFormat): string {

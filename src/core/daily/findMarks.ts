@@ -1,5 +1,5 @@
 import { affineMap, applyAffine, IDENTITY, type Affine, type Point, type Rect } from '../geometry';
-import { measure, type Drawing, type DrawnPath } from '../formats/drawing';
+import { measure, type Drawing, type DrawnPath } from '../drawing';
 import { drawnSizeMm, markPlaces, shapeAt, type MarkKit, type SheetSize } from '../marks';
 
 import { ATTITUDES, laidAt } from './fileFrame';

@@ -1,5 +1,5 @@
-import { mapPath, type Drawing } from '../formats/drawing';
-import { CUT_FORMATS, type CutFormat } from '../formats/file';
+import { mapPath, type Drawing } from '../drawing';
+import { CUT_FORMATS, FORMATS, type CutFormat } from '../drawing/formats';
 import {
   affineMap,
   applyAffine,
@@ -34,11 +34,11 @@ export function pageIn(map: Affine, sheet: Rect): { readonly widthMm: number; re
 /** Rounding aside, nothing of a sheet lies below the zero of an SVG’s page. */
 const BELOW_MM = 1e-6;
 
-/** The formats in which a frame can be written: an SVG has no zero but its page’s corner, and nothing below it. */
+/** The formats in which a frame can be written: some have no zero but their page’s corner, and nothing below it. */
 export function formatsIn(map: Affine | null, sheet: Rect): CutFormat[] {
   if (map === null) return [...CUT_FORMATS];
   const above = cornersThrough(sheet, invertAffine(map)).every((p) => p.x >= -BELOW_MM && p.y >= -BELOW_MM);
-  return CUT_FORMATS.filter((f) => f !== 'svg' || above);
+  return CUT_FORMATS.filter((f) => above || !FORMATS[f].cornerIsZero);
 }
 
 /** What to say where an SVG was asked for. */

@@ -1,4 +1,4 @@
-import { fileRefusalText } from '../formats/file';
+import { fileRefusalText } from '../drawing/file';
 
 import type { DailyRefusal } from './correctDaily';
 import { NO_SVG } from './ownFiles';

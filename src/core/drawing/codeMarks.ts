@@ -1,12 +1,13 @@
 import type { Point } from '../geometry';
 
-import type { Mark } from './scene';
+import { area } from './ink';
+import type { DrawnPath } from './model';
 
 /** A square code as filled squares: its modules row by row from the top, true = dark. */
-export function codeMarks(qr: readonly (readonly boolean[])[], corner: Point, sizeMm: number): Mark[] {
+export function codeMarks(qr: readonly (readonly boolean[])[], corner: Point, sizeMm: number): DrawnPath[] {
   const cell = sizeMm / qr.length;
   return qr.flatMap((row, r) =>
-    row.flatMap((dark, c): Mark[] => {
+    row.flatMap((dark, c): DrawnPath[] => {
       if (!dark) return [];
       const [x, y] = [corner.x + c * cell, corner.y + sizeMm - (r + 1) * cell];
       const points = [
@@ -15,7 +16,7 @@ export function codeMarks(qr: readonly (readonly boolean[])[], corner: Point, si
         { x: x + cell, y: y + cell },
         { x, y: y + cell },
       ];
-      return [{ kind: 'polygon', points, filled: true, widthMm: 0, ink: 'text' }];
+      return [area(points, 'text')];
     }),
   );
 }

@@ -28,7 +28,7 @@ export {
   STRIP_PLACES,
   stripPaths,
   stripRefusalText,
-  stripScene,
+  stripPrint,
   stripStations,
   stripXMm,
   WITNESS_COLOUR,

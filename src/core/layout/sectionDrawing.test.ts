@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
-import { flatten } from '../formats/drawing';
-import { writeCutFile } from '../formats/file';
+import { flatten } from '../drawing';
+import { writeDrawing } from '../drawing/file';
 import { applyAffine, type Affine, type Point } from '../geometry';
 import { readByEzdxf } from '@test/readers/outside';
 
@@ -102,7 +102,7 @@ test('read by another program the section’s DXF has the same corners', () => {
   const item = outlineDrawing(90, 60, 'rectangle');
   const drawing = sectionDrawing(imposition, section, ROOM, item, 400, null);
   // It reads a rectangle as its four edges.
-  const read = readByEzdxf(writeCutFile(drawing, 'dxf', 'Run R001, section 3'));
+  const read = readByEzdxf(writeDrawing({ ...drawing, title: 'Run R001, section 3' }, 'dxf'));
   expect(read).toHaveLength(4 * section.copies);
   drawing.paths.forEach((path, copy) => {
     const own = lower(read.slice(4 * copy, 4 * copy + 4).flat());

@@ -1,6 +1,6 @@
 import { affineMap, invertMap, type Affine, type PlaneMap, type Rect } from '../geometry';
 import type { Outline } from '../drift';
-import { mapPath, type Drawing, type DrawnPath } from '../formats/drawing';
+import { mapPath, type Drawing, type DrawnPath } from '../drawing';
 
 import { copyAtMm, type Imposition } from './impose';
 import type { Section, SectionRoom } from './sections';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 
-import { flatten } from '../formats/drawing';
+import { seenOn } from '@test/drawn';
+import { flatten } from '../drawing';
 import { loneStationReach } from '../proof';
 import { ROLL_MARKS } from '@test/setups';
 
@@ -11,7 +12,7 @@ import {
   sectionsOf,
   stripPaths,
   stripRefusalText,
-  stripScene,
+  stripPrint,
   stripStations,
   stripXMm,
   WITNESS_LAYER,
@@ -116,10 +117,8 @@ test('its lines are cut where they are printed, corrected like the items, on a l
     expect(middle(0) + map.tx).toBeCloseTo(centre.x, 3);
     expect(middle(1) * map.a22 + map.ty).toBeCloseTo(centre.y, 3);
   });
-  const scene = stripScene(stations, { widthMm: PRINTABLE, heightMm: 500, title: 'w' });
-  expect(scene.marks.filter((m) => m.kind === 'ring').map((m) => m.centre)).toContainEqual(
-    stations[0]!.centre,
-  );
+  const printed = seenOn(stripPrint(stations, { widthMm: PRINTABLE, heightMm: 500, title: 'w' }));
+  expect(printed.flatMap((m) => (m.kind === 'ring' ? [m.centre] : []))).toContainEqual(stations[0]!.centre);
   const plain = sectionDrawing(imposition, section, ROOM, item, PRINTABLE, null);
   expect(plain.layers.map((l) => l.name)).toEqual(['cut']);
 });

@@ -1,9 +1,7 @@
-import { sceneToDrawing } from '../formats/file/sceneToDrawing';
-import type { DrawnPath } from '../formats/drawing';
-import type { Scene } from '../drawing';
+import { onPage, type DrawnPath, type PageDrawing } from '../drawing';
 import type { MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
-import { loneStation, loneStationReach, stationCuts, stationMarks, type Station } from '../proof';
+import { loneStation, loneStationReach, stationCuts, stationPrint, type Station } from '../proof';
 
 import type { Imposition } from './impose';
 import type { Section, SectionRoom } from './sections';
@@ -71,16 +69,19 @@ export function stripStations(
 }
 
 /** What is printed of a section's witnesses, on a page of its printable width and its length. */
-export const stripScene = (
+export const stripPrint = (
   stations: readonly StripStation[],
-  page: { readonly widthMm: number; readonly heightMm: number; readonly title: string },
-): Scene => ({ ...page, marks: stations.flatMap((s) => stationMarks(s, UNIT)) });
+  { title, ...page }: { readonly widthMm: number; readonly heightMm: number; readonly title: string },
+): PageDrawing =>
+  onPage(
+    page,
+    title,
+    stations.flatMap((s) => stationPrint(s, UNIT)),
+  );
 
 /** What is cut of them. */
 export const stripPaths = (stations: readonly Station[]): DrawnPath[] =>
-  sceneToDrawing({ widthMm: 0, heightMm: 0, title: '', marks: stations.flatMap(stationCuts) }).paths.map(
-    (path) => ({ ...path, layer: WITNESS_LAYER, colour: WITNESS_COLOUR }),
-  );
+  stations.flatMap(stationCuts).map((path) => ({ ...path, layer: WITNESS_LAYER, colour: WITNESS_COLOUR }));
 
 /** What is wrong and what would be right; lengths in mm. */
 export function stripRefusalText(refusal: StripRefusal): string {

@@ -10,7 +10,7 @@ export {
   shapeAt,
   type SheetSize,
 } from './markPlaces';
-export { markPicture, markScene } from './markScene';
+export { markPicture, drawMarks } from './drawMarks';
 export { markWarnings } from './markWarnings';
 export { registrationOf, type Registration } from './registration';
 export {

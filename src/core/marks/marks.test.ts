@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 
-import { buildProofSheet, cutScene, layoutAreaOf, printScene, type ProofSpec } from '../proof';
-import type { Mark } from '../drawing';
+import { seenOn, type Seen } from '@test/drawn';
+import { buildProofSheet, cutLayer, layoutAreaOf, printLayer, type ProofSpec } from '../proof';
 import type { Rect } from '../geometry';
 import { A4_SPEC } from '@test/sheets';
 
@@ -13,7 +13,7 @@ import {
   markOutline,
   markPicture,
   markPlaces,
-  markScene,
+  drawMarks,
   markWarnings,
   registrationOf,
   type MarkKit,
@@ -72,8 +72,8 @@ test.each([
   wanted.forEach((pattern) => expect(said.join(' ')).toMatch(pattern));
 });
 
-/** Where a mark of a scene puts ink. */
-function inkOf(mark: Mark): Rect {
+/** Where it puts ink. */
+function inkOf(mark: Seen): Rect {
   switch (mark.kind) {
     case 'line': {
       const [x, y] = [
@@ -119,9 +119,9 @@ test('a proof sheet carries the marks, and nothing else of it comes into their c
       if (!built.ok) throw new Error(JSON.stringify(built.refusal));
       expect(built.value.layoutArea).toEqual(layoutAreaOf(spec));
       const title = { number: '0001', rig: 'r', media: 'm', date: 'd', address: 'a', qr: [[true]] };
-      const print = printScene(built.value, title).marks;
-      expect(print.filter((m) => m.ink === 'mark')).toEqual(markScene(marks, spec));
-      const ours = [...print.filter((m) => m.ink !== 'mark'), ...cutScene(built.value, '0001', 1).marks];
+      const print = seenOn(printLayer(built.value, title));
+      expect(print.filter((m) => m.ink === 'mark')).toEqual(seenOn(drawMarks(marks, spec)));
+      const ours = [...print.filter((m) => m.ink !== 'mark'), ...seenOn(cutLayer(built.value, '0001', 1))];
       for (const place of markPlaces(marks, spec)) {
         const zone = clearZone(marks, place);
         const within = ours.filter((m) => {
@@ -140,7 +140,7 @@ test('every mark is drawn within its outline, its sign included', () => {
     fc.property(kits, (some) => {
       const kit: MarkKit = { ...KIT, ...some, count: 1 };
       const o = markOutline(kit, markPlaces(kit, A4)[0]!);
-      for (const mark of markScene(kit, A4)) {
+      for (const mark of seenOn(drawMarks(kit, A4))) {
         const ink = inkOf(mark);
         const inside =
           ink.x0 >= o.x0 - 0.3 && ink.x1 <= o.x1 + 0.3 && ink.y0 >= o.y0 - 0.3 && ink.y1 <= o.y1 + 0.3;
@@ -152,7 +152,7 @@ test('every mark is drawn within its outline, its sign included', () => {
 
 test('a corner of a shape of its own is drawn so, the others as before', () => {
   const kit: MarkKit = { ...KIT, leadSign: 'none', shapes: { 'near left': 'square', 'far left': 'cross' } };
-  const kinds = markScene(kit, A4).map((m) => m.kind);
+  const kinds = seenOn(drawMarks(kit, A4)).map((m) => m.kind);
   expect(kinds.filter((k) => k === 'polygon')).toHaveLength(1);
   expect(kinds.filter((k) => k === 'line')).toHaveLength(2);
   expect(kinds.filter((k) => k === 'disc')).toHaveLength(2);
@@ -176,7 +176,7 @@ test('sides that need more or less clear room than the rest', () => {
 
 test('a closed frame: one line through the corners, and the work inside it', () => {
   const kit: MarkKit = { ...KIT, frame: true };
-  const [line, ...more] = markScene(kit, A4);
+  const [line, ...more] = seenOn(drawMarks(kit, A4));
   expect(more).toEqual([]);
   expect(line).toMatchObject({
     kind: 'polygon',
@@ -205,8 +205,8 @@ test.each(['machine', 'program'] as const)(
   (laidBy) => {
     const ours = { ...A4_SPEC, marks: KIT };
     const theirs = { ...A4_SPEC, marks: { ...KIT, laidBy } };
-    expect(markScene(theirs.marks, A4)).toEqual([]);
-    expect(markPicture(theirs.marks, A4)).toEqual(markScene(KIT, A4));
+    expect(drawMarks(theirs.marks, A4)).toEqual([]);
+    expect(markPicture(theirs.marks, A4)).toEqual(drawMarks(KIT, A4));
     expect(layoutAreaOf(theirs)).toEqual(layoutAreaOf(ours));
     expect(buildProofSheet(theirs)).toMatchObject({ ok: true });
   },

@@ -1,9 +1,10 @@
+import { seenOn } from '@test/drawn';
 import { normalDeviate, seededRandom } from '../random/random';
 import { proofSheet } from '@test/sheets';
 import { readGaps } from '@/core/readings/gaps';
 
-import { COMB_STEPS, cutScene, STATION } from '.';
-import { gapShapeCuts, gapShapeMarks } from './gapShape';
+import { COMB_STEPS, cutLayer, STATION } from '.';
+import { gapShapeCuts, gapShapePrint } from './gapShape';
 
 const SHEET = proofSheet({ readBy: 'gaps', secondSet: true });
 const shapes = SHEET.stations.map((s) => ({ ...s, shape: s.gapShape! }));
@@ -35,7 +36,7 @@ test('no two opposite sides round alike, and stations differ', () => {
 
 test('it stands clear of its station’s combs, cross and disc, and of every other station', () => {
   for (const { centre, scaleCentre, shape } of shapes) {
-    const cut = gapShapeCuts(shape)[0]!;
+    const cut = seenOn(gapShapeCuts(shape))[0]!;
     if (cut.kind !== 'polygon') throw new Error(cut.kind);
     const xs = cut.points.map((p) => p.x);
     const ys = cut.points.map((p) => p.y);
@@ -44,19 +45,19 @@ test('it stands clear of its station’s combs, cross and disc, and of every oth
     expect(Math.max(...xs)).toBeLessThan(centre.x - 11.7);
     expect(Math.min(...xs)).toBeGreaterThan(centre.x - 26);
   }
-  const points = cutScene(SHEET, '1', 1).marks.filter((m) => m.kind === 'polygon');
+  const points = seenOn(cutLayer(SHEET, '1', 1)).filter((m) => m.kind === 'polygon');
   expect(points).toHaveLength(SHEET.stations.filter((s) => s.set === 1).length);
 });
 
 test('cut where it was meant, each gap is its border', () => {
   const [{ shape }] = shapes as [(typeof shapes)[number]];
   const box = (marks: ReturnType<typeof gapShapeCuts>) => {
-    const [m] = marks;
+    const [m] = seenOn(marks);
     if (m?.kind !== 'polygon') throw new Error('no polygon');
     const [xs, ys] = [m.points.map((p) => p.x), m.points.map((p) => p.y)];
     return { x0: Math.min(...xs), x1: Math.max(...xs), y0: Math.min(...ys), y1: Math.max(...ys) };
   };
-  const [print, cut] = [box(gapShapeMarks(shape)), box(gapShapeCuts(shape))];
+  const [print, cut] = [box(gapShapePrint(shape)), box(gapShapeCuts(shape))];
   expect(print.x0 - cut.x0).toBeCloseTo(shape.borders.left, 9);
   expect(cut.x1 - print.x1).toBeCloseTo(shape.borders.right, 9);
   expect(print.y0 - cut.y0).toBeCloseTo(shape.borders.near, 9);

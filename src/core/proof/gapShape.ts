@@ -1,4 +1,4 @@
-import type { Mark } from '../drawing';
+import { area, outline, type DrawnPath } from '../drawing';
 import type { Point } from '../geometry';
 import type { Side } from '../marks';
 
@@ -61,11 +61,9 @@ const corners = ({ centre: c, widthMm, heightMm }: GapShape, out: GapShape['bord
 };
 
 /** What is printed of it. */
-export const gapShapeMarks = (shape: GapShape): Mark[] => [
-  { kind: 'polygon', points: corners(shape, null), filled: true, widthMm: 0, ink: 'print' },
-];
+export const gapShapePrint = (shape: GapShape): DrawnPath[] => [area(corners(shape, null), 'print')];
 
 /** What is cut of it. */
-export const gapShapeCuts = (shape: GapShape): Mark[] => [
-  { kind: 'polygon', points: corners(shape, shape.borders), filled: false, widthMm: 0.1, ink: 'cut' },
+export const gapShapeCuts = (shape: GapShape): DrawnPath[] => [
+  outline(corners(shape, shape.borders), 0.1, 'cut'),
 ];

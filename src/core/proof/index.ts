@@ -7,7 +7,7 @@ export {
   proofRefusalText,
   stationsThatFit,
 } from './buildProofSheet';
-export { cutScene, stationCuts } from './cutScene';
+export { cutLayer, stationCuts } from './cutLayer';
 export { COMB_STEPS, STATION } from './layout';
 export { barLengthsMm } from './bars';
 export { type GapShape } from './gapShape';
@@ -26,10 +26,10 @@ export {
   combPoint,
   labelText,
   ORIENTATION_WORDS,
-  printScene,
-  stationMarks,
+  printLayer,
+  stationPrint,
   type SheetTitle,
-} from './printScene';
+} from './printLayer';
 export {
   READ_BY,
   type ProofRefusal,

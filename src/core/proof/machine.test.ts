@@ -1,11 +1,8 @@
 import { planCorrection, shiftScatter } from '@/core/correction';
 import { fitLadder, widestFit, type Observation } from '@/core/fit';
-import { correctFile, sceneToDrawing, type CutFormat } from '@/core/formats/file';
-import { Notes } from '@/core/formats/notes';
-import { writeDxf } from '@/core/formats/dxf';
-import { writeHpgl } from '@/core/formats/hpgl';
-import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
-import { sceneToSvg } from '@/core/formats/svg';
+import { correctFile, writeDrawing } from '@/core/drawing/file';
+import { pagesToPdf } from '@/core/drawing/pdf/pages';
+import { pageSvg } from '@/core/drawing/svg';
 import { affineMap } from '@/core/geometry';
 import { readCombs, type Sight } from '@test/machine/loupe';
 import {
@@ -17,8 +14,9 @@ import {
   type Line,
 } from '@test/machine/readers';
 import { A4_AREA, A4_CENTRE, proofSheet } from '@test/sheets';
+import type { CutFormat } from '@/core/drawing/formats';
 
-import { cutScene, printScene } from '.';
+import { cutLayer, printLayer } from '.';
 
 /*
  * A printer and a cutter that we did not make: they read the printed layer and the cut layer from the files, the cutter
@@ -35,8 +33,8 @@ const TITLE = {
   qr: [],
 };
 const SHEET = proofSheet();
-const PRINT = printScene(SHEET, TITLE);
-const SVG_PRINT = sceneToSvg(PRINT);
+const PRINT = printLayer(SHEET, TITLE);
+const SVG_PRINT = pageSvg(PRINT);
 const LABELS = labelsOfSvg(SVG_PRINT);
 
 const READ: Readonly<Record<CutFormat, (text: string) => Line[]>> = {
@@ -45,11 +43,7 @@ const READ: Readonly<Record<CutFormat, (text: string) => Line[]>> = {
   hpgl: linesOfHpgl,
 };
 const file = (set: 1 | 2, format: CutFormat): string => {
-  const scene = cutScene(SHEET, TITLE.number, set);
-  if (format === 'svg') return sceneToSvg(scene);
-  return format === 'dxf'
-    ? writeDxf(sceneToDrawing(scene), new Notes())
-    : writeHpgl(sceneToDrawing(scene), new Notes());
+  return writeDrawing(cutLayer(SHEET, TITLE.number, set), format);
 };
 
 /** Shift, turn, scales and lean of a cutter about the middle of the sheet, written out. */
@@ -99,7 +93,7 @@ const observationsOf = (sights: readonly Sight[]): Observation[] =>
 
 test('the printed lines are the same in the PDF and in the SVG', async () => {
   const key = (l: Line): string => l.map((v) => v.toFixed(2)).join(' ');
-  const pdf = new Set(linesOfPdf(await sceneToPdf(PRINT)).map(key));
+  const pdf = new Set(linesOfPdf(await pagesToPdf([{ drawing: PRINT, pictures: [] }])).map(key));
   const svg = linesOfSvg(SVG_PRINT);
   expect(svg.length).toBeGreaterThan(500);
   // One in a few hundred lies on the edge between two hundredths.
@@ -114,7 +108,7 @@ test.each(CASES)(
   'a cutter that cuts %s, fed with %s: read right, corrected, and plumb',
   async (_, format, partial) => {
     const flaw = { ...FLAWLESS, ...partial };
-    const print = linesOfPdf(await sceneToPdf(PRINT));
+    const print = linesOfPdf(await pagesToPdf([{ drawing: PRINT, pictures: [] }]));
     const sights = readCombs(LABELS, print, cutBy(flaw, READ[format](file(1, format))));
     expect(sights).toHaveLength(18);
     for (const s of sights) {

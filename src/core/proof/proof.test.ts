@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 
-import { sceneToPdf } from '../formats/pdf/sceneToPdf';
-import { sceneToSvg } from '../formats/svg';
+import { seenOn } from '@test/drawn';
+import { pagesToPdf } from '../drawing/pdf/pages';
+import { pageSvg } from '../drawing/svg';
 import { termsAbout } from '../rigsim';
 import { transformToField } from '../fit';
 import { COARSE_REACH_MM } from '../tolerance';
@@ -10,9 +11,9 @@ import { ringOf, ringReading } from '@/core/readings/rings';
 
 import {
   buildProofSheet,
-  cutScene,
+  cutLayer,
   labelText,
-  printScene,
+  printLayer,
   proofRefusalText,
   RING,
   ringHole,
@@ -38,7 +39,7 @@ test('3 × 3 stations twice on A4, inside the work area, with their cut lines an
   const sheet = proofSheet();
   expect(sheet.stations).toHaveLength(18);
   for (const set of [1, 2] as const)
-    for (const mark of cutScene(sheet, '1', set).marks) {
+    for (const mark of seenOn(cutLayer(sheet, '1', set))) {
       const points = mark.kind === 'line' ? [mark.from, mark.to] : [];
       for (const p of points) {
         expect(p.x).toBeGreaterThanOrEqual(A4_AREA.x0);
@@ -96,8 +97,8 @@ test('signs and reach: what is read is where the cut went, from −6 to 6 mm on 
 
 test('on the drawn sheet itself, the label at the pair that coincides is the offset', () => {
   const sheet = proofSheet({ columns: 1, rows: 1, secondSet: false, seed: 8 });
-  const printed = printScene(sheet, TITLE).marks;
-  const cuts = cutScene(sheet, '1', 1).marks;
+  const printed = seenOn(printLayer(sheet, TITLE));
+  const cuts = seenOn(cutLayer(sheet, '1', 1));
   const uprights = (marks: typeof cuts, minY: number) =>
     marks.flatMap((m) =>
       m.kind === 'line' && m.from.x === m.to.x && Math.min(m.from.y, m.to.y) > minY ? [m] : [],
@@ -131,19 +132,19 @@ test.each([
 });
 
 test('the files are exact in mm: page, check bars, and the same page for print and cut', async () => {
-  const scene = printScene(proofSheet(), TITLE);
-  const svg = sceneToSvg(scene);
+  const print = printLayer(proofSheet(), TITLE);
+  const svg = pageSvg(print);
   expect(svg).toContain('width="210mm" height="297mm" viewBox="0 0 210 297"');
   expect(svg).toContain('matt &#60;paper&#62; &#38; card');
-  expect(sceneToSvg(cutScene(proofSheet(), '0147', 1))).toContain(
+  expect(pageSvg(cutLayer(proofSheet(), '0147', 1))).toContain(
     'width="210mm" height="297mm" viewBox="0 0 210 297"',
   );
-  const bars = scene.marks.flatMap((m) =>
+  const bars = seenOn(print).flatMap((m) =>
     m.kind === 'line' ? [Math.hypot(m.to.x - m.from.x, m.to.y - m.from.y)] : [],
   );
   expect(bars.filter((length) => Math.abs(length - 100) < 1e-9)).toHaveLength(2);
   // A4 in PDF units of 1/72 in (ISO 216, ISO 32000-1): 595.276 × 841.89.
-  const pdf = (await sceneToPdf(scene)).toString('latin1');
+  const pdf = (await pagesToPdf([{ drawing: print, pictures: [] }])).toString('latin1');
   const box = /MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf)!;
   expect(Number(box[1])).toBeCloseTo(595.276, 2);
   expect(Number(box[2])).toBeCloseTo(841.89, 2);
@@ -169,9 +170,9 @@ test('rows of rings lie inside the work area, apart from each other and from eve
     for (const o of boxes)
       if (o !== b) expect(b.x1 < o.x0 || o.x1 < b.x0 || b.y1 < o.y0 || o.y1 < b.y0).toBe(true);
     // Lines of combs and crosses, printed or cut.
-    const lines = [printScene(ringed, TITLE), cutScene(ringed, '1', 1), cutScene(ringed, '1', 2)].flatMap(
+    const lines = [printLayer(ringed, TITLE), cutLayer(ringed, '1', 1), cutLayer(ringed, '1', 2)].flatMap(
       (s) =>
-        s.marks.flatMap((m) =>
+        seenOn(s).flatMap((m) =>
           m.kind === 'line' && Math.hypot(m.to.x - m.from.x, m.to.y - m.from.y) > 2.5 ? [m] : [],
         ),
     );

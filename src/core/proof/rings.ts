@@ -1,4 +1,4 @@
-import type { Mark } from '../drawing';
+import { line, ring, words, type Drawn, type DrawnPath } from '../drawing';
 import type { Point } from '../geometry';
 import { OFFSET_AXES, toMm, type LengthUnit, type OffsetAxis } from '../units';
 
@@ -65,22 +65,19 @@ export const ringsOf = ({ half }: RingChoice): number[] =>
   Array.from({ length: 2 * half + 1 }, (_, i) => i - half);
 
 /** What is printed of a row: discs, labels, and which way it measures. */
-export function ringMarks(row: RingRowDrawn, labelOf: (mm: number) => string): Mark[] {
+export function ringPrint(row: RingRowDrawn, labelOf: (mm: number) => string): Drawn[] {
   const ink = (RING.discMm + RING.holeMm * LEAST_HOLE) / 2;
   return [
-    ...ringsOf(row).flatMap((j): Mark[] => {
+    ...ringsOf(row).flatMap((j): Drawn[] => {
       const centre = ringPlace(row, j);
       return [
-        {
-          ...{ kind: 'ring', centre, ink: 'print' },
-          ...{ radiusMm: ink, widthMm: RING.discMm - RING.holeMm * LEAST_HOLE },
-        },
-        {
-          ...{ kind: 'text', text: labelOf(ringLabelMm(row, j)), sizeMm: RING.labelMm, ink: 'text' },
-          at: { x: centre.x, y: centre.y - RING.discMm - RING.labelMm - 0.3 },
-          anchor: 'middle',
-          bold: j === 0,
-        },
+        ring(centre, ink, RING.discMm - RING.holeMm * LEAST_HOLE, 'print'),
+        words(
+          { x: centre.x, y: centre.y - RING.discMm - RING.labelMm - 0.3 },
+          labelOf(ringLabelMm(row, j)),
+          RING.labelMm,
+          { anchor: 'middle', bold: j === 0 },
+        ),
       ];
     }),
     ...axisMark(row),
@@ -91,25 +88,19 @@ export function ringMarks(row: RingRowDrawn, labelOf: (mm: number) => string): M
 const LEAST_HOLE = 0.4;
 
 /** A short double stroke before the row: lying for across, standing for along. */
-function axisMark(row: RingRowDrawn): Mark[] {
+function axisMark(row: RingRowDrawn): DrawnPath[] {
   const at = { x: row.centre.x - (row.half + 0.5) * RING.pitchMm - 1.2, y: row.centre.y };
   const arm = row.axis === 'across' ? { x: 1, y: 0 } : { x: 0, y: 1 };
-  const stroke = (length: number, aside: number): Mark => ({
-    kind: 'line',
-    from: { x: at.x - length * arm.x + aside * arm.y, y: at.y - length * arm.y + aside * arm.x },
-    to: { x: at.x + length * arm.x + aside * arm.y, y: at.y + length * arm.y + aside * arm.x },
-    widthMm: 0.2,
-    ink: 'text',
-  });
+  const stroke = (length: number, aside: number): DrawnPath =>
+    line(
+      { x: at.x - length * arm.x + aside * arm.y, y: at.y - length * arm.y + aside * arm.x },
+      { x: at.x + length * arm.x + aside * arm.y, y: at.y + length * arm.y + aside * arm.x },
+      0.2,
+      'text',
+    );
   return [stroke(1, 0.25), stroke(1, -0.25)];
 }
 
 /** The holes of a row, from one end to the other. */
-export const ringCuts = (row: RingRowDrawn): Mark[] =>
-  ringsOf(row).map((j) => ({
-    kind: 'ring',
-    centre: ringHole(row, j),
-    radiusMm: RING.holeMm,
-    widthMm: 0.1,
-    ink: 'cut',
-  }));
+export const ringCuts = (row: RingRowDrawn): DrawnPath[] =>
+  ringsOf(row).map((j) => ring(ringHole(row, j), RING.holeMm, 0.1, 'cut'));

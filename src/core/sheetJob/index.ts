@@ -13,7 +13,7 @@ export {
   type CutPass,
   type LineRole,
 } from './cutting';
-export { jobScene, type JobLabel } from './jobScene';
+export { jobPrint, type JobLabel } from './jobPrint';
 export { bleedArea, secondLine } from './lines';
 export { jobDrawing } from './jobDrawing';
 export { boxOf, LABEL, layOutJob, PAIR_VERSION, pairRefusalText, type PairRefusal } from './pair';

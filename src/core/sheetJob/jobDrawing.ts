@@ -1,5 +1,5 @@
 import { asCurves, type ClosedPath } from '../artwork';
-import { mapPath, type Drawing, type DrawnPath } from '../formats/drawing';
+import { mapPath, type Drawing, type DrawnPath } from '../drawing';
 import { affineMap, type Point } from '../geometry';
 
 import { AS_LAID_OUT, kindOf, linesByRole, passesOf, type Cutting, type LineRole } from './cutting';

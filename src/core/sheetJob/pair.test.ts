@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 
-import { flatten } from '../formats/drawing';
+import { seenOn } from '@test/drawn';
+import { flatten } from '../drawing';
 import { applyAffine, type Rect } from '../geometry';
 import { clearZone, markPlaces } from '../marks';
 import { TWO_MARKS } from '@test/setups';
@@ -8,7 +9,7 @@ import { TWO_MARKS } from '@test/setups';
 import {
   boxOf,
   jobDrawing,
-  jobScene,
+  jobPrint,
   layOutJob,
   pairRefusalText,
   type JobGeometry,
@@ -144,8 +145,7 @@ test('more copies than a sheet holds go on several, and each sheet says which it
       [false, true],
     ],
   };
-  const scene = jobScene(job, words, 1);
-  const texts = scene.marks.flatMap((m) => (m.kind === 'text' ? [m.text] : []));
+  const texts = seenOn(jobPrint(job, words, 1)).flatMap((m) => (m.kind === 'text' ? [m.text] : []));
   expect(texts).toContain(`P0012, sheet 2 of ${job.sheets.length}`);
 });
 

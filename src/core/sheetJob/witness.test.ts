@@ -1,13 +1,14 @@
 import fc from 'fast-check';
 
-import { flatten } from '../formats/drawing';
+import { seenOn } from '@test/drawn';
+import { flatten } from '../drawing';
 import { loneStationReach } from '../proof';
 import { TWO_MARKS } from '@test/setups';
 import { clearZone, markPlaces } from '../marks';
 
 import {
   jobDrawing,
-  jobScene,
+  jobPrint,
   layOutJob,
   WITNESS_LAYER,
   witnessSheet,
@@ -101,9 +102,9 @@ test('it is printed and cut where its station says, on a layer and with a pen of
   };
   expect(mean(0)).toBeCloseTo(station.centre.x, 3);
   expect(mean(1)).toBeCloseTo(station.centre.y, 3);
-  const { marks } = jobScene(job, { number: 'P1', name: 'n', date: 'd', qr: [[true]] }, 0);
-  const rings = marks.filter((m) => m.kind === 'ring');
-  expect(rings.map((r) => r.centre)).toContainEqual(station.centre);
+  const printed = jobPrint(job, { number: 'P1', name: 'n', date: 'd', qr: [[true]] }, 0);
+  const rings = seenOn(printed).flatMap((m) => (m.kind === 'ring' ? [m.centre] : []));
+  expect(rings).toContainEqual(station.centre);
   const sheet = witnessSheet(job.sheet, station, 'P0001', 1);
   expect(sheet.stations).toEqual([station]);
   expect(sheet.spec).toMatchObject({ columns: 1, rows: 1, secondSet: false, marks: TWO_MARKS });

@@ -1,6 +1,4 @@
-import type { Mark } from '../drawing';
-import type { DrawnPath } from '../formats/drawing';
-import { sceneToDrawing } from '../formats/file/sceneToDrawing';
+import type { Drawn, DrawnPath } from '../drawing';
 import type { Point, Rect } from '../geometry';
 import { grown, without } from '../layout/sheet/freeSpace';
 import { WITNESS_COLOUR, WITNESS_LAYER } from '../layout/witnessStrip';
@@ -9,7 +7,7 @@ import {
   loneStationReach,
   PROOF_VERSION,
   stationCuts,
-  stationMarks,
+  stationPrint,
   type ProofSheet,
   type Station,
 } from '../proof';
@@ -45,14 +43,11 @@ export function witnessStation({ witness }: Pick<JobGeometry, 'witness'>, index:
 }
 
 /** What is printed of it. */
-export const witnessMarks = (station: Station): Mark[] => stationMarks(station, UNIT);
+export const witnessPrint = (station: Station): Drawn[] => stationPrint(station, UNIT);
 
 /** What is cut of it. */
 export const witnessPaths = (station: Station, pen: number): DrawnPath[] =>
-  sceneToDrawing({ title: '', widthMm: 0, heightMm: 0, marks: stationCuts(station) }).paths.map((path) => ({
-    ...path,
-    ...{ layer: WITNESS_LAYER, colour: WITNESS_COLOUR, pen },
-  }));
+  stationCuts(station).map((path) => ({ ...path, layer: WITNESS_LAYER, colour: WITNESS_COLOUR, pen }));
 
 export const witnessLayer = { name: WITNESS_LAYER, colour: WITNESS_COLOUR } as const;
 

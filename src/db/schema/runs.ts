@@ -13,7 +13,6 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 
-import { CUT_FORMATS } from '@/core/formats/file';
 import {
   RUN_KINDS,
   RUN_STAGES,
@@ -22,6 +21,7 @@ import {
   CHECK_WAYS,
   RUN_EVENT_KINDS,
 } from '@/core/setup';
+import { CUT_FORMATS } from '@/core/drawing/formats';
 import { at, id } from './columns';
 import { fileContents } from './files';
 import { setups } from './setups';

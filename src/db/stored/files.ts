@@ -1,7 +1,9 @@
 import { z } from 'zod';
 
+import { CUT_FORMATS } from '@/core/drawing/formats';
+
 import type { Lies } from '../../core/daily';
-import { CUT_FORMATS, type FileReport } from '../../core/formats/file';
+import { type FileReport } from '../../core/drawing/file';
 
 import { before, codec } from './codec';
 import { affine, point, rect } from './pieces';

@@ -12,6 +12,7 @@ import type { Rect } from '@/core/geometry';
 import { fieldLength, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
 import type { SetupCheck } from '@/server/setups/checkContext';
 import { useHydrated } from '@/ui/useHydrated';
+import { FORMAT_WORDS } from '@/core/drawing/formats';
 
 import { checkAnswer, FINDING_WORDS, whereWords } from './check.view';
 import { CheckPicture } from './CheckPicture';
@@ -124,7 +125,7 @@ export function CheckDesk({
           </div>
           <FileField
             id="check-cut"
-            label="Cut file: SVG, DXF or HPGL"
+            label={`Cut file: ${FORMAT_WORDS}`}
             ready={ready}
             onFile={(f) => (setCut(f), changed())}
           />

@@ -6,7 +6,7 @@ import Spinner from 'react-bootstrap/Spinner';
 import { useDropzone } from 'react-dropzone';
 
 import type { CutLineRecipe } from '@/core/artwork';
-import { CUT_FORMATS, type CutFormat } from '@/core/formats/file/cutFormat';
+import { CUT_FORMATS, FORMATS, mediaTypeOf, type CutFormat } from '@/core/drawing/formats';
 import type { Room } from '@/core/sheetJob';
 import type { LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
@@ -206,19 +206,13 @@ function SizeNote({ words, coarse }: { words: string; coarse: string | null }) {
   );
 }
 
-const TYPES: Readonly<Record<CutFormat, string>> = {
-  svg: 'image/svg+xml',
-  dxf: 'image/vnd.dxf',
-  hpgl: 'application/vnd.hp-hpgl',
-};
-
 function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Promise<string | null> }) {
   const [failed, setFailed] = useState('');
   const hand = async (format: CutFormat): Promise<void> => {
     const content = await save(format).catch(() => null);
     setFailed(content === null ? 'The file could not be written. Change something, then try again.' : '');
     if (content === null) return;
-    const url = URL.createObjectURL(new Blob([content], { type: TYPES[format] }));
+    const url = URL.createObjectURL(new Blob([content], { type: mediaTypeOf(format) }));
     const link = document.createElement('a');
     link.href = url;
     link.download = `${name.replace(/\.[^.]*$/, '')}-cut.${format}`;
@@ -231,7 +225,7 @@ function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Pr
       <div className="d-flex gap-2 flex-wrap">
         {CUT_FORMATS.map((format) => (
           <Button key={format} variant="plain" onClick={() => void hand(format)}>
-            {format.toUpperCase()}
+            {FORMATS[format].label}
           </Button>
         ))}
       </div>

@@ -1,5 +1,5 @@
 import { cutLineDrawing, cutLineOf, densityOf, type CutLine, type Picture } from '@/core/artwork';
-import { readCutFile, writeDrawing } from '@/core/formats/file';
+import { readCutFile, writeDrawing } from '@/core/drawing/file';
 
 import {
   firstForm,

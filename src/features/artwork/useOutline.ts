@@ -4,8 +4,8 @@ import { wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 
 import type { CutLine, CutLineRecipe } from '@/core/artwork';
-import type { CutFormat } from '@/core/formats/file';
 import type { OutlineWorker } from '@/workers/outline.worker';
+import type { CutFormat } from '@/core/drawing/formats';
 
 import type { Opened } from './outline.view';
 

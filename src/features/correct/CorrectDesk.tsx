@@ -8,7 +8,7 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useDropzone } from 'react-dropzone';
 
-import { CUT_FORMATS, type CutFormat } from '@/core/formats/file';
+import { CUT_FORMATS, FORMATS, FORMAT_WORDS, type CutFormat } from '@/core/drawing/formats';
 import type { LengthUnit } from '@/core/units';
 import { takeHeldFiles } from '@/features/pieces/heldFiles';
 import { FramePicture } from '@/ui/picture/FramePicture';
@@ -19,10 +19,7 @@ import { MachineShows } from './MachineShows';
 import { SaveAll } from './SaveAll';
 import { useFiles } from './useFiles';
 
-const ACCEPT = {
-  'image/svg+xml': ['.svg'],
-  'application/octet-stream': ['.dxf', '.hpgl', '.hpg', '.hgl', '.plt'],
-};
+const ACCEPT = Object.fromEntries(CUT_FORMATS.map((f) => [FORMATS[f].mediaType, [...FORMATS[f].suffixes]]));
 
 /** Cut files for a setup: dropped, they come back corrected by what stands for it. */
 export function CorrectDesk({
@@ -83,7 +80,7 @@ export function CorrectDesk({
                 <option value="same">what they were</option>
                 {CUT_FORMATS.map((format) => (
                   <option key={format} value={format}>
-                    {format.toUpperCase()}
+                    {FORMATS[format].label}
                   </option>
                 ))}
               </FormSelect>
@@ -91,7 +88,7 @@ export function CorrectDesk({
           </div>
           <div {...getRootProps({ className: `drop drop-large mt-3${isDragActive ? ' over' : ''}` })}>
             <input {...getInputProps({ 'aria-label': 'Cut files' })} />
-            <p className="mb-2">Drop cut files here: SVG, DXF or HPGL, one or many.</p>
+            <p className="mb-2">Drop cut files here: {FORMAT_WORDS}, one or many.</p>
             <Button variant={empty && !wrong ? 'main' : 'plain'} onClick={open}>
               Choose files
             </Button>

@@ -1,7 +1,7 @@
 'use client';
 
 import { SETTLED_WORDS } from '@/core/daily/frameWords';
-import { noteText } from '@/core/formats/notes';
+import { noteText } from '@/core/drawing/notes';
 import { X } from 'lucide-react';
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';

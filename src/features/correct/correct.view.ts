@@ -1,5 +1,5 @@
 import { frameMap, frameWords } from '@/core/daily';
-import type { FileReport } from '@/core/formats/file';
+import type { FileReport } from '@/core/drawing/file';
 import { decompose } from '@/core/fit';
 import { applyAffine, invertAffine, rectCentre, type Affine, type Rect } from '@/core/geometry';
 import { markOutline, markPlaces } from '@/core/marks';
@@ -8,6 +8,7 @@ import { degrees, fixed, lengthText, offsetText, placesOfStep, type LengthUnit }
 import type { Setup } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { sizeWords } from '@/ui/sizeWords';
+import { FORMATS } from '@/core/drawing/formats';
 
 /** A setup as the desk that corrects files needs it: plain, for the browser. */
 export interface DeskSetup {
@@ -120,6 +121,6 @@ export const overWords = (overMm: number, unit: LengthUnit): string | null =>
     ? `It reaches ${lengthText(overMm, unit)} over the edge of the sheet. Is its zero where the rig’s page says?`
     : null;
 
-/** Layers of a DXF with lines that the file hides: each can be cut all the same. */
+/** Layers with lines that the file hides: each can be cut all the same where layers have a state. */
 export const layersToCut = ({ from, leftUncut }: Pick<FileReport, 'from' | 'leftUncut'>): string[] =>
-  from === 'dxf' ? [...new Set(leftUncut.map((l) => l.layer))] : [];
+  FORMATS[from].layerStates ? [...new Set(leftUncut.map((l) => l.layer))] : [];

@@ -2,9 +2,10 @@
 
 import { useCallback, useEffect, useRef, useState } from 'react';
 
-import { FILE_LIMIT_BYTES, type CutFormat } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES } from '@/core/drawing/file';
 import { keepAs, newNumber, type ActionResult } from '@/features/forms/keeping';
 import type { DailyAnswer } from '@/server/files/dailyFile';
+import type { CutFormat } from '@/core/drawing/formats';
 
 /** How a file was given: for whom, as what, and what was said about it. */
 export interface Given {

@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import { useDropzone } from 'react-dropzone';
 
 import type { Affine } from '@/core/geometry';
+import { FORMAT_WORDS } from '@/core/drawing/formats';
 
 type State =
   | { readonly kind: 'idle' }
@@ -63,7 +64,7 @@ export function MoveFile({ undo }: { undo: Affine }) {
     <>
       <div {...getRootProps({ className: `drop${isDragActive ? ' over' : ''}`, role: undefined })}>
         <input {...getInputProps({ 'aria-label': 'Cut file to move' })} />
-        <p className="mb-2">Drop the cut file here: SVG, DXF or HPGL.</p>
+        <p className="mb-2">Drop the cut file here: {FORMAT_WORDS}.</p>
         <Button variant="plain" onClick={open}>
           Choose a file
         </Button>

@@ -9,6 +9,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import { TYPING_STEPS } from '@/core/layout';
 import { LONG_UNIT, type LengthUnit, plainLength } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
+import { CUT_FILE_SUFFIXES, FORMAT_WORDS } from '@/core/drawing/formats';
 
 import type { PlanErrors, PlanFields } from './planFields';
 
@@ -162,7 +163,7 @@ export function MoreFields({
           <FormControl
             id="plan-file"
             type="file"
-            accept=".svg,.dxf,.hpgl,.plt"
+            accept={CUT_FILE_SUFFIXES.join(',')}
             aria-describedby="plan-file-say"
             onChange={(event) => {
               const { files } = event.target as HTMLInputElement;
@@ -170,7 +171,7 @@ export function MoreFields({
             }}
           />
           <span id="plan-file-say" className="small-print" role="status">
-            {fileSays || 'SVG, DXF or HPGL; without one the item is cut along its outline'}
+            {fileSays || `${FORMAT_WORDS}; without one the item is cut along its outline`}
             {hasFile && (
               <>
                 {' '}

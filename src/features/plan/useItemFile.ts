@@ -15,7 +15,7 @@ export function useItemFile(
   const [says, setSays] = useState(carriedWords);
 
   const take = async (picked: File): Promise<void> => {
-    const { fileRefusalText, readCutFile } = await import('@/core/formats/file');
+    const { fileRefusalText, readCutFile } = await import('@/core/drawing/file');
     const content = await picked.text();
     const item = readCutFile(content);
     if (!item.ok) return setSays(`${picked.name}: ${fileRefusalText(item.refusal)}`);

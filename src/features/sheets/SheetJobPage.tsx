@@ -1,8 +1,8 @@
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
-import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { boxOf, insetCost, jobScene, nestJobOf } from '@/core/sheetJob';
+import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
+import { boxOf, insetCost, jobPrint, nestJobOf } from '@/core/sheetJob';
 import { fixed } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -69,7 +69,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
               <SheetPicture
                 sheet={index}
                 {...{ view, widthMm, heightMm, arts }}
-                overlay={`data:image/svg+xml;utf8,${encodeURIComponent(sceneToSvg(jobScene(geometry, label, index)))}`}
+                overlay={pageSvgUrl(jobPrint(geometry, label, index))}
                 numbered={!draft}
                 findings={findings.filter((f) => f.sheet === index)}
                 words={`Sheet ${index + 1} of ${geometry.sheets.length} of ${job.name}`}

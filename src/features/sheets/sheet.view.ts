@@ -1,6 +1,6 @@
 import { unionOf } from '@/core/artwork';
 import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
-import { flatten } from '@/core/formats/drawing';
+import { flatten } from '@/core/drawing';
 import { applyAffine, compose, translation, type Affine, type Point, type Rect } from '@/core/geometry';
 import {
   boxOf,

@@ -2,7 +2,6 @@ import type { z } from 'zod';
 
 import { RIG_CHARTS } from '@/core/control';
 import { TERM_NAMES } from '@/core/fit';
-import { CUT_FORMATS } from '@/core/formats/file';
 
 import { formPaths } from './openApiForms';
 import { away, error, input, json } from './openApiPieces';
@@ -13,6 +12,7 @@ import { fitRequestSchema } from './scriptFit';
 import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
 import { planRequestSchema } from '@/shapes/plan';
 import { SCRIPT_WAYS } from '@/core/readings/registry';
+import { CUT_FORMATS } from '@/core/drawing/formats';
 import { registrationRequestSchema } from './scriptRegistration';
 import { sheetRequestSchema } from './scriptSheet';
 import { settingsRequestSchema } from './scriptSettings';

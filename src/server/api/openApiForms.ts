@@ -1,8 +1,9 @@
-import { CUT_FORMATS, FILE_LIMIT_BYTES } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES } from '@/core/drawing/file';
 
 import { away, error, input, json } from './openApiPieces';
 import { traceOptionsSchema } from './scriptArtwork';
 import { newJobSchema, newPieceSchema } from '@/server/sheetJobs/shapes';
+import { FORMAT_WORDS, CUT_FORMATS } from '@/core/drawing/formats';
 import { checkContextSchema } from './scriptCheck';
 
 const file = (description: string) => ({ type: 'string', format: 'binary', description });
@@ -70,7 +71,7 @@ export const formPaths = () => ({
     'What will go wrong with a pair of print and cut',
     ['cut', 'context'],
     {
-      cut: file('SVG, DXF or HPGL.'),
+      cut: file(`${FORMAT_WORDS}.`),
       print: file('PDF, SVG or a picture.'),
       context: input(checkContextSchema),
     },
@@ -86,7 +87,7 @@ export const formPaths = () => ({
     'Corrects a cut file',
     ['file'],
     {
-      file: file(`SVG, DXF or HPGL, at most ${FILE_LIMIT_BYTES / 1048576} MB.`),
+      file: file(`${FORMAT_WORDS}, at most ${FILE_LIMIT_BYTES / 1048576} MB.`),
       map: {
         type: 'string',
         description:

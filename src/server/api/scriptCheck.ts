@@ -1,10 +1,10 @@
 import { z } from 'zod';
 
 import { checkPair, type CheckContext, type CheckedLine, type CheckedPrint } from '@/core/artwork/checks';
-import { readCutFile } from '@/core/formats/file';
+import { readCutFile } from '@/core/drawing/file';
 import { applyAffine, type Affine } from '@/core/geometry';
 import { accept } from '@/core/outcome';
-import { flatten, type Drawing, type DrawnPath } from '@/core/formats/drawing';
+import { flatten, type Drawing, type DrawnPath } from '@/core/drawing';
 import { affineSchema, coordinate, rectSchema } from '@/server/base/shapes';
 
 /* POST /api/check: the shape of its context, and a cut file as lines; shape in docs/api.md. */

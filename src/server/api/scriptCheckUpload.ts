@@ -1,8 +1,9 @@
-import { FILE_LIMIT_BYTES, fileRefusalText, textOf } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES, fileRefusalText, textOf } from '@/core/drawing/file';
 import { PICTURE_LIMIT_BYTES } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
 import { drawing } from '@/server/heavy/drawing/pool';
 import { heavy } from '@/server/heavy/pool';
+import { FORMAT_WORDS } from '@/core/drawing/formats';
 
 import { checkContextSchema } from './scriptCheck';
 import { formWithin } from './scriptRequest';
@@ -26,7 +27,7 @@ export async function checkForScript(request: Request): Promise<Response> {
     );
   const cut = form.get('cut');
   if (!(cut instanceof File))
-    return apiError(400, 'no-file', 'Put the cut file (SVG, DXF or HPGL) into the field “cut”.', 'cut');
+    return apiError(400, 'no-file', `Put the cut file (${FORMAT_WORDS}) into the field “cut”.`, 'cut');
   if (cut.size > FILE_LIMIT_BYTES)
     return apiError(413, 'too-large', `A cut file may have at most ${FILE_LIMIT_BYTES / 1048576} MB.`, 'cut');
   const context = checkContextSchema.safeParse(jsonOf(form.get('context')));

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 
-import { CUT_FORMATS, type CutFormat } from '@/core/formats/file';
 import { formatsIn } from '@/core/daily';
 import { type PictureRefusal } from '@/server/artwork/decode';
 import { apiError } from '@/server/base/apiError';
@@ -9,12 +8,12 @@ import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { requestNumberSchema } from '@/server/base/act';
 import { drawing } from '@/server/heavy/drawing/pool';
-import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { addPiece } from '@/server/sheetJobs/changePieces';
 import { createJob } from '@/server/sheetJobs/createJob';
 import { artPicture, cutFileOf, piecePreview, printPdf } from '@/server/sheetJobs/jobFiles';
 import { getJob } from '@/server/sheetJobs/repository';
 import { newJobSchema, newPieceSchema, pieceIdSchema } from '@/server/sheetJobs/shapes';
+import { mediaTypeOf, CUT_FORMATS } from '@/core/drawing/formats';
 
 import { jsonOf, pictureForm } from './scriptTrace';
 
@@ -154,7 +153,7 @@ export async function jobFile(
         })
       : apiError(422, 'no-artwork', picture.refusal);
   }
-  const format = /^cut\.(svg|dxf|hpgl)$/.exec(file)?.[1] as CutFormat | undefined;
+  const format = CUT_FORMATS.find((f) => file === `cut.${f}`);
   if (!format) return apiError(404, 'no-such-file', `Ask for print.pdf or cut.{${CUT_FORMATS.join(',')}}.`);
   const { sheet, revision } = query.data;
   const cut = revision ? job.cuts.find((c) => c.revision === revision) : job.cuts.at(-1);
@@ -172,5 +171,5 @@ export async function jobFile(
   if (!formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 }).includes(format))
     return apiError(409, 'below-zero', 'Cut files of this rig reach below nought, which an SVG page cannot.');
   const name = `${job.label}-cut-${cut.revision}${job.geometry.sheets.length > 1 ? `-sheet-${sheet}` : ''}.${format}`;
-  return download(cutFileOf(job, sheet - 1, cut, format), CONTENT_TYPES[format], name);
+  return download(cutFileOf(job, sheet - 1, cut, format), mediaTypeOf(format), name);
 }

@@ -2,10 +2,10 @@ import sharp, { type Sharp } from 'sharp';
 import { inflateSync } from 'node:zlib';
 
 import type { CheckedPrint, Page } from '@/core/artwork/checks';
-import { parseXml, type XmlElement, type XmlNode } from '@/core/formats/svg/parseXml';
-import { MM_PER_PX, svgLength } from '@/core/formats/svg/svgLength';
-import { parseViewBox } from '@/core/formats/svg/viewport';
-import { writeXml } from '@/core/formats/svg/writeXml';
+import { parseXml, type XmlElement, type XmlNode } from '@/core/drawing/svg/parseXml';
+import { MM_PER_PX, svgLength } from '@/core/drawing/svg/svgLength';
+import { parseViewBox } from '@/core/drawing/svg/viewport';
+import { writeXml } from '@/core/drawing/svg/writeXml';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 
 import { MOST_PIXELS, pictureHead, PICTURE_LIMIT_BYTES, type PictureRefusal } from './decode';

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { dailyRefusalText } from '@/core/daily';
-import { CUT_FORMATS, fileRefusalText, type CorrectedFile, type CutFormat } from '@/core/formats/file';
+import { fileRefusalText, type CorrectedFile } from '@/core/drawing/file';
 import { affineMap, determinant, IDENTITY, type Affine, type PlaneMap } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { correctedFiles, corrections, fits, passes, sessions } from '@/db/schema';
@@ -15,6 +15,7 @@ import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import { fileOfThen, keepContent } from './keepFiles';
 import { coordinate } from '@/server/base/shapes';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
 
 export type CorrectFileRefusal =
   | { readonly code: 'no-such-correction' }
@@ -216,9 +217,3 @@ async function correctDescribed(
 /** The name as it was, with the ending of the format that was written. */
 const correctedName = (name: string, to: CutFormat): string =>
   `${name.replace(/\.[a-z0-9]{1,5}$/i, '')}.${to}`;
-
-export const CONTENT_TYPES: Readonly<Record<CutFormat, string>> = {
-  svg: 'image/svg+xml',
-  dxf: 'image/vnd.dxf',
-  hpgl: 'application/vnd.hp-hpgl',
-};

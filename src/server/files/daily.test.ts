@@ -1,6 +1,6 @@
 import { correctedFiles } from '@/db/schema';
 import type { Affine } from '@/core/geometry';
-import { correctFile } from '@/core/formats/file';
+import { correctFile } from '@/core/drawing/file';
 import { affineMap } from '@/core/geometry';
 import { SHEET_FRAME } from '@/core/daily';
 import { setupsForScript } from '@/server/api/scriptSetups';

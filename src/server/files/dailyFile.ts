@@ -5,7 +5,7 @@ import { and, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { dateIn } from '@/clock/dates';
 import type { SettingUnit } from '@/core/correction';
 import { dailyName, dailyRefusalText, type DailyFile, type FileWay, type Lies } from '@/core/daily';
-import type { CutFormat, FileReport, MovedOutline } from '@/core/formats/file';
+import type { FileReport, MovedOutline } from '@/core/drawing/file';
 import { affineMap, IDENTITY } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { sameFigure } from '@/core/setup';
@@ -17,6 +17,7 @@ import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { shopZone } from '@/server/shop/zone';
+import type { CutFormat } from '@/core/drawing/formats';
 
 import { CANCELLED, NUMBER_TAKEN } from './correctFile';
 import { fileOfThen, keepContent } from './keepFiles';

@@ -6,7 +6,7 @@ import { basename, join } from 'node:path';
 import { eq } from 'drizzle-orm';
 
 import { SHEET_FRAME } from '@/core/daily';
-import { textOf } from '@/core/formats/file';
+import { textOf } from '@/core/drawing/file';
 import { correctedFiles, rigs } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';
 import { archiveSetup } from '@/server/setups/archiveSetup';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { mkdir, readdir, readFile, stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 
-import { FILE_LIMIT_BYTES, textOf } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES, textOf } from '@/core/drawing/file';
 import type { Deps } from '@/server/base/deps';
 import { setupTitle, sizeTitle } from '@/server/setups/find';
 import { getSetup, listSetups } from '@/server/setups/repository';

@@ -9,12 +9,12 @@ import {
   type Heading,
 } from '@/core/daily';
 import { DRIFT_VERSION } from '@/core/drift';
-import { flatten, mapPath, type Drawing, type DrawnPath } from '@/core/formats/drawing';
-import { CUT_FORMATS, sceneToDrawing, writeDrawing, type CutFormat } from '@/core/formats/file';
+import { flatten, mapPath, type Drawing, type DrawnPath } from '@/core/drawing';
+import { writeDrawing } from '@/core/drawing/file';
 import { affineMap, IDENTITY, invertMap, type Affine, type Point } from '@/core/geometry';
 import { planRoll } from '@/core/layout';
 import { CORNERS, type Corner, type MarkKit } from '@/core/marks';
-import { cutScene } from '@/core/proof';
+import { cutLayer } from '@/core/proof';
 import { AS_LAID_OUT, jobDrawing, layOutJob } from '@/core/sheetJob';
 import { frozen } from '@/server/runs/frozenPlan';
 import type { Run } from '@/server/runs/run';
@@ -30,6 +30,7 @@ import { plainSetup } from '@test/setups';
 import { proofSheet } from '@test/sheets';
 import { samplePath } from '@test/svgPoints';
 import { strokesOfHpgl } from '@test/machine/readers';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
 
 /*
  * Every way a file can lie (eight attitudes, zeros of four kinds), every format, everything we make to be cut: a machine that
@@ -134,7 +135,7 @@ const undone = (drawing: Drawing): Drawing => {
 };
 
 const SHEET_BOX = { x0: 0, y0: 0, x1: A4.sheetWidthMm, y1: A4.sheetHeightMm };
-const PROOF = sceneToDrawing(cutScene(proofSheet(), '0147', 1));
+const PROOF = cutLayer(proofSheet(), '0147', 1);
 const JOB_LINES = [
   [40, 50, 90, 50],
   [90, 50, 90, 120.5],

@@ -1,6 +1,6 @@
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { SETTLED_WORDS } from '@/core/daily';
-import { noteText } from '@/core/formats/notes';
+import { noteText } from '@/core/drawing/notes';
 import { fixed, placesOfStep } from '@/core/units';
 
 import type { DailyAnswer } from './dailyFile';

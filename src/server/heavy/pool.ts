@@ -2,7 +2,7 @@ import { availableParallelism } from 'node:os';
 
 import { Piscina } from 'piscina';
 
-import { DEADLINE_MS } from '@/core/formats/limits';
+import { DEADLINE_MS } from '@/core/drawing/limits';
 import { onePerProcess } from '@/process/onePerProcess';
 
 import { TooLarge } from '../base/failure';

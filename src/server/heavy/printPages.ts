@@ -1,4 +1,4 @@
-import { pagesToPdf, type PdfPage } from '@/core/formats/pdf/sceneToPdf';
+import { pagesToPdf, type PdfPage } from '@/core/drawing/pdf/pages';
 
 /** Pages as a PDF. A picture that many pages share comes over once and is embedded once. */
 export async function printPages(pages: readonly PdfPage[]): Promise<Uint8Array> {

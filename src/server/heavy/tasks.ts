@@ -9,7 +9,7 @@ import {
 } from '@/core/artwork';
 import { correctDaily, type Daily } from '@/core/daily';
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
-import { correctFile, readCutFile, type CutFormat } from '@/core/formats/file';
+import { correctFile, readCutFile } from '@/core/drawing/file';
 import type { PlaneMap } from '@/core/geometry';
 import { expectedMiss, planRoll } from '@/core/layout';
 import { accept } from '@/core/outcome';
@@ -27,6 +27,7 @@ import { checkOnThread } from '@/server/api/scriptCheck';
 import { diagnoseForScript } from '@/server/api/scriptDiagnose';
 import { sheetForScript } from '@/server/api/scriptSheet';
 import { settingsForScript } from '@/server/api/scriptSettings';
+import type { CutFormat } from '@/core/drawing/formats';
 
 /*
  * What takes longer than a request may hold the others up, by name. Pure: plain values in, plain values out, so that a

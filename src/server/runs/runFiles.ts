@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { NO_SVG } from '@/core/daily';
-import { fileRefusalText, type CutFormat, CUT_FORMATS } from '@/core/formats/file';
+import { fileRefusalText } from '@/core/drawing/file';
 import { accept, refuse } from '@/core/outcome';
 import { runFiles } from '@/db/schema';
 import { type Applied } from '@/db/stored/runs';
@@ -12,6 +12,8 @@ import { heavy } from '@/server/heavy/pool';
 import { contentOf, keepContent } from '@/server/files/keepFiles';
 import { withShape } from '@/server/base/useCase';
 import { idSchema, sectionIndex } from '@/server/base/shapes';
+import { CUT_FORMATS } from '@/core/drawing/formats';
+import type { CutFormat } from '@/core/drawing/formats';
 import { outlookOn } from './outlook';
 import { refusedRun, type Run } from './run';
 import { sectionFormats } from './sectionFile';

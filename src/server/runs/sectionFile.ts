@@ -1,7 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 
-import type { Drawing } from '@/core/formats/drawing';
-import { readCutFile, writeCutFile, type CutFormat, type FileRefusal } from '@/core/formats/file';
+import type { Drawing } from '@/core/drawing';
+import { readCutFile, writeDrawing, type FileRefusal } from '@/core/drawing/file';
 import { formatsIn, inFrame, sectionMap, type SectionFrame } from '@/core/daily';
 import { compose, IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import {
@@ -15,6 +15,7 @@ import {
 import { accept, type Outcome } from '@/core/outcome';
 import { fixed } from '@/core/units';
 import { type Applied } from '@/db/stored/runs';
+import type { CutFormat } from '@/core/drawing/formats';
 
 import type { Run } from './run';
 
@@ -103,9 +104,10 @@ function contentOf(
     lands,
     stripPaths(witnessesIn(run, index)),
   );
-  const label = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
+  const title = `Run ${run.label}, ${run.name}: section ${index} of ${run.sections.length}, rows ${section.firstRow} to ${section.firstRow + section.rows - 1}, ${applied ? `make ${makeOf(run, index, applied)}` : 'as drawn'}`;
   const map = frameOf(run, index);
-  return writeCutFile(map ? inFrame(cut, map, boxOf(run, index)) : cut, format, label);
+  const named = { ...cut, title };
+  return writeDrawing(map ? inFrame(named, map, boxOf(run, index)) : named, format);
 }
 
 /** The witnesses beside a section's rows; none where the run has no strip. */

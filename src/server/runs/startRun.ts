@@ -2,7 +2,7 @@ import { z } from 'zod';
 
 import { sectionFrame } from '@/core/daily';
 import { compressNodes, DRIFT_VERSION } from '@/core/drift';
-import { fileRefusalText } from '@/core/formats/file';
+import { fileRefusalText } from '@/core/drawing/file';
 import { planRefusalText, STRATEGIES } from '@/core/layout';
 import { loadedBy } from '@/core/marks';
 import { accept, refuse } from '@/core/outcome';

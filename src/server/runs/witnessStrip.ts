@@ -1,9 +1,9 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
-import { pagesToPdf } from '@/core/formats/pdf/sceneToPdf';
-import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
-import { stripRefusalText, stripScene, stripXMm, STRIP_PLACES, type StripStation } from '@/core/layout';
+import { pagesToPdf } from '@/core/drawing/pdf/pages';
+import { pageSvg } from '@/core/drawing/svg/writeSvg';
+import { stripRefusalText, stripPrint, stripXMm, STRIP_PLACES, type StripStation } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import type { StripRefusal } from '@/core/layout/witnessStrip';
 import { coarseOffset, nearestLengths, pickOffsetMm, type LineComb } from '@/core/comb';
@@ -53,13 +53,13 @@ const pageOf = ({ plan, label, name }: Run, index: number) => {
 
 /** The print layer of a section's witnesses, to be laid over its art at its leading mark. */
 export const stripSvg = (run: Run, index: number): string =>
-  sceneToSvg(stripScene(witnessesIn(run, index), pageOf(run, index)));
+  pageSvg(stripPrint(witnessesIn(run, index), pageOf(run, index)));
 
 /** The same of all sections, a page each. */
 export const stripPdf = (run: Run): Promise<Buffer> =>
   pagesToPdf(
     run.sections.map(({ index }) => ({
-      scene: stripScene(witnessesIn(run, index), pageOf(run, index)),
+      drawing: stripPrint(witnessesIn(run, index), pageOf(run, index)),
       pictures: [],
     })),
   );

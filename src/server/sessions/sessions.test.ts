@@ -47,7 +47,7 @@ import { closeSession, undoClose, closeAccepting } from './closeSession';
 import { decideReadings, finishReading, goRoundAgain, reopenReading, saveBars } from './finishReading';
 import { changeSessionSheet, markPrinted } from './printSheet';
 import { foundOut, takeDirections } from './signs';
-import { makeSheet, defaultOptions, sheetCutScene } from './sheets';
+import { makeSheet, defaultOptions, sheetCutLayer } from './sheets';
 
 let deps: Awaited<ReturnType<typeof freshDeps>>;
 beforeAll(async () => {
@@ -232,7 +232,7 @@ test('a printed sheet is frozen, in the use case and in the database', async () 
   const { sheet } = currentPass((await getSession(deps, sessionId))!);
   const change = deps.db.update(proofSheets).set({ geometry: {} }).where(eq(proofSheets.id, sheet.id));
   await expect(change).rejects.toMatchObject({ cause: { message: expect.stringContaining('frozen') } });
-  expect(sheetCutScene(sheet, 1).marks.length).toBeGreaterThan(100);
+  expect(sheetCutLayer(sheet, 1).paths.length).toBeGreaterThan(100);
 });
 
 test('two tablets reading the same comb lose nothing: one counts, both are in the log', async () => {

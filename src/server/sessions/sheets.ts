@@ -2,14 +2,13 @@ import { and, desc, eq, isNotNull, sql } from 'drizzle-orm';
 import QRCode from 'qrcode';
 
 import { formatsIn, frameMap } from '@/core/daily';
-import type { CutFormat } from '@/core/formats/file';
 import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   buildProofSheet,
-  cutScene,
+  cutLayer,
   layoutAreaOf,
-  printScene,
+  printLayer,
   proofRefusalText,
   RING_STEPS,
   ringChoice,
@@ -19,7 +18,7 @@ import {
   type SheetTitle,
   type StationSet,
 } from '@/core/proof';
-import type { Scene } from '@/core/drawing';
+import type { PageDrawing } from '@/core/drawing';
 import { dateIn } from '@/clock/dates';
 import { shopZone } from '@/server/shop/zone';
 import { proofSheets } from '@/db/schema';
@@ -27,6 +26,7 @@ import { sheetGeometry } from '@/db/stored/sessions';
 
 import type { Deps, UseCaseRefusal } from '@/server/base/deps';
 import type { Setup } from '@/server/setups/setup';
+import type { CutFormat } from '@/core/drawing/formats';
 import { type SheetOptions } from './shapes';
 
 export interface StoredSheet {
@@ -214,7 +214,7 @@ const toSheet = (row: typeof proofSheets.$inferSelect): StoredSheet => ({
 const longDate = (at: Date, zone: string): string => dateIn(at, 'd MMMM yyyy', zone);
 
 /** The print layer of a stored sheet. */
-export function sheetPrintScene(sheet: StoredSheet): Scene {
+export function sheetPrintLayer(sheet: StoredSheet): PageDrawing {
   const code = QRCode.create(sheet.address, { errorCorrectionLevel: 'M' }).modules;
   const title: SheetTitle = {
     number: sheet.label,
@@ -226,8 +226,8 @@ export function sheetPrintScene(sheet: StoredSheet): Scene {
       Array.from({ length: code.size }, (_, c) => Boolean(code.get(r, c))),
     ),
   };
-  return printScene(sheet.geometry, title);
+  return printLayer(sheet.geometry, title);
 }
 
-export const sheetCutScene = (sheet: StoredSheet, set: StationSet): Scene =>
-  cutScene(sheet.geometry, sheet.label, set);
+export const sheetCutLayer = (sheet: StoredSheet, set: StationSet): PageDrawing =>
+  cutLayer(sheet.geometry, sheet.label, set);

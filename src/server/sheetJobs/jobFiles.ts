@@ -1,14 +1,14 @@
 import { inFrame } from '@/core/daily';
-import { mapPath, type Drawing } from '@/core/formats/drawing';
-import { writeDrawing, type CutFormat } from '@/core/formats/file';
-import type { PlacedPicture } from '@/core/formats/pdf/sceneToPdf';
+import { mapPath, type Drawing } from '@/core/drawing';
+import { writeDrawing } from '@/core/drawing/file';
+import type { PlacedPicture } from '@/core/drawing/pdf/pages';
 import { affineMap, applyAffine, compose, invertMap, translation } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   bleedArea,
   boxOf,
   jobDrawing,
-  jobScene,
+  jobPrint,
   shapesOverlap,
   shownOf,
   type JobPiece,
@@ -16,6 +16,7 @@ import {
 import type { Deps } from '@/server/base/deps';
 import { drawing } from '@/server/heavy/drawing/pool';
 import { heavy } from '@/server/heavy/pool';
+import type { CutFormat } from '@/core/drawing/formats';
 
 import type { JobCut, SheetJob } from './job';
 import { labelOf } from './label';
@@ -111,7 +112,7 @@ export async function printPdf(deps: Deps, job: SheetJob): Promise<Outcome<Buffe
   const pdf = await heavy(
     'printPages',
     job.geometry.sheets.map((laid, index) => ({
-      scene: jobScene(job.geometry, label, index),
+      drawing: jobPrint(job.geometry, label, index),
       moved,
       pictures: laid.map(({ piece, map, box }): PlacedPicture => {
         const { at, ...picture } = pictures.get(piece)!;

@@ -1,12 +1,13 @@
 import sharp from 'sharp';
 
 import { IDENTITY, affineMap, type Point } from '@/core/geometry';
-import { correctFile, CUT_FORMATS, type CutFormat } from '@/core/formats/file';
+import { correctFile } from '@/core/drawing/file';
 import { addRig } from '@/server/rigs/writeRig';
 import { jobFile } from '@/server/api/scriptSheetJobs';
 import { freshDeps } from '@test/database';
 import { readByEzdxf, readByHp2xx } from '@test/readers/outside';
 import { drawnByPdfium, edgeFrom } from '@test/readers/pdf';
+import { CUT_FORMATS, type CutFormat } from '@/core/drawing/formats';
 
 import { createJob } from './createJob';
 import { getJob } from './repository';

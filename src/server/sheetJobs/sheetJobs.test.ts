@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 
-import { readCutFile } from '@/core/formats/file';
-import { flatten } from '@/core/formats/drawing';
+import { readCutFile } from '@/core/drawing/file';
+import { flatten } from '@/core/drawing';
 import { applyAffine, type Affine } from '@/core/geometry';
 import { setups } from '@/db/schema';
 import { addRig } from '@/server/rigs/writeRig';

@@ -1,16 +1,12 @@
 import type { z } from 'zod';
 
-import { FILE_LIMIT_BYTES, textOf } from '@/core/formats/file';
+import { FILE_LIMIT_BYTES, textOf } from '@/core/drawing/file';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps, scriptActor } from '@/server/base/context';
-import {
-  CONTENT_TYPES,
-  correctFieldsSchema,
-  correctFileByMap,
-  correctFileByStored,
-} from '@/server/files/correctFile';
+import { correctFieldsSchema, correctFileByMap, correctFileByStored } from '@/server/files/correctFile';
 import { type DailyRefused, correctForSetup } from '@/server/files/dailyFile';
 import { formWithin } from '@/server/api/scriptRequest';
+import { FORMAT_WORDS, mediaTypeOf } from '@/core/drawing/formats';
 
 export const dynamic = 'force-dynamic';
 
@@ -28,7 +24,7 @@ export const POST = guarded('correct file', async (request: Request) => {
     return apiError(400, 'not-multipart', 'Send multipart/form-data with “file” and “map” or “correction”.');
   const file = form.get('file');
   if (!(file instanceof File))
-    return apiError(400, 'no-file', 'Put the cut file (SVG, DXF or HPGL) into the field “file”.', 'file');
+    return apiError(400, 'no-file', `Put the cut file (${FORMAT_WORDS}) into the field “file”.`, 'file');
   if (file.size > FILE_LIMIT_BYTES) return tooLarge();
   const given = (name: string) => {
     const value = form.get(name);
@@ -71,7 +67,7 @@ export const POST = guarded('correct file', async (request: Request) => {
   if (done.ok)
     return new Response(done.value.content, {
       headers: {
-        'Content-Type': CONTENT_TYPES[done.value.report.to],
+        'Content-Type': mediaTypeOf(done.value.report.to),
         'X-Red-Plumb-Report': asciiJson(done.value.report),
       },
     });
@@ -120,7 +116,7 @@ async function dailyAnswer(
   const { content, report, lies, changed, mustShow, fileId } = done.value;
   return new Response(content, {
     headers: {
-      'Content-Type': CONTENT_TYPES[report.to],
+      'Content-Type': mediaTypeOf(report.to),
       'X-Red-Plumb-Report': asciiJson({ ...report, fileId, changed, lies, mustShow }),
     },
   });

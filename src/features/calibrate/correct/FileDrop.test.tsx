@@ -3,7 +3,7 @@ import '@test/dom';
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
-import { correctFile, type CorrectedFile } from '@/core/formats/file';
+import { correctFile, type CorrectedFile } from '@/core/drawing/file';
 import { affineMap } from '@/core/geometry';
 
 import { FileDrop } from './FileDrop';

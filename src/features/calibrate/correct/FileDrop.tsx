@@ -1,20 +1,21 @@
 'use client';
 
-import { noteText } from '@/core/formats/notes';
+import { noteText } from '@/core/drawing/notes';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useEffect, useRef, useState, type DragEvent } from 'react';
 
-import {
-  CUT_FORMATS,
-  FILE_LIMIT_BYTES,
-  type CorrectedFile,
-  type CutFormat,
-  type FileReport,
-} from '@/core/formats/file';
+import { FILE_LIMIT_BYTES, type CorrectedFile, type FileReport } from '@/core/drawing/file';
 import { lengthFigure, lengthText, type LengthUnit, longText } from '@/core/units';
+import {
+  FORMAT_WORDS,
+  CUT_FILE_SUFFIXES,
+  FORMATS,
+  CUT_FORMATS,
+  type CutFormat,
+} from '@/core/drawing/formats';
 
 import { MovedPreview } from './MovedPreview';
 
@@ -96,12 +97,13 @@ export function FileDrop({
         onDrop={drop}
       >
         <FormLabel htmlFor="cut-file">
-          Drop a cut file here: SVG, DXF or HPGL{restOnly ? ', to put the rest in' : ''}
+          Drop a cut file here: {FORMAT_WORDS}
+          {restOnly ? ', to put the rest in' : ''}
         </FormLabel>
         <FormControl
           id="cut-file"
           type="file"
-          accept=".svg,.dxf,.hpgl,.hpg,.hgl,.plt,image/svg+xml"
+          accept={CUT_FILE_SUFFIXES.join(',')}
           onChange={(e) => {
             const { files } = e.target as HTMLInputElement;
             if (files?.[0]) void take(files[0]);
@@ -115,7 +117,7 @@ export function FileDrop({
           <option value="same">what it was</option>
           {CUT_FORMATS.map((format) => (
             <option key={format} value={format}>
-              {format.toUpperCase()}
+              {FORMATS[format].label}
             </option>
           ))}
         </FormSelect>

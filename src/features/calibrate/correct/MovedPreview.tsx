@@ -1,7 +1,7 @@
 import { LEAST_SIZE_MM } from '@/core/tolerance';
 import { useMemo } from 'react';
 
-import type { FileReport, MovedOutline } from '@/core/formats/file';
+import type { FileReport, MovedOutline } from '@/core/drawing/file';
 import { lengthText, type LengthUnit } from '@/core/units';
 import { magnification } from '@/ui/SheetMap';
 

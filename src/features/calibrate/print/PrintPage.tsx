@@ -5,7 +5,7 @@ import { markWarnings } from '@/core/marks';
 import { type LengthUnit, toMm } from '@/core/units';
 import { preferences } from '@/server/base/context';
 import { currentPass, stateOf } from '@/server/sessions/session';
-import { sheetCutScene, sheetFileMap, sheetFormats, sheetPrintScene } from '@/server/sessions/sheets';
+import { sheetCutLayer, sheetFileMap, sheetFormats, sheetPrintLayer } from '@/server/sessions/sheets';
 
 import { sessionAt } from '../loadSession';
 import { FirstEdge } from '@/features/pieces/FirstEdge';
@@ -47,7 +47,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               </p>
             ))}
           {elsewhere && <p className="notice">{elsewhere}</p>}
-          <SheetPreview print={sheetPrintScene(sheet)} cuts={sheetCutScene(sheet, 1)} unit={unit} />
+          <SheetPreview print={sheetPrintLayer(sheet)} cuts={sheetCutLayer(sheet, 1)} unit={unit} />
         </div>
         <div className="stack side">
           <section className="panel">

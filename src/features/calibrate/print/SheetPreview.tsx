@@ -1,13 +1,20 @@
-import type { Scene } from '@/core/drawing';
-import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
+import type { PageDrawing } from '@/core/drawing';
+import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
 import { plainLength, type LengthUnit } from '@/core/units';
 
 /** Print and cut on one picture, made from the same geometry as the files. Cut lines are dashed here only. */
-export function SheetPreview({ print, cuts, unit }: { print: Scene; cuts: Scene; unit: LengthUnit }) {
-  const tall = print.heightMm > print.widthMm;
-  const strip = print.heightMm > 1.45 * print.widthMm;
-  const picture = (scene: Scene): string =>
-    `data:image/svg+xml;utf8,${encodeURIComponent(sceneToSvg(scene))}`;
+export function SheetPreview({
+  print,
+  cuts,
+  unit,
+}: {
+  print: PageDrawing;
+  cuts: PageDrawing;
+  unit: LengthUnit;
+}) {
+  const { widthMm, heightMm } = print.page;
+  const tall = heightMm > widthMm;
+  const strip = heightMm > 1.45 * widthMm;
   return (
     <figure className="m-0">
       <div
@@ -23,20 +30,20 @@ export function SheetPreview({ print, cuts, unit }: { print: Scene; cuts: Scene;
       >
         {/* eslint-disable-next-line @next/next/no-img-element -- a picture made here, no loader to gain from */}
         <img
-          src={picture(print)}
+          src={pageSvgUrl(print)}
           alt="The print layer of the proof sheet"
           style={{ width: '100%', display: 'block' }}
         />
         {/* eslint-disable-next-line @next/next/no-img-element -- as above */}
         <img
-          src={picture(cuts)}
+          src={pageSvgUrl(cuts)}
           alt="Its cut lines, set A"
           style={{ position: 'absolute', left: 0, top: 0, width: '100%' }}
         />
       </div>
       <figcaption className="small-print mt-1">
-        {plainLength(print.widthMm, unit)} × {plainLength(print.heightMm, unit)}, near edge below. Print in
-        indigo, cut lines in ochre.
+        {plainLength(widthMm, unit)} × {plainLength(heightMm, unit)}, near edge below. Print in indigo, cut
+        lines in ochre.
       </figcaption>
     </figure>
   );

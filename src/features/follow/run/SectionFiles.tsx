@@ -4,9 +4,9 @@ import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
 import { useState } from 'react';
 
-import type { CutFormat } from '@/core/formats/file';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
+import type { CutFormat } from '@/core/drawing/formats';
 
 import { makeFile, sectionIsCut } from '../actions';
 import { saying } from '../saying';

@@ -5,7 +5,8 @@ import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import type { UseFormReturn } from 'react-hook-form';
 
-import { sceneToSvg } from '@/core/formats/svg/sceneToSvg';
+import { onPage } from '@/core/drawing';
+import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
 import { markPicture, markWarnings, registrationOf } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
 import { useLater } from '@/ui/useLater';
@@ -108,14 +109,13 @@ function MarkAdvice({ fields, unit }: { fields: ShopFields; unit: LengthUnit }) 
           ))}
           {/* eslint-disable-next-line @next/next/no-img-element -- a picture made here, no loader to gain from */}
           <img
-            src={`data:image/svg+xml;utf8,${encodeURIComponent(
-              sceneToSvg({
-                widthMm: sheet.sheetWidthMm,
-                heightMm: sheet.sheetHeightMm,
-                title: 'marks',
-                marks: markPicture(kit.data, sheet),
-              }),
-            )}`}
+            src={pageSvgUrl(
+              onPage(
+                { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
+                'marks',
+                markPicture(kit.data, sheet),
+              ),
+            )}
             alt={`${kit.data.count} marks on the sheet, near edge below`}
             className="paper d-block mx-auto"
             style={{ maxHeight: 180, maxWidth: '100%', border: '1px solid var(--rp-rule)' }}

@@ -1,10 +1,9 @@
-import { CUT_FORMATS } from '@/core/formats/file';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
 import { download } from '@/server/base/download';
-import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { correctedFileById } from '@/server/logbook/logbook';
 import { idSchema } from '@/server/base/shapes';
+import { mediaTypeOf, formatNamed } from '@/core/drawing/formats';
 
 export const dynamic = 'force-dynamic';
 
@@ -16,7 +15,6 @@ export const GET = guarded(
     const found = id.success ? await correctedFileById(requestDeps(), id.data) : null;
     if (!found) return apiError(404, 'no-such-file', 'No file of this id is in the log.');
     const name = found.fileName.replace(/[^\w.-]+/g, '_');
-    const format = CUT_FORMATS.find((f) => name.endsWith(`.${f}`)) ?? 'svg';
-    return download(found.content, CONTENT_TYPES[format], name);
+    return download(found.content, mediaTypeOf(formatNamed(name) ?? 'svg'), name);
   },
 );

@@ -1,24 +1,23 @@
 import { z } from 'zod';
 
-import type { Scene } from '@/core/drawing';
-import { sceneToSvg } from '@/core/formats/svg';
+import { pageSvg } from '@/core/drawing/svg';
 import { inFrame, NO_SVG } from '@/core/daily';
-import { mapPath } from '@/core/formats/drawing';
-import { sceneToDrawing, writeDrawing, type CutFormat } from '@/core/formats/file';
+import { mapPath, type PageDrawing } from '@/core/drawing';
+import { writeDrawing } from '@/core/drawing/file';
+import { CUT_FORMATS, FORMAT_WORDS, mediaTypeOf, type CutFormat } from '@/core/drawing/formats';
 import { accept } from '@/core/outcome';
 import { affineMap, invertMap, type Affine, type Rect } from '@/core/geometry';
-import { CONTENT_TYPES } from '@/server/files/correctFile';
-import { sceneToPdf } from '@/core/formats/pdf/sceneToPdf';
+import { pagesToPdf } from '@/core/drawing/pdf/pages';
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { passFileTransform } from '@/server/sessions/loadSession';
 import {
   getSheetByNumber,
-  sheetCutScene,
+  sheetCutLayer,
   sheetFileMap,
   sheetFormats,
-  sheetPrintScene,
+  sheetPrintLayer,
   wholeSheet,
 } from '@/server/sessions/sheets';
 import { getSetup } from '@/server/setups/repository';
@@ -31,16 +30,18 @@ const Query = z.object({
   pass: idSchema.optional(),
 });
 
+const ASKED = new RegExp(`^(\\d{1,9})\\.(pdf|${CUT_FORMATS.join('|')})$`);
+
 /** GET /api/proof-sheets/0147.pdf?layer=print · 0147.{svg|dxf|hpgl}?layer=cut&set=1|2 */
 export const GET = guarded(
   'proof sheet',
   async (request: Request, { params }: { params: Promise<{ file: string }> }) => {
-    const match = /^(\d{1,9})\.(pdf|svg|dxf|hpgl)$/.exec((await params).file);
+    const match = ASKED.exec((await params).file);
     if (!match)
       return apiError(
         404,
         'no-such-file',
-        'Ask for a sheet number with .pdf, .svg, .dxf or .hpgl, for example 0147.pdf.',
+        `Ask for a sheet number with .pdf, .${CUT_FORMATS.join(', .')}, for example 0147.pdf.`,
       );
     const query = Query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!query.success) {
@@ -50,7 +51,7 @@ export const GET = guarded(
     const { layer, set, pass } = query.data;
     const format = match[2] as CutFormat | 'pdf';
     if (layer === 'cut' && format === 'pdf')
-      return apiError(400, 'no-pdf-to-cut', 'Cut lines come as SVG, DXF or HPGL.', 'layer');
+      return apiError(400, 'no-pdf-to-cut', `Cut lines come as ${FORMAT_WORDS}.`, 'layer');
     if (layer === 'print' && format !== 'pdf' && format !== 'svg')
       return apiError(400, 'no-print-layer', 'The print layer comes as PDF or SVG.', 'layer');
     const deps = requestDeps();
@@ -60,13 +61,13 @@ export const GET = guarded(
       return apiError(404, 'no-second-set', `Sheet ${sheet.label} has no set B.`, 'set');
     const name = `proof-${sheet.label}-${layer}${layer === 'cut' ? (set === '1' ? '-A' : '-B') : ''}.${format}`;
     if (layer === 'print') {
-      const scene = sheetPrintScene(sheet);
+      const drawing = sheetPrintLayer(sheet);
       return format === 'pdf'
-        ? file(await sceneToPdf(scene), 'application/pdf', name)
-        : file(sceneToSvg(scene), CONTENT_TYPES.svg, name);
+        ? file(await pagesToPdf([{ drawing, pictures: [] }]), 'application/pdf', name)
+        : file(pageSvg(drawing), mediaTypeOf(format), name);
     }
     const to = format as CutFormat;
-    const scene = sheetCutScene(sheet, set === '1' ? 1 : 2);
+    const drawn = sheetCutLayer(sheet, set === '1' ? 1 : 2);
     const carried = pass
       ? await passFileTransform(deps, pass, { sheetId: sheet.id, set: Number(set) })
       : accept(null);
@@ -83,20 +84,18 @@ export const GET = guarded(
     const whole = wholeSheet(sheet);
     if (!sheetFormats(sheet, setup).includes(to)) return apiError(409, 'below-zero', NO_SVG);
     const named = transform ? name.replace(`.${to}`, `-corrected.${to}`) : name;
-    return file(cutFile(scene, to, transform, lies, whole), CONTENT_TYPES[to], named);
+    return file(cutFile(drawn, to, transform, lies, whole), mediaTypeOf(to), named);
   },
 );
 
 /** One geometry, three ways of writing it: as drawn or corrected, in the frame that the rig’s cutter takes. */
 function cutFile(
-  scene: Scene,
+  drawn: PageDrawing,
   to: CutFormat,
   transform: Affine | null,
   lies: Affine | null,
   whole: Rect,
 ): string {
-  if (to === 'svg' && lies === null && transform === null) return sceneToSvg(scene);
-  const drawn = sceneToDrawing(scene);
   const undo = transform && invertMap(affineMap(transform));
   const drawing = undo ? { ...drawn, paths: drawn.paths.map((p) => mapPath(p, undo)) } : drawn;
   return writeDrawing(lies ? inFrame(drawing, lies, whole) : drawing, to);

@@ -1,9 +1,9 @@
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
 import { download } from '@/server/base/download';
-import { CONTENT_TYPES } from '@/server/files/correctFile';
 import { getRunFile } from '@/server/runs/runFiles';
 import { idSchema } from '@/server/base/shapes';
+import { mediaTypeOf } from '@/core/drawing/formats';
 
 export const dynamic = 'force-dynamic';
 
@@ -15,6 +15,6 @@ export const GET = guarded(
     const [run, file] = [idSchema.safeParse(given.id), idSchema.safeParse(given.file)];
     const found = run.success && file.success ? await getRunFile(requestDeps(), run.data, file.data) : null;
     if (!found) return apiError(404, 'no-such-file', 'No file of this id is in the log of this run.');
-    return download(found.content, CONTENT_TYPES[found.format], found.fileName);
+    return download(found.content, mediaTypeOf(found.format), found.fileName);
   },
 );

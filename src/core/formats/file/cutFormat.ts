@@ -1,2 +1,0 @@
-export const CUT_FORMATS = ['svg', 'dxf', 'hpgl'] as const;
-export type CutFormat = (typeof CUT_FORMATS)[number];
