@@ -10,3 +10,4 @@ export {
   type WithLog,
 } from './logPrior';
 export { LEAST_PRINTS, repeatedShift, type PrintShift, type RepeatedShift } from './printShift';
+export { plausible, type FigureKind, type Judgement, type Usual } from './plausible';

@@ -15,6 +15,8 @@ export const acts = pgTable(
     subjectId: uuid('subject_id'),
     /** SHA-256 of what was asked for; null for acts of before it was kept, and of our own making. */
     asked: text(),
+    /** Figures that were hardly meant: why each was asked about, and what was answered. */
+    sure: jsonb(),
     by: text().notNull(),
     at: at('at').notNull(),
     /** What was answered. */

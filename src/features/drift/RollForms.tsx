@@ -1,141 +1,52 @@
 'use client';
 
-import FormControl from 'react-bootstrap/FormControl';
-import FormLabel from 'react-bootstrap/FormLabel';
-import FormSelect from 'react-bootstrap/FormSelect';
-import { useState, useTransition } from 'react';
-
-import { lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
-
+import type { Usual } from '@/core/record/plausible';
+import type { LengthUnit } from '@/core/units';
+import { doubts } from '@/features/forms/kit/doubts';
+import { Choice, Field, KeptForm } from '@/features/forms/kit/Fields';
+import { figure, length, lengthOrNone, plainWords } from '@/features/forms/kit/typed';
+import { useKeptForm } from '@/features/forms/kit/useKeptForm';
+import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { PendingButton } from '@/ui/PendingButton';
-
-import { KeepRow } from '@/features/forms/KeepRow';
-import { keeping, type ActionResult, type BrowserStamp, whyNotDone } from '@/features/forms/keeping';
 
 import { feedIsTyped, keepTape, keepTwoMarks, startStrip } from './actions';
 
-type Typed = Readonly<Record<string, string>>;
-
-/** A small form of lengths: parsed, sent, and answered beside its button. */
-function LengthForm({
-  fields,
-  initial,
-  button,
-  unit,
-  send,
-  done,
-  children,
-}: {
-  fields: readonly {
-    readonly name: string;
-    readonly label: string;
-    readonly hint?: string;
-    readonly optional?: boolean;
-  }[];
-  initial: Typed;
-  button: string;
-  unit: LengthUnit;
-  send: (
-    values: Readonly<Record<string, number | null>>,
-    stamp: BrowserStamp,
-  ) => Promise<ActionResult<unknown>>;
-  done: string;
-  children?: React.ReactNode;
-}) {
-  const [typed, setTyped] = useState(initial);
-  const [errors, setErrors] = useState<Typed>({});
-  const [said, setSaid] = useState('');
-  const [pending, start] = useTransition();
-  const submit = (): void => {
-    const wrong: Record<string, string> = {};
-    const values: Record<string, number | null> = {};
-    for (const { name, optional } of fields) {
-      const text = typed[name] ?? '';
-      if (optional && text.trim() === '') {
-        values[name] = null;
-        continue;
-      }
-      const parsed = parseLength(text, unit);
-      if (parsed.ok) values[name] = parsed.value;
-      else wrong[name] = lengthRefusalText(parsed.refusal, unit);
-    }
-    setErrors(wrong);
-    setSaid('');
-    if (Object.keys(wrong).length > 0) return;
-    start(async () => {
-      const result = await keeping([button, values], (stamp) => send(values, stamp));
-      if (!result || result.ok) {
-        setSaid(done);
-        setTyped(initial);
-        return;
-      }
-      const own = Object.fromEntries(
-        Object.entries(result.fields).filter(([k]) => fields.some((f) => f.name === k)),
-      );
-      setErrors(own);
-      setSaid(Object.keys(own).length > 0 ? '' : whyNotDone(result));
-    });
-  };
-  return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        submit();
-      }}
-    >
-      {children}
-      <div className="row g-2">
-        {fields.map(({ name, label, hint }) => (
-          <div className="col-6" key={name}>
-            <FormLabel htmlFor={`roll-${name}`}>
-              {label}, {unit}
-            </FormLabel>
-            <FormControl
-              id={`roll-${name}`}
-              className="mono"
-              inputMode="decimal"
-              autoComplete="off"
-              value={typed[name] ?? ''}
-              aria-invalid={errors[name] !== undefined}
-              onChange={(event) => setTyped({ ...typed, [name]: event.target.value })}
-            />
-            <span className={errors[name] ? 'field-error' : 'small-print'}>{errors[name] ?? hint ?? ''}</span>
-          </div>
-        ))}
-      </div>
-      <KeepRow words={button} pending={pending} said={said} />
-    </form>
-  );
-}
-
 /** A known distance by steel tape: the true length of the print itself. */
 export function TapeForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
-  const [of, setOf] = useState<'print' | 'cut'>('print');
+  const form = useKeptForm({
+    ...{ unit, what: ['tape', setupId], done: 'Kept.' },
+    initial: { of: 'print', nominalMm: '', measuredMm: '' },
+    readers: { of: plainWords, nominalMm: length, measuredMm: length },
+    judge: ({ nominalMm, measuredMm }, typed) =>
+      doubts('measuredMm', typed.measuredMm, 'known length', measuredMm, { nominalMm }, unit),
+    after: ({ of }) => ({ of, nominalMm: '', measuredMm: '' }),
+    send: ({ of, ...lengths }, stamp) =>
+      keepTape({ setupId, of: of === 'cut' ? 'cut' : 'print', uMm: 0.3, ...lengths }, stamp),
+  });
   return (
-    <LengthForm
-      unit={unit}
-      initial={{ nominalMm: '', measuredMm: '' }}
-      fields={[
-        { name: 'nominalMm', label: 'Should be' },
-        { name: 'measuredMm', label: 'Tape says' },
-      ]}
-      button="Keep it"
-      done="Kept."
-      send={(values, stamp) => keepTape({ setupId, of, uMm: 0.3, ...values } as never, stamp)}
-    >
-      <FormLabel htmlFor="roll-of">Measured on</FormLabel>
-      <FormSelect
-        id="roll-of"
-        className="mb-2"
-        value={of}
-        onChange={(event) => setOf(event.target.value as 'print' | 'cut')}
-      >
-        <option value="print">the print</option>
-        <option value="cut">a cut line</option>
-      </FormSelect>
-    </LengthForm>
+    <KeptForm form={form} words="Keep it">
+      <div className="row g-2">
+        <Choice
+          {...{
+            form,
+            id: 'roll-of',
+            name: 'of',
+            label: 'Measured on',
+            width: 'col-12',
+            options: MEASURED_ON,
+          }}
+        />
+        <Field form={form} id="roll-nominalMm" name="nominalMm" label={`Should be, ${unit}`} figures />
+        <Field form={form} id="roll-measuredMm" name="measuredMm" label={`Tape says, ${unit}`} figures />
+      </div>
+    </KeptForm>
   );
 }
+
+const MEASURED_ON = [
+  ['print', 'the print'],
+  ['cut', 'a cut line'],
+] as const;
 
 /** The printer's feed compensation: from what to what, and that it was typed. */
 export function FeedForm({
@@ -149,13 +60,15 @@ export function FeedForm({
   /** What would make the print true; null when there is nothing to change. */
   next: number | null;
 }) {
-  const [typed, setTyped] = useState((now ?? 100).toFixed(2));
-  const keep = async (feedPercent: number): Promise<string | undefined> => {
-    const done = await keeping(['feed', setupId, feedPercent], (stamp) =>
-      feedIsTyped({ setupId, feedPercent } as never, stamp),
-    );
-    return done.ok ? undefined : whyNotDone(done);
-  };
+  const form = useKeptForm({
+    ...{ what: ['feed', setupId], done: '' },
+    initial: { feedPercent: (now ?? 100).toFixed(2) },
+    readers: { feedPercent: figure('Type the feed as a number, for example 99.85.') },
+    judge: ({ feedPercent }, typed) =>
+      doubts('feedPercent', typed.feedPercent, 'feed', feedPercent, {}, 'mm'),
+    after: (typed) => typed,
+    send: ({ feedPercent }, stamp) => feedIsTyped({ setupId, feedPercent }, stamp),
+  });
   if (now !== null && next !== null)
     return (
       <>
@@ -169,76 +82,88 @@ export function FeedForm({
           If the printer asks for a length instead, give it the two lengths of the tape. A print that becomes
           longer with a smaller figure counts the other way round: then type {(2 * now - next).toFixed(2)} %.
         </p>
-        <PendingButton words={`I have typed ${next.toFixed(2)} %`} onPress={() => keep(next)} />
+        <PendingButton words={`I have typed ${next.toFixed(2)} %`} onPress={() => keepFeed(setupId, next)} />
       </>
     );
   return (
-    <div className="d-flex gap-2 align-items-end flex-wrap mt-2">
-      <div>
-        <FormLabel htmlFor="roll-feed">Printer’s feed now, %</FormLabel>
-        <FormControl
-          id="roll-feed"
-          className="mono"
-          inputMode="decimal"
-          autoComplete="off"
-          style={{ width: '8rem' }}
-          value={typed}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-      </div>
-      <PendingButton
-        words={now === null ? 'Note it' : 'It was changed'}
-        onPress={() => keep(typed.trim() === '' ? Number.NaN : Number(typed.replace(',', '.')))}
+    <KeptForm form={form} words={now === null ? 'Note it' : 'It was changed'} className="mt-2">
+      <Field
+        {...{ form, id: 'roll-feed', name: 'feedPercent', label: 'Printer’s feed now, %' }}
+        width=""
+        figures
       />
-    </div>
+    </KeptForm>
   );
 }
 
+async function keepFeed(setupId: string, feedPercent: number): Promise<string | undefined> {
+  const done = await keeping(['feed', setupId, feedPercent], (stamp) =>
+    feedIsTyped({ setupId, feedPercent }, stamp),
+  );
+  return done.ok ? undefined : whyNotDone(done);
+}
+
+const MARK_FIELDS = [
+  ['firstDyMm', 'First, along', '+ further, − back'],
+  ['lastDyMm', 'Last, along', '+ further, − back'],
+  ['firstDxMm', 'First, across', '+ right, − left'],
+  ['lastDxMm', 'Last, across', '+ right, − left'],
+] as const;
+
 /** First and last mark of a long piece: how far the cut is off at each. */
-export function TwoMarksForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
+export function TwoMarksForm({ setupId, usual, unit }: { setupId: string; usual: Usual; unit: LengthUnit }) {
+  const form = useKeptForm({
+    ...{ unit, what: ['two marks', setupId], done: 'Kept, and worked into the drift.' },
+    initial: { lengthMm: '', firstDyMm: '', lastDyMm: '', firstDxMm: '', lastDxMm: '' },
+    readers: {
+      ...{ lengthMm: length, firstDyMm: length, lastDyMm: length },
+      ...{ firstDxMm: lengthOrNone, lastDxMm: lengthOrNone },
+    },
+    judge: (values, typed) =>
+      MARK_FIELDS.flatMap(([name]) => doubts(name, typed[name], 'offset', values[name], usual, unit)),
+    send: ({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }, stamp) =>
+      keepTwoMarks(
+        {
+          ...{ setupId, lengthMm },
+          first: { dyMm: firstDyMm, dxMm: firstDxMm },
+          last: { dyMm: lastDyMm, dxMm: lastDxMm },
+        },
+        stamp,
+      ),
+  });
   return (
-    <LengthForm
-      unit={unit}
-      initial={{ lengthMm: '', firstDyMm: '', lastDyMm: '', firstDxMm: '', lastDxMm: '' }}
-      fields={[
-        { name: 'lengthMm', label: 'Between them' },
-        { name: 'firstDyMm', label: 'First, along', hint: '+ further, − back' },
-        { name: 'lastDyMm', label: 'Last, along', hint: '+ further, − back' },
-        { name: 'firstDxMm', label: 'First, across', hint: '+ right, − left', optional: true },
-        { name: 'lastDxMm', label: 'Last, across', hint: '+ right, − left', optional: true },
-      ]}
-      button="Keep both marks"
-      done="Kept, and worked into the drift."
-      send={({ lengthMm, firstDyMm, lastDyMm, firstDxMm, lastDxMm }, stamp) =>
-        keepTwoMarks(
-          {
-            setupId,
-            lengthMm,
-            first: { dyMm: firstDyMm, dxMm: firstDxMm },
-            last: { dyMm: lastDyMm, dxMm: lastDxMm },
-          } as never,
-          stamp,
-        )
-      }
-    />
+    <KeptForm form={form} words="Keep both marks">
+      <div className="row g-2">
+        <Field form={form} id="roll-lengthMm" name="lengthMm" label={`Between them, ${unit}`} figures />
+        {MARK_FIELDS.map(([name, label, hint]) => (
+          <Field
+            key={name}
+            {...{ form, name, hint, id: `roll-${name}`, label: `${label}, ${unit}` }}
+            figures
+          />
+        ))}
+      </div>
+    </KeptForm>
   );
 }
 
 /** A long strip with stations along both edges and the middle. */
 export function StripForm({ setupId, unit }: { setupId: string; unit: LengthUnit }) {
+  const form = useKeptForm({
+    ...{ unit, what: ['strip', setupId], done: '' },
+    initial: unit === 'mm' ? { length: '5000', spacing: '500' } : { length: '200', spacing: '20' },
+    readers: { length, spacing: length },
+    send: (values, stamp) => startStrip({ setupId, ...values }, stamp),
+  });
   return (
-    <LengthForm
-      unit={unit}
-      initial={unit === 'mm' ? { length: '5000', spacing: '500' } : { length: '200', spacing: '20' }}
-      fields={[
-        { name: 'length', label: 'Strip', hint: 'from 1 to 30 m' },
-        { name: 'spacing', label: 'A row every' },
-      ]}
-      button="Lay out the strip"
-      done=""
-      send={({ length, spacing }, stamp) =>
-        startStrip({ setupId, length: length!, spacing: spacing! }, stamp)
-      }
-    />
+    <KeptForm form={form} words="Lay out the strip">
+      <div className="row g-2">
+        <Field
+          {...{ form, id: 'roll-length', name: 'length', label: `Strip, ${unit}`, hint: 'from 1 to 30 m' }}
+          figures
+        />
+        <Field form={form} id="roll-spacing" name="spacing" label={`A row every, ${unit}`} figures />
+      </div>
+    </KeptForm>
   );
 }

@@ -28,6 +28,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift, type SetupDrift } from '@/server/drift/setupDrift';
 import { listTapeMeasures } from '@/server/drift/tapeMeasures';
 import { getSetup } from '@/server/setups/repository';
+import { usualOf } from '@/server/setups/usual';
 import { idSchema } from '@/server/base/shapes';
 
 import { Page } from '@/features/frame/Page';
@@ -103,7 +104,7 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
             </details>
             <details className="working">
               <summary>Only the first and the last mark</summary>
-              <TwoMarksForm setupId={setup.id} unit={unit} />
+              <TwoMarksForm setupId={setup.id} usual={await usualOf(deps, setup)} unit={unit} />
             </details>
             <p className="small-print mb-0 mt-2">
               Every run that is followed and checked counts as well: after about four runs of twelve sections

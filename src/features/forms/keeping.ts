@@ -34,6 +34,13 @@ export interface BrowserStamp {
   readonly request: string;
   /** The version of what the page showed. */
   readonly version?: number;
+  /** Figures that were asked about, and what was answered. */
+  readonly sure?: readonly {
+    readonly field: string;
+    readonly typed: string;
+    readonly why: string;
+    readonly meant: string;
+  }[];
 }
 
 type Ask = () => Promise<boolean>;

@@ -7,8 +7,10 @@ import { WEARS } from '@/core/setup';
 import { fromLongMm, LONG_UNIT, plainLength, type LengthUnit } from '@/core/units';
 import type { Equipment as CutterEquipment, Mat, Tool } from '@/server/rigs/equipment';
 
+import { useKept } from '@/features/forms/kit/useKept';
+
+import { keepMat, keepTool } from './actions';
 import { CutterForm, MatForm, ToolForm } from './EquipmentForms';
-import { useEquipment } from './useEquipment';
 
 interface Props {
   readonly rigId: string;
@@ -67,7 +69,7 @@ function ToolRow({
   fitted: string | undefined;
   unit: LengthUnit;
 }) {
-  const { pending, said, save } = useEquipment('tool');
+  const { pending, said, keepIt } = useKept();
   const { id, name, kind, holder, metresRun } = tool;
   return (
     <div className="d-flex gap-3 align-items-center justify-content-between mb-2">
@@ -79,7 +81,7 @@ function ToolRow({
             holder && `holder ${holder}`,
             fitted && `fitted ${fitted}`,
             metresRun !== null && `${Math.round(fromLongMm(1000 * metresRun, unit))} ${LONG_UNIT[unit]} run`,
-            said && said !== 'Kept.' && said,
+            said,
           ]
             .filter(Boolean)
             .join(', ')}
@@ -89,7 +91,9 @@ function ToolRow({
         variant="plain"
         disabled={pending}
         aria-label={`Take out ${name}`}
-        onClick={() => save({ rigId, id, name, kind, holder, metresRun, retired: true })}
+        onClick={() =>
+          keepIt(['tool out', id], (stamp) => keepTool({ rigId, ...tool, retired: true }, stamp))
+        }
       >
         Take out
       </Button>
@@ -98,9 +102,9 @@ function ToolRow({
 }
 
 function MatRow({ rigId, mat, unit }: { rigId: string; mat: Mat; unit: LengthUnit }) {
-  const { pending, said, save } = useEquipment('mat');
-  const { id: matId, ...same } = mat;
-  const change = (more: object): void => save({ rigId, id: matId, ...same, ...more });
+  const { pending, said, keepIt } = useKept();
+  const change = (more: { readonly wear?: Mat['wear']; readonly retired?: boolean }): void =>
+    keepIt(['mat', mat.id, more], (stamp) => keepMat({ rigId, ...mat, ...more }, stamp));
   return (
     <div className="d-flex gap-3 align-items-center justify-content-between mb-2">
       <span>
@@ -109,7 +113,7 @@ function MatRow({ rigId, mat, unit }: { rigId: string; mat: Mat; unit: LengthUni
         <br />
         <span className="small-print">
           {plainLength(mat.widthMm, unit)} × {plainLength(mat.heightMm, unit)}
-          {said && said !== 'Kept.' && `, ${said}`}
+          {said && `, ${said}`}
         </span>
       </span>
       <span className="d-flex gap-2">
@@ -117,7 +121,7 @@ function MatRow({ rigId, mat, unit }: { rigId: string; mat: Mat; unit: LengthUni
           aria-label={`How worn ${mat.name} is`}
           value={mat.wear}
           disabled={pending}
-          onChange={(e) => change({ wear: e.target.value })}
+          onChange={(e) => change({ wear: e.target.value as Mat['wear'] })}
         >
           {WEARS.map((wear) => (
             <option key={wear}>{wear}</option>

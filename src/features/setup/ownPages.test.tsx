@@ -55,16 +55,22 @@ test('the form is kept with its figures, remembers the page, and asks for anothe
 test('what is refused is said at its field, and what was typed stays', async () => {
   jest.mocked(ownPageWasRun).mockResolvedValue({
     ...{ ok: false, said: 'refused', message: 'Some figures need another look.' },
-    fields: { across: 'Type the pick across as a number.' },
+    fields: { across: 'The page has no such number.' },
   });
   render(<OwnPageForm setupId="s" medium="gloss film" before={null} />);
   const user = userEvent.setup();
   const field = screen.getByLabelText('Pick across');
   await waitFor(() => expect(screen.getByRole('button', { name: 'Keep this run' })).toBeEnabled());
+  for (const name of ['Pick along the feed', 'Lowest number on the page', 'Highest number on the page'])
+    await user.type(screen.getByLabelText(name), '3');
   await user.type(field, 'two');
   await user.click(screen.getByRole('button', { name: 'Keep this run' }));
-  await waitFor(() => expect(field).toHaveAccessibleDescription('Type the pick across as a number.'));
-  expect(field).toHaveValue('two');
+  expect(field).toHaveAccessibleDescription(/Type the number as it stands on the page/);
+  await user.clear(field);
+  await user.type(field, '99');
+  await user.click(screen.getByRole('button', { name: 'Keep this run' }));
+  await waitFor(() => expect(field).toHaveAccessibleDescription('The page has no such number.'));
+  expect(field).toHaveValue('99');
 });
 
 test('runs are charted and listed, the newest first, with those at the end of the page marked', () => {

@@ -1,12 +1,8 @@
 'use client';
 
-import FormLabel from 'react-bootstrap/FormLabel';
-import FormSelect from 'react-bootstrap/FormSelect';
-import { useState, useTransition } from 'react';
-
-import { KeepRow } from '@/features/forms/KeepRow';
-import { keeping, whyNotDone } from '@/features/forms/keeping';
-import { useHydrated } from '@/ui/useHydrated';
+import { Choice, KeptForm } from '@/features/forms/kit/Fields';
+import { wordsOrNone } from '@/features/forms/kit/typed';
+import { useKeptForm } from '@/features/forms/kit/useKeptForm';
 
 import { saveZone } from './actions';
 
@@ -21,33 +17,22 @@ export function ZoneForm({
   ofServer: string;
   zones: readonly string[];
 }) {
-  const [chosen, setChosen] = useState(zone ?? '');
-  const [said, setSaid] = useState('');
-  const [pending, start] = useTransition();
-  const ready = useHydrated();
+  const form = useKeptForm({
+    ...{ what: 'zone', done: 'Kept.' },
+    initial: { zone: zone ?? '' },
+    readers: { zone: wordsOrNone },
+    after: (typed) => typed,
+    send: saveZone,
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        start(async () => {
-          const given = { zone: chosen === '' ? null : chosen };
-          const done = await keeping(['zone', given], (stamp) => saveZone(given, stamp));
-          setSaid(done.ok ? 'Kept.' : whyNotDone(done));
-        });
-      }}
-    >
-      <fieldset disabled={!ready}>
-        <FormLabel htmlFor="shop-zone">Time zone</FormLabel>
-        <FormSelect id="shop-zone" value={chosen} onChange={(event) => setChosen(event.target.value)}>
-          <option value="">as this server has it: {ofServer}</option>
-          {zones.map((name) => (
-            <option key={name} value={name}>
-              {name.replaceAll('_', ' ')}
-            </option>
-          ))}
-        </FormSelect>
-        <KeepRow pending={pending} said={said} />
-      </fieldset>
-    </form>
+    <KeptForm form={form} words="Keep this">
+      <Choice
+        {...{ form, id: 'shop-zone', name: 'zone', label: 'Time zone', width: '' }}
+        options={[
+          ['', `as this server has it: ${ofServer}`],
+          ...zones.map((name) => [name, name.replaceAll('_', ' ')] as const),
+        ]}
+      />
+    </KeptForm>
   );
 }

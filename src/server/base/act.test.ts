@@ -1,4 +1,8 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+
 import { accept } from '@/core/outcome';
+import { acts } from '@/db/schema';
 import { freshDeps } from '@test/database';
 
 import { addRig } from '@/server/rigs/writeRig';
@@ -10,6 +14,7 @@ import { ROLL_DRAFT } from '@test/setups';
 import { keep } from './act';
 import { contentHash } from './contentHash';
 import { idSchema } from './shapes';
+import { stampSchema, useCase } from './useCase';
 
 /* A request number stands for one act on one subject with one content: nothing else is answered under it. */
 
@@ -79,4 +84,19 @@ test('a step on a session that was seen in an older version is refused, in the n
   for (const other of [version, version + 2, version + 1 - 2])
     if (other > 0) expect(await step(other)).toMatchObject({ refusal: { code: 'stale' } });
   expect((await step(version + 1)).ok).toBe(true);
+});
+
+test('figures that were asked about are kept with their answers, beside the act that they went into', async () => {
+  const sure = [
+    { field: 'along', typed: '12', why: '12 mm is 24 times what is allowed here.', meant: '1.2' },
+  ];
+  const request = crypto.randomUUID();
+  const noted = useCase(z.object({ note: z.string() }), { act: 'note it' }, () =>
+    Promise.resolve(accept(null)),
+  );
+  const done = await noted(deps, 'KT', { note: 'n' }, stampSchema.parse({ request, sure }));
+  expect(done.ok).toBe(true);
+  const [row] = await deps.db.select().from(acts).where(eq(acts.request, request));
+  expect(row).toMatchObject({ act: 'note it', by: 'KT', sure });
+  expect(stampSchema.safeParse({ sure: [{ field: 'along' }] }).success).toBe(false);
 });

@@ -37,6 +37,7 @@ export function keep<T>(
         act,
         subjectId: subjectId ?? null,
         asked: deps.asked ?? null,
+        sure: deps.sure ?? null,
         by: actor,
         at: deps.now(),
       })

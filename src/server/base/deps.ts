@@ -11,6 +11,16 @@ export interface Deps {
   readonly origin: string;
   /** `contentHash` of what is asked for: kept with an act, so that its number is answered again only for the same. */
   readonly asked?: string | undefined;
+  /** Figures of it that a person was asked about, with the answers: kept with the act. */
+  readonly sure?: readonly AskedFigure[] | undefined;
+}
+
+/** A figure that was hardly meant, why, and what was meant. */
+export interface AskedFigure {
+  readonly field: string;
+  readonly typed: string;
+  readonly why: string;
+  readonly meant: string;
 }
 
 /** Who is at the machine: initials. */

@@ -7,10 +7,16 @@ import { keep, requestNumberSchema } from './act';
 import { contentHash } from './contentHash';
 import { fieldMessages, type Actor, type Deps, type Done, type UseCaseRefusal } from './deps';
 
-/** What a page sends along with what it wants kept: its own number, and the version of what it showed. */
+const short = z.string().max(100);
+
+/** What a page sends along with what it wants kept: its own number, the version of what it showed, what it asked about. */
 export const stampSchema = z.object({
   request: requestNumberSchema.optional(),
   version: z.int().positive().optional(),
+  sure: z
+    .array(z.object({ field: short, typed: short, why: z.string().max(400), meant: short }))
+    .max(20)
+    .optional(),
 });
 export type Stamp = z.output<typeof stampSchema>;
 
@@ -44,7 +50,7 @@ export function withShape<S extends z.ZodType, T>(
   const use = async (deps: Deps, actor: Actor, raw: unknown, stamp: Stamp = {}) => {
     const read = schema.safeParse(raw);
     if (!read.success) return refuse({ code: 'invalid-input' as const, fields: fieldMessages(read.error) });
-    return run({ ...deps, asked: contentHash(act, read.data) }, actor, read.data, stamp);
+    return run({ ...deps, asked: contentHash(act, read.data), sure: stamp.sure }, actor, read.data, stamp);
   };
   return Object.assign(use, { act });
 }

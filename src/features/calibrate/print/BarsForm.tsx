@@ -1,16 +1,18 @@
 'use client';
 
-import Button from 'react-bootstrap/Button';
-import FormControl from 'react-bootstrap/FormControl';
-import FormLabel from 'react-bootstrap/FormLabel';
-import { useState, useTransition } from 'react';
-
 import { barVerdict } from '@/core/recipe';
-import { fieldLength, fixed, lengthRefusalText, parseLength, type LengthUnit } from '@/core/units';
-
-import { keeping } from '@/features/forms/keeping';
+import { fieldLength, fixed, type LengthUnit } from '@/core/units';
+import { doubts } from '@/features/forms/kit/doubts';
+import { Field, KeptForm } from '@/features/forms/kit/Fields';
+import { lengthOrNone } from '@/features/forms/kit/typed';
+import { useKeptForm } from '@/features/forms/kit/useKeptForm';
 
 import { keepBars } from '../actions';
+
+const BARS = [
+  ['acrossMm', 'across'],
+  ['alongMm', 'along'],
+] as const;
 
 /** What the rule says of the two check bars, and what the driver did to the print. */
 export function BarsForm({
@@ -27,66 +29,31 @@ export function BarsForm({
   unit: LengthUnit;
 }) {
   const shown = (mm: number | null): string => (mm === null ? '' : fieldLength(mm, unit));
-  const [typed, setTyped] = useState({ across: shown(acrossMm), along: shown(alongMm) });
-  const [errors, setErrors] = useState<Readonly<Record<string, string>>>({});
-  const [pending, start] = useTransition();
-  const save = (): void => {
-    const found: Record<string, string> = {};
-    const read = (axis: 'across' | 'along'): number | null => {
-      if (typed[axis].trim() === '') return null;
-      const length = parseLength(typed[axis], unit);
-      if (length.ok) return length.value;
-      found[axis] = lengthRefusalText(length.refusal, unit);
-      return null;
-    };
-    const bars = { acrossMm: read('across'), alongMm: read('along') };
-    setErrors(found);
-    if (Object.keys(found).length > 0) return;
-    start(async () => {
-      const result = await keeping(['bars', session.id, bars], (stamp) =>
-        keepBars({ sessionId: session.id, ...bars }, stamp),
-      );
-      if (result.ok) return;
-      const { acrossMm: across, alongMm: along } = result.fields;
-      setErrors({
-        ...(across ? { across } : {}),
-        ...(along ? { along } : {}),
-        ...(across || along ? {} : { across: result.message }),
-      });
-    });
-  };
+  const form = useKeptForm({
+    ...{ unit, what: ['bars', session.id], done: '' },
+    initial: { acrossMm: shown(acrossMm), alongMm: shown(alongMm) },
+    readers: { acrossMm: lengthOrNone, alongMm: lengthOrNone },
+    judge: (values, typed) =>
+      BARS.flatMap(([name, axis]) =>
+        doubts(name, typed[name], 'known length', values[name], { nominalMm: nominal[axis] }, unit),
+      ),
+    after: (typed) => typed,
+    send: (bars, stamp) => keepBars({ sessionId: session.id, ...bars }, stamp),
+  });
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        save();
-      }}
-    >
-      <div className="row g-2">
-        {(['across', 'along'] as const).map((axis) => (
-          <div className="col-6" key={axis}>
-            <FormLabel htmlFor={`bar-${axis}`}>
-              Bar {axis}, {unit}
-            </FormLabel>
-            <FormControl
-              id={`bar-${axis}`}
-              inputMode="decimal"
-              autoComplete="off"
+    <>
+      <KeptForm form={form} words="Keep what the rule says">
+        <div className="row g-2">
+          {BARS.map(([name, axis]) => (
+            <Field
+              key={axis}
+              {...{ form, name, id: `bar-${axis}`, label: `Bar ${axis}, ${unit}` }}
               placeholder={fieldLength(nominal[axis], unit)}
-              value={typed[axis]}
-              aria-invalid={errors[axis] !== undefined}
-              aria-describedby={`bar-${axis}-say`}
-              onChange={(e) => setTyped({ ...typed, [axis]: e.target.value })}
+              figures
             />
-            <span id={`bar-${axis}-say`} className={errors[axis] ? 'field-error' : 'small-print'}>
-              {errors[axis] ?? ''}
-            </span>
-          </div>
-        ))}
-      </div>
-      <Button type="submit" variant="plain" className="mt-2" disabled={pending}>
-        Keep what the rule says
-      </Button>
+          ))}
+        </div>
+      </KeptForm>
       {[
         barWords('across', 'wide', 'narrow', nominal.across, acrossMm),
         barWords('along', 'long', 'short', nominal.along, alongMm),
@@ -98,7 +65,7 @@ export function BarsForm({
             </p>
           ),
       )}
-    </form>
+    </>
   );
 }
 

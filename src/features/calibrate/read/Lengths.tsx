@@ -2,25 +2,16 @@
 
 import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
-import FormControl from 'react-bootstrap/FormControl';
-import FormLabel from 'react-bootstrap/FormLabel';
-import FormSelect from 'react-bootstrap/FormSelect';
 
 import type { Feature, KeptLength } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
-import { keeping, newNumber } from '@/features/forms/keeping';
-import { useHydrated } from '@/ui/useHydrated';
+import { Choice, Field, KeptForm } from '@/features/forms/kit/Fields';
+import { useKeptForm } from '@/features/forms/kit/useKeptForm';
+import { newNumber } from '@/features/forms/keeping';
 import { DataTable, ears } from '@/ui/tables/DataTable';
 
 import { keepLength, takeBackLength } from '../actions';
-import {
-  LENGTH_FIELDS,
-  LENGTH_LABELS,
-  lengthsView,
-  noLength,
-  readLengthTexts,
-  type LengthTexts,
-} from './lengths.view';
+import { LENGTH_LABELS, lengthDoubts, lengthReaders, lengthsView, noLength, sameEnds } from './lengths.view';
 
 /** Long lengths between stations, by ruler or tape: they sharpen scales and lean beside whatever else was read. */
 export function Lengths({
@@ -34,53 +25,21 @@ export function Lengths({
   kept: readonly (KeptLength & { readonly id: string })[];
   unit: LengthUnit;
 }) {
-  const ready = useHydrated();
   const view = lengthsView(stations, kept, unit);
-  const [texts, setTexts] = useState<LengthTexts>(() => noLength(view.next, unit));
-  const [errors, setErrors] = useState<Readonly<Partial<Record<keyof LengthTexts, string>>>>({});
-  const [said, setSaid] = useState('');
-  const [pending, start] = useTransition();
-  const save = (): void => {
-    const read = readLengthTexts(texts, unit);
-    setErrors(read.ok ? {} : read.errors);
-    setSaid('');
-    if (!read.ok) return;
-    start(async () => {
-      const done = await keeping(['length', passId, read.value], (stamp) =>
-        keepLength({ passId, ...read.value }, stamp),
-      );
-      if (!done.ok) {
-        const { printMm: print, cutMm: cut, resolutionMm: resolution, to } = done.fields;
-        setErrors({
-          ...(print && { print }),
-          ...(cut && { cut }),
-          ...(resolution && { resolution }),
-          ...(to && { to }),
-        });
-        return setSaid((print ?? cut ?? resolution ?? to) ? '' : done.message);
-      }
-      const { next } = lengthsView(stations, [...kept, read.value], unit);
-      setTexts({ ...noLength(next, unit), resolution: texts.resolution });
-    });
-  };
-  const end = (field: 'from' | 'to', label: string) => (
-    <div className="col-6">
-      <FormLabel htmlFor={`length-${field}`}>{label}</FormLabel>
-      <FormSelect
-        id={`length-${field}`}
-        disabled={!ready}
-        value={texts[field]}
-        aria-invalid={errors[field] !== undefined}
-        onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
-      >
-        <option value="">choose</option>
-        {stations.map(({ id }) => (
-          <option key={id}>{id}</option>
-        ))}
-      </FormSelect>
-      {errors[field] && <span className="field-error">{errors[field]}</span>}
-    </div>
-  );
+  const ids = stations.map(({ id }) => id);
+  const ends = [['', 'choose'] as const, ...ids];
+  const form = useKeptForm({
+    ...{ unit, what: ['length', passId], done: '' },
+    initial: noLength(view.next, unit),
+    readers: lengthReaders,
+    wrong: sameEnds,
+    judge: (values, typed) => lengthDoubts(stations, values, typed, unit),
+    send: (read, stamp) => keepLength({ passId, ...read }, stamp),
+    after: ({ resolutionMm }, read) => ({
+      ...noLength(lengthsView(stations, [...kept, read], unit).next, unit),
+      resolutionMm,
+    }),
+  });
   return (
     <section className="stack mt-4">
       <h2 className="mb-0">Long lengths</h2>
@@ -98,46 +57,21 @@ export function Lengths({
           {view.rows.length > 0 && view.says.startsWith('By') ? ', it would sharpen this most.' : '.'}
         </p>
       )}
-      <form
-        noValidate
-        onSubmit={(event) => {
-          event.preventDefault();
-          save();
-        }}
-      >
+      <KeptForm form={form} words="Keep this length">
         <div className="row g-2" style={{ maxWidth: '44rem' }}>
-          {end('from', 'From station')}
-          {end('to', 'To station')}
-          {LENGTH_FIELDS.map((field) => (
-            <div className="col-6 col-md-4" key={field}>
-              <FormLabel htmlFor={`length-${field}`}>
-                {LENGTH_LABELS[field]}, {unit}
-              </FormLabel>
-              <FormControl
-                id={`length-${field}`}
-                className="mono"
-                inputMode="text"
-                autoComplete="off"
-                disabled={!ready}
-                placeholder={field === 'print' ? 'as drawn, if left out' : undefined}
-                value={texts[field]}
-                aria-invalid={errors[field] !== undefined}
-                aria-describedby={errors[field] ? `length-${field}-say` : undefined}
-                onChange={(event) => setTexts({ ...texts, [field]: event.target.value })}
-              />
-              {errors[field] && (
-                <span id={`length-${field}-say`} className="field-error">
-                  {errors[field]}
-                </span>
-              )}
-            </div>
+          <Choice form={form} id="length-from" name="from" label="From station" options={ends} />
+          <Choice form={form} id="length-to" name="to" label="To station" options={ends} />
+          {(['printMm', 'cutMm', 'resolutionMm'] as const).map((name) => (
+            <Field
+              key={name}
+              {...{ form, name, id: `length-${name}`, label: `${LENGTH_LABELS[name]}, ${unit}` }}
+              {...(name === 'printMm' ? { placeholder: 'as drawn, if left out' } : {})}
+              width="col-6 col-md-4"
+              figures="fractions"
+            />
           ))}
         </div>
-        <Button type="submit" variant="plain" className="mt-2" disabled={!ready || pending}>
-          Keep this length
-        </Button>
-      </form>
-      {said && <p className="notice mb-0">{said}</p>}
+      </KeptForm>
     </section>
   );
 }

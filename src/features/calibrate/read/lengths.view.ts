@@ -1,56 +1,48 @@
 import type { Feature, KeptLength } from '@/core/readings';
-import {
-  angleFigure,
-  fixed,
-  lengthFigure,
-  lengthRefusalText,
-  lengthText,
-  parseLength,
-  type LengthUnit,
-} from '@/core/units';
+import { angleFigure, fixed, lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { lengthsTold } from '@/core/readings';
+import { doubts } from '@/features/forms/kit/doubts';
+import { chosenFrom, length, lengthOrNone } from '@/features/forms/kit/typed';
+import type { Question } from '@/features/forms/kit/useAsk';
 
 /** The fields of a length, as typed. */
-export const LENGTH_FIELDS = ['print', 'cut', 'resolution'] as const;
-export type LengthField = (typeof LENGTH_FIELDS)[number];
-export interface LengthTexts extends Readonly<Record<LengthField, string>> {
-  readonly from: string;
-  readonly to: string;
-}
-
-export const LENGTH_LABELS: Readonly<Record<LengthField, string>> = {
-  print: 'Printed, middle to middle',
-  cut: 'Cut, middle to middle',
-  resolution: 'Read to',
-};
+export const LENGTH_LABELS = {
+  printMm: 'Printed, middle to middle',
+  cutMm: 'Cut, middle to middle',
+  resolutionMm: 'Read to',
+} as const;
 
 /** What is usually measured first: as proposed. */
-export const noLength = (next: { from: string; to: string } | null, unit: LengthUnit): LengthTexts => ({
-  ...{ from: next?.from ?? '', to: next?.to ?? '', print: '', cut: '' },
-  resolution: unit === 'mm' ? '0.5' : '1/64',
+export const noLength = (next: { from: string; to: string } | null, unit: LengthUnit) => ({
+  ...{ from: next?.from ?? '', to: next?.to ?? '', printMm: '', cutMm: '' },
+  resolutionMm: unit === 'mm' ? '0.5' : '1/64',
 });
 
-/** What was typed, mm, or what is wrong with it by field; a print that was not measured is null. */
-export function readLengthTexts(texts: LengthTexts, unit: LengthUnit) {
-  const errors: Partial<Record<LengthField | 'from' | 'to', string>> = {};
-  const mm = {} as Record<LengthField, number | null>;
-  for (const field of LENGTH_FIELDS) {
-    mm[field] = null;
-    if (field === 'print' && texts.print.trim() === '') continue;
-    const read = parseLength(texts[field], unit);
-    if (read.ok) mm[field] = read.value;
-    else errors[field] = lengthRefusalText(read.refusal, unit);
-  }
-  if (texts.from === '') errors.from = 'Choose a station.';
-  if (texts.to === '' || texts.to === texts.from) errors.to = 'Choose another station.';
-  if (Object.keys(errors).length > 0) return { ok: false, errors } as const;
-  return {
-    ok: true,
-    value: {
-      ...{ from: texts.from, to: texts.to },
-      ...{ printMm: mm.print, cutMm: mm.cut!, resolutionMm: mm.resolution! },
-    },
-  } as const;
+export type LengthTexts = ReturnType<typeof noLength>;
+
+/** A print that was not measured is null. */
+export const lengthReaders = {
+  ...{ from: chosenFrom('Choose a station.'), to: chosenFrom('Choose another station.') },
+  ...{ printMm: lengthOrNone, cutMm: length, resolutionMm: length },
+};
+
+/** A length has two ends. */
+export const sameEnds = ({ from, to }: { readonly from: string; readonly to: string }) =>
+  from === to ? { to: 'Choose another station.' } : {};
+
+/** What to ask about a length: by the sheet it is hardly as long as that. */
+export function lengthDoubts(
+  stations: readonly Feature[],
+  { from, to, ...mm }: Omit<KeptLength, 'resolutionMm'>,
+  typed: LengthTexts,
+  unit: LengthUnit,
+): Question[] {
+  const [a, b] = [from, to].map((id) => stations.find((s) => s.id === id));
+  if (!a || !b) return [];
+  const usual = { nominalMm: Math.hypot(b.x - a.x, b.y - a.y) };
+  return (['printMm', 'cutMm'] as const).flatMap((name) =>
+    doubts(name, typed[name], 'known length', mm[name], usual, unit),
+  );
 }
 
 /** What the lengths that are kept say by themselves, and which to measure next. */

@@ -21,6 +21,7 @@ const form = (known: readonly KnownCheck[] = [], sections: readonly number[] = [
       sections={sections}
       known={known}
       toleranceMm={0.5}
+      usual={{ allowedMm: 0.5, everMm: 0.2 }}
       outline="rectangle"
       item={{ widthMm: 185, heightMm: 110 }}
       loaded={{ leadingEdge: 'near', printedSideUp: true }}
@@ -109,4 +110,38 @@ test('gaps: half the difference of opposite ones', async () => {
   const sent = kept.mock.calls[0]![0] as unknown as { dxMm: number; dyMm: number };
   expect(sent.dxMm).toBeCloseTo(0.2, 9);
   expect(sent.dyMm).toBeCloseTo(-0.1, 9);
+});
+
+test('a slip of the point is asked about once; what is meant goes out with the answer', async () => {
+  const user = userEvent.setup();
+  form();
+  const along = screen.getByLabelText('Along, mm');
+  await user.type(along, '12');
+  await user.click(keep());
+  expect(kept).not.toHaveBeenCalled();
+  const asked = screen.getByRole('alertdialog');
+  expect(asked).toHaveTextContent(
+    '12.00 mm is 24 times what is allowed here and 60 times what is on record here. Did you mean 1.2?',
+  );
+  // Typed again: the question is gone, and comes again for what is typed now.
+  await user.clear(along);
+  await user.type(along, '3.5');
+  expect(screen.queryByRole('alertdialog')).toBeNull();
+  await user.click(keep());
+  await user.click(screen.getByRole('button', { name: 'It is 3.5' }));
+  await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
+  expect(kept.mock.calls[0]![0]).toMatchObject({ dyMm: 3.5, dxMm: null });
+  expect(kept.mock.calls[0]![1]).toMatchObject({ sure: [{ field: 'along', typed: '3.5', meant: '3.5' }] });
+});
+
+test('what is proposed is put in and kept by one press', async () => {
+  const user = userEvent.setup();
+  form();
+  await user.click(screen.getByRole('button', { name: 'left' }));
+  await user.type(screen.getByLabelText('Across, mm'), '4.1');
+  await user.click(keep());
+  await user.click(screen.getByRole('button', { name: 'It is 0.41' }));
+  await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
+  expect(kept.mock.calls[0]![0]).toMatchObject({ dxMm: -0.41 });
+  expect(kept.mock.calls[0]![1]).toMatchObject({ sure: [{ field: 'across', typed: '4.1', meant: '0.41' }] });
 });

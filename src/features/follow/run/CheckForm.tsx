@@ -9,14 +9,25 @@ import { useState, useTransition } from 'react';
 
 import type { Outline } from '@/core/drift';
 import type { Loaded } from '@/core/geometry';
+import type { Usual } from '@/core/record/plausible';
 import type { LengthUnit } from '@/core/units';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
+import { AskRow } from '@/features/forms/kit/AskRow';
+import { useAsk } from '@/features/forms/kit/useAsk';
 
 import { keepCheck } from '../actions';
 import { CheckPicture } from './CheckPicture';
-import { NOTHING_TYPED, offsetsText, readCheck, withOffset } from './checkReading';
+import { checkDoubts } from './checkDoubts';
+import {
+  NOTHING_TYPED,
+  offsetsText,
+  readCheck,
+  wholeCheck,
+  withOffset,
+  type TypedCheck,
+} from './checkReading';
 import { OffsetFields } from './OffsetFields';
 
 /** A check that this screen shows. */
@@ -33,6 +44,7 @@ export function CheckForm({
   sections,
   known,
   toleranceMm,
+  usual,
   outline,
   item,
   loaded,
@@ -45,6 +57,8 @@ export function CheckForm({
   /** What was read already, as far as this screen has seen. */
   known: readonly KnownCheck[];
   toleranceMm: number;
+  /** What its figures are judged by. */
+  usual: Usual;
   outline: Outline;
   /** As it lies on the media. */
   item: { readonly widthMm: number; readonly heightMm: number };
@@ -64,31 +78,38 @@ export function CheckForm({
   const [said, setSaid] = useState('');
   const [pending, start] = useTransition();
   const ready = useHydrated();
+  const asking = useAsk();
 
   const here = known.filter((c) => c.section === section && c.place === place);
 
   const now = readCheck(typed, way, unit);
-  const keep = (): void => {
-    const { offsets } = now;
-    const wrong: Record<string, string> = { ...now.errors };
-    if (Object.keys(wrong).length === 0 && offsets.dxMm === null && offsets.dyMm === null)
-      wrong[way === 'gaps' ? 'left' : 'along'] =
-        'Enter at least one direction; 0 when the cut is where it should be.';
+  const keep = (typed: TypedCheck): void => {
+    const { offsets, errors: wrong } = wholeCheck(typed, way, unit);
     setErrors(wrong);
     if (Object.keys(wrong).length > 0) return;
+    if (asking.asks(checkDoubts(typed, offsets, way, usual, unit))) return;
+    const sure = asking.answers();
     start(async () => {
       const replaces = beside ? [] : here.map((c) => c.id);
       const check = { runId, section, place, way, ...offsets, replaces };
-      const done = await keeping(['check', check], (stamp) => keepCheck(check, stamp));
+      const done = await keeping(['check', check], (stamp) => keepCheck(check, { ...stamp, sure }));
       if (!done.ok) {
         setSaid(whyNotDone(done));
         return;
       }
       setSaid(`Kept: section ${section}, ${place}.`);
       setTyped(NOTHING_TYPED);
+      asking.forget();
       setBeside(false);
       if (place === 'first row') setPlace('last row');
     });
+  };
+  const answer = (meant: boolean): void => {
+    const { question } = asking;
+    if (!question) return;
+    const next = { ...typed, [question.field]: asking.answer(question, meant) };
+    setTyped(next);
+    keep(next);
   };
   const move = (axis: 'across' | 'along', mm: number): void => setTyped((t) => withOffset(t, axis, mm, unit));
   const found = offsetsText(now.offsets, unit);
@@ -98,7 +119,7 @@ export function CheckForm({
       aria-label={`Check section ${section}`}
       onSubmit={(event) => {
         event.preventDefault();
-        keep();
+        keep(typed);
       }}
     >
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
@@ -133,7 +154,10 @@ export function CheckForm({
             errors={errors}
             offsets={now.offsets}
             unit={unit}
-            onType={setTyped}
+            onType={(next) => {
+              setTyped(next);
+              asking.withdraw();
+            }}
             onMove={move}
           />
           <p className="small-print mb-0" style={{ minHeight: '3em' }}>
@@ -157,6 +181,7 @@ export function CheckForm({
             </span>
           </label>
         )}
+        <AskRow question={asking.question} onAnswer={answer} />
         <div className="d-flex gap-3 align-items-center mt-3 flex-wrap">
           <Button type="submit" variant={main ? 'main' : 'plain'} disabled={pending}>
             Keep this check

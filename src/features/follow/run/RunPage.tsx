@@ -4,6 +4,7 @@ import { lengthText } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
+import { usualOf } from '@/server/setups/usual';
 import { stripIsOpen, stripOf } from '@/server/runs/witnessStrip';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 import { RollDrawing } from '@/ui/picture/RollDrawing';
@@ -51,6 +52,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
       sections={run.sections.flatMap((s) => (s.state === 'waiting' ? [] : [s.index])).reverse()}
       known={run.checks.map(({ id, section, place, by }) => ({ id, section, place, by }))}
       toleranceMm={toleranceMm}
+      usual={{ ...(await usualOf(deps, run.setup)), allowedMm: toleranceMm }}
       outline={run.plan.request.outline}
       item={{ widthMm: run.plan.imposition.itemWidthMm, heightMm: run.plan.imposition.itemHeightMm }}
       loaded={loadedBy(run.setup.marks)}

@@ -72,6 +72,19 @@ export function readCheck(typed: TypedCheck, way: CheckWay, unit: LengthUnit): C
   return { offsets: { dxMm: half('rightGap', 'left'), dyMm: half('far', 'near') }, errors };
 }
 
+/** The same when it is to be kept: something has to be read. */
+export function wholeCheck(typed: TypedCheck, way: CheckWay, unit: LengthUnit): CheckRead {
+  const { offsets, errors } = readCheck(typed, way, unit);
+  const nothing =
+    Object.keys(errors).length === 0 && offsets.dxMm === null && offsets.dyMm === null
+      ? {
+          [way === 'gaps' ? 'left' : 'along']:
+            'Enter at least one direction; 0 when the cut is where it should be.',
+        }
+      : {};
+  return { offsets, errors: { ...errors, ...nothing } };
+}
+
 /** With an offset put in, as a picture or an arrow key does. */
 export const withOffset = (
   typed: TypedCheck,

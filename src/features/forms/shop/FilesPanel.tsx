@@ -25,11 +25,11 @@ const ZERO_OPTIONS = [
 
 /** How this rig’s cut files lie on the sheet: a correction about the wrong zero is a wrong correction. */
 export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
-  const frame = form.watch('frame');
+  const frame = form.watch('fileFrame');
   const later = useLater(loadPicture);
   const turnY = (x: Heading): void => {
-    const y = form.getValues('frame.yRuns');
-    if (y === '' || !perpendicular(x, y)) form.setValue('frame.yRuns', quarterTurn(x));
+    const y = form.getValues('fileFrame.yRuns');
+    if (y === '' || !perpendicular(x, y)) form.setValue('fileFrame.yRuns', quarterTurn(x));
   };
   const known = frame.xRuns !== '';
   return (
@@ -43,7 +43,7 @@ export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
       <div className="row g-3">
         <Select
           form={form}
-          name="frame.xRuns"
+          name="fileFrame.xRuns"
           label="x runs"
           options={[['', 'not told yet'], ...HEADINGS.map((h) => [h, HEADING_WORDS[h]] as const)]}
           onChoose={(x: Heading | '') => x !== '' && turnY(x)}
@@ -54,17 +54,17 @@ export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
               // Its choices go with x: laid out afresh it shows what was chosen among them.
               key={frame.xRuns}
               form={form}
-              name="frame.yRuns"
+              name="fileFrame.yRuns"
               label="y runs"
               options={HEADINGS.filter((h) => perpendicular(h, frame.xRuns as Heading)).map(
                 (h) => [h, HEADING_WORDS[h]] as const,
               )}
             />
-            <Select form={form} name="frame.zero" label="Its zero lies at" options={ZERO_OPTIONS} />
-            {frame.zero === 'typed' && (
+            <Select form={form} name="fileFrame.zero.at" label="Its zero lies at" options={ZERO_OPTIONS} />
+            {frame.zero.at === 'typed' && (
               <>
-                <Field form={form} name="frame.zeroX" label={`From the left edge, ${unit}`} />
-                <Field form={form} name="frame.zeroY" label={`From the near edge, ${unit}`} />
+                <Field form={form} name="fileFrame.zero.xMm" label={`From the left edge, ${unit}`} />
+                <Field form={form} name="fileFrame.zero.yMm" label={`From the near edge, ${unit}`} />
               </>
             )}
           </>

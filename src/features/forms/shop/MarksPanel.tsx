@@ -5,19 +5,19 @@ import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 import type { UseFormReturn } from 'react-hook-form';
 
-import { onPage } from '@/core/drawing';
-import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
-import { markPicture, markWarnings, registrationOf } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
 import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './ShopField';
-import { readShopForm } from './readShopForm';
 import type { ShopFields } from './shopTypes';
+
+/** Fetched once the form can be seen. */
+const loadAdvice = () => import('./MarkAdvice');
 
 /** The marks this rig's cutter reads: it reads no others. Drawn as they will be printed, with what will go wrong. */
 export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
   const marks = form.watch('marks');
+  const later = useLater(loadAdvice);
   return (
     <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">Registration marks</legend>
@@ -37,8 +37,8 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
               </div>
             )}
             <Select form={form} name="marks.shape" label="Shape" options={SHAPES} />
-            <Field form={form} name="marks.size" label={`Size, ${unit}`} />
-            <Field form={form} name="marks.line" label={`Line width, ${unit}`} hint="where it has lines" />
+            <Field form={form} name="marks.sizeMm" label={`Size, ${unit}`} />
+            <Field form={form} name="marks.lineMm" label={`Line width, ${unit}`} hint="where it has lines" />
             <div className="col-6 col-lg-4">
               <FormLabel htmlFor="marks-colour">Colour</FormLabel>
               <FormControl
@@ -48,17 +48,17 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
                 {...form.register('marks.colour')}
               />
             </div>
-            <Field form={form} name="marks.insetLeft" label="Inset left" hint="edge to centre" />
-            <Field form={form} name="marks.insetRight" label="Inset right" />
-            <Field form={form} name="marks.insetNear" label="Inset near" />
-            <Field form={form} name="marks.insetFar" label="Inset far" />
-            <Field form={form} name="marks.clear" label="Clear zone" hint="round each mark" />
+            <Field form={form} name="marks.insetLeftMm" label="Inset left" hint="edge to centre" />
+            <Field form={form} name="marks.insetRightMm" label="Inset right" />
+            <Field form={form} name="marks.insetNearMm" label="Inset near" />
+            <Field form={form} name="marks.insetFarMm" label="Inset far" />
+            <Field form={form} name="marks.clearMm" label="Clear zone" hint="round each mark" />
             <Select form={form} name="marks.leading" label="Leading mark" options={LEADING} />
             <Select form={form} name="marks.leadSign" label="It is told by" options={SIGNS} />
             {marks.count === '4' && (
               <Field
                 form={form}
-                name="marks.every"
+                name="marks.everyMm"
                 label="More marks every"
                 hint="along both sides; empty: none"
               />
@@ -66,72 +66,31 @@ export function MarksPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
             <details className="working col-12">
               <summary>A side or a mark that differs</summary>
               <div className="row g-2">
-                <Field form={form} name="marks.clearLeft" label="Clear on the left" hint="empty: as all" />
-                <Field form={form} name="marks.clearRight" label="Clear on the right" />
-                <Field form={form} name="marks.clearNear" label="Clear on the near side" />
-                <Field form={form} name="marks.clearFar" label="Clear on the far side" />
-                <Select form={form} name="marks.shapeNearLeft" label="Near left is a" options={OWN} />
-                <Select form={form} name="marks.shapeNearRight" label="Near right is a" options={OWN} />
-                <Select form={form} name="marks.shapeFarLeft" label="Far left is a" options={OWN} />
-                <Select form={form} name="marks.shapeFarRight" label="Far right is a" options={OWN} />
+                <Field
+                  form={form}
+                  name="marks.clearSidesMm.left"
+                  label="Clear on the left"
+                  hint="empty: as all"
+                />
+                <Field form={form} name="marks.clearSidesMm.right" label="Clear on the right" />
+                <Field form={form} name="marks.clearSidesMm.near" label="Clear on the near side" />
+                <Field form={form} name="marks.clearSidesMm.far" label="Clear on the far side" />
+                <Select form={form} name="marks.shapes.near left" label="Near left is a" options={OWN} />
+                <Select form={form} name="marks.shapes.near right" label="Near right is a" options={OWN} />
+                <Select form={form} name="marks.shapes.far left" label="Far left is a" options={OWN} />
+                <Select form={form} name="marks.shapes.far right" label="Far right is a" options={OWN} />
               </div>
             </details>
-            <Field form={form} name="marks.printerEdge" label="Unprinted edge" hint="of the printer" />
-            <Field form={form} name="marks.sensorEdge" label="Sensor needs" hint="from the sheet’s edge" />
+            <Field form={form} name="marks.printerEdgeMm" label="Unprinted edge" hint="of the printer" />
+            <Field form={form} name="marks.sensorEdgeMm" label="Sensor needs" hint="from the sheet’s edge" />
           </>
         )}
       </div>
-      <MarkAdvice fields={form.watch()} unit={unit} />
+      {later && <later.MarkAdvice fields={form.watch()} unit={unit} />}
     </fieldset>
   );
 }
 
-const loadKits = () => import('@/shapes/kits');
-
-/** What the marks take out, what will go wrong, and how they look; nothing while a figure cannot be read. */
-function MarkAdvice({ fields, unit }: { fields: ShopFields; unit: LengthUnit }) {
-  const { input } = readShopForm(fields, unit);
-  const kits = useLater(loadKits);
-  if (!kits) return null;
-  const kit = kits.markKitSchema.nullable().safeParse(input.marks);
-  const sheet = { sheetWidthMm: Number(input.sheetWidthMm), sheetHeightMm: Number(input.sheetHeightMm) };
-  if (!kit.success || !(sheet.sheetWidthMm > 0) || !(sheet.sheetHeightMm > 0)) return null;
-  const { parameters } = registrationOf(kit.data, sheet);
-  return (
-    <>
-      <p className="mt-3 mb-2">{REMOVES[parameters]}</p>
-      {kit.data && (
-        <>
-          {markWarnings(kit.data, sheet).map((words) => (
-            <p key={words} className="notice mb-2">
-              {words}
-            </p>
-          ))}
-          {/* eslint-disable-next-line @next/next/no-img-element -- a picture made here, no loader to gain from */}
-          <img
-            src={pageSvgUrl(
-              onPage(
-                { widthMm: sheet.sheetWidthMm, heightMm: sheet.sheetHeightMm },
-                'marks',
-                markPicture(kit.data, sheet),
-              ),
-            )}
-            alt={`${kit.data.count} marks on the sheet, near edge below`}
-            className="paper d-block mx-auto"
-            style={{ maxHeight: 180, maxWidth: '100%', border: '1px solid var(--rp-rule)' }}
-          />
-        </>
-      )}
-    </>
-  );
-}
-
-const REMOVES = {
-  0: 'Nothing is registered on the print: everything that is off comes from the rig.',
-  2: 'One mark takes out the shift of each load. How squarely the sheet was laid in comes new every time.',
-  4: 'Two marks take out shift, turn and one scale of each load. What is left of them is the rig’s own.',
-  6: 'These marks take out shift, turn, both scales and lean of each load. What is left is the rig’s own.',
-} as const;
 const COUNTS = [
   ['0', 'none: the media never leaves the machine'],
   ['1', 'one'],

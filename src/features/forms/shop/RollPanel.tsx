@@ -29,11 +29,11 @@ export function RollPanel({ form, unit }: { form: UseFormReturn<ShopFields>; uni
     <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">On a roll, {unit === 'mm' ? 'mm' : 'inch'}</legend>
       <div className="row g-3">
-        <Field form={form} name="roll.lead" label="Lead" hint="rollers and a test cut" />
-        <Field form={form} name="roll.tail" label="Tail" hint="keeps the sensor covered" />
-        <Field form={form} name="roll.longest" label="Far marks up to" hint="empty: the sheet’s length" />
-        <Field form={form} name="roll.roller" label="Roller width" />
-        <Field form={form} name="roll.rollerEdge" label="Roller to edge" hint="at least" />
+        <Field form={form} name="roll.leadMm" label="Lead" hint="rollers and a test cut" />
+        <Field form={form} name="roll.tailMm" label="Tail" hint="keeps the sensor covered" />
+        <Field form={form} name="roll.longestMm" label="Far marks up to" hint="empty: the sheet’s length" />
+        <Field form={form} name="roll.rollerMm" label="Roller width" />
+        <Field form={form} name="roll.rollerEdgeMm" label="Roller to edge" hint="at least" />
         <div className="col-12">
           <label className="d-flex gap-2 align-items-center" style={{ minHeight: 44 }}>
             <FormCheckInput

@@ -102,7 +102,7 @@ function Setting({
         {kind === 'length' && (
           <Field
             form={form}
-            name={at('nominal')}
+            name={at('nominalMm')}
             label={`Commanded, ${unit}`}
             hint="what it is compared with"
           />
@@ -113,13 +113,13 @@ function Setting({
           <>
             <Field
               form={form}
-              name={at('anchorX')}
+              name={at('anchorXMm')}
               label={`Stays put: right, ${unit}`}
               hint="from the left edge"
             />
             <Field
               form={form}
-              name={at('anchorY')}
+              name={at('anchorYMm')}
               label={`Stays put: far, ${unit}`}
               hint="from the near edge"
             />

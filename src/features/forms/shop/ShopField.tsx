@@ -31,7 +31,7 @@ export function Field({
   hint?: string;
   wide?: boolean;
 }) {
-  const id = name.replaceAll('.', '-');
+  const id = name.replaceAll(/[. ]/g, '-');
   const error = errorAt(form, name);
   return (
     <div className={wide ? 'col-sm-6' : 'col-6 col-lg-4'}>
@@ -70,7 +70,7 @@ export function Select({
   /** Called with what was chosen, after the form knows it. */
   onChoose?: (value: never) => void;
 }) {
-  const id = name.replaceAll('.', '-');
+  const id = name.replaceAll(/[. ]/g, '-');
   return (
     <div className={WIDTHS[width]}>
       <FormLabel htmlFor={id}>{label}</FormLabel>

@@ -10,7 +10,11 @@ import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
 
-import { formField, readShopForm, type ShopPart } from './readShopForm';
+import { AskRow } from '../kit/AskRow';
+import { doubts } from '../kit/doubts';
+import { useAsk } from '../kit/useAsk';
+
+import { readShopForm, type ShopPart } from './readShopForm';
 
 import type { ShopFields } from './shopTypes';
 import { Panels, type EquipmentChoice } from './ShopPanels';
@@ -78,6 +82,7 @@ function Editor({
   const ready = useHydrated();
   const [pending, start] = useTransition();
   const [message, setMessage] = useState('');
+  const asking = useAsk();
 
   const submit = form.handleSubmit((fields) => {
     const read = readShopForm(fields, unit, part);
@@ -86,9 +91,16 @@ function Editor({
       setMessage('Some figures need another look; they are marked.');
       return;
     }
+    const { toleranceMm } = read.input;
+    const asked =
+      typeof toleranceMm === 'number'
+        ? doubts('toleranceMm', fields.toleranceMm, 'allowed miss', toleranceMm, {}, unit)
+        : [];
+    if (asking.asks(asked)) return;
+    const sure = asking.answers();
     start(async () => {
       const result = await keeping([part, of, version, read.input], (stamp) =>
-        save({ ...read.input, ...of, version } as never, stamp),
+        save({ ...read.input, ...of, version } as never, { ...stamp, sure }),
       );
       if (result.ok) {
         if (result.value.goTo !== null) router.push(result.value.goTo);
@@ -102,10 +114,17 @@ function Editor({
     });
   });
 
+  const answer = (meant: boolean): void => {
+    if (!asking.question) return;
+    form.setValue('toleranceMm', asking.answer(asking.question, meant));
+    void submit();
+  };
+
   return (
     <form onSubmit={submit} noValidate>
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
         <Panels part={part} form={form} unit={unit} equipment={equipment} />
+        <AskRow question={asking.question} onAnswer={answer} />
         <div className="d-flex gap-3 align-items-center mt-3">
           <Button type="submit" variant="main" className="px-4" disabled={pending}>
             {words}
@@ -123,9 +142,7 @@ function Editor({
 }
 
 function showErrors(form: UseFormReturn<ShopFields>, errors: Readonly<Record<string, string>>): void {
-  const names = Object.keys(errors).map(formField);
-  Object.entries(errors).forEach(([path, text]) =>
-    form.setError(formField(path) as FieldPath<ShopFields>, { message: text }),
-  );
-  if (names[0]) form.setFocus(names[0] as FieldPath<ShopFields>);
+  const names = Object.keys(errors) as FieldPath<ShopFields>[];
+  names.forEach((name) => form.setError(name, { message: errors[name]! }));
+  if (names[0]) form.setFocus(names[0]);
 }

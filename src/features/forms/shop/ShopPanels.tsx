@@ -125,7 +125,7 @@ function MediumPanel({
         {equipment && equipment.tools.length > 0 && (
           <Select
             form={form}
-            name="tool"
+            name="toolId"
             label="Cut with"
             options={[['', 'the cutter’s only tool'], ...equipment.tools.map((t) => [t.id, t.name] as const)]}
           />
@@ -133,7 +133,7 @@ function MediumPanel({
         {equipment && equipment.mats.length > 0 && (
           <Select
             form={form}
-            name="mat"
+            name="matId"
             label="On the mat"
             options={[['', 'none'], ...equipment.mats.map((m) => [m.id, m.name] as const)]}
           />
@@ -156,12 +156,12 @@ function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUn
     if (!paper) return;
     const set = (field: FieldPath<ShopFields>, mm: number): void =>
       form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
-    set('sheetWidth', paper.widthMm);
-    set('sheetHeight', paper.heightMm);
-    set('marginLeft', 10);
-    set('marginNear', 15);
-    set('areaWidth', paper.widthMm - 20);
-    set('areaHeight', paper.heightMm - 30);
+    set('sheetWidthMm', paper.widthMm);
+    set('sheetHeightMm', paper.heightMm);
+    set('marginLeftMm', 10);
+    set('marginNearMm', 15);
+    set('areaWidthMm', paper.widthMm - 20);
+    set('areaHeightMm', paper.heightMm - 30);
   };
   return (
     <fieldset className="panel">
@@ -178,25 +178,25 @@ function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUn
         ))}
       </ButtonGroup>
       <div className="row g-3">
-        <Field form={form} name="sheetWidth" label="Sheet width" hint="across the media" />
-        <Field form={form} name="sheetHeight" label="Sheet height" hint="along the feed" />
+        <Field form={form} name="sheetWidthMm" label="Sheet width" hint="across the media" />
+        <Field form={form} name="sheetHeightMm" label="Sheet height" hint="along the feed" />
         <Field
           form={form}
-          name="tolerance"
+          name="toleranceMm"
           label="Allowed miss"
           hint="what the tightest job’s bleed or border hides"
         />
-        <Field form={form} name="marginLeft" label="Left margin" />
-        <Field form={form} name="marginNear" label="Near margin" hint="at the edge the bob points to" />
-        <Field form={form} name="areaWidth" label="Work area width" />
-        <Field form={form} name="areaHeight" label="Work area height" />
+        <Field form={form} name="marginLeftMm" label="Left margin" />
+        <Field form={form} name="marginNearMm" label="Near margin" hint="at the edge the bob points to" />
+        <Field form={form} name="areaWidthMm" label="Work area width" />
+        <Field form={form} name="areaHeightMm" label="Work area height" />
         <Field
           form={form}
-          name="driverWidth"
+          name="driverWidthMm"
           label="Driver’s page width"
           hint="as the printer’s driver is set"
         />
-        <Field form={form} name="driverHeight" label="Driver’s page height" hint="empty: not noted" />
+        <Field form={form} name="driverHeightMm" label="Driver’s page height" hint="empty: not noted" />
       </div>
     </fieldset>
   );

@@ -1,9 +1,8 @@
-import { fieldLength } from '@/core/units';
 import { newRigSchema, rigInputSchema, setupInputSchema } from '@/server/setups/shapes';
 
 import { plainSetup } from '@test/setups';
 
-import { formField, readShopForm } from './readShopForm';
+import { readShopForm } from './readShopForm';
 import { emptyShop, emptySetting, shopFieldsOf } from './shopFields';
 
 const filled = () => ({ ...emptyShop('mm'), name: 'Card rig', printer: 'p', cutter: 'c', media: 'card' });
@@ -24,7 +23,7 @@ test('lengths are read in the user’s unit, a machine’s figures in the machin
   const settings = [
     { ...emptySetting('X', 'left'), unit: 'in' as const, value: '1/16', step: '.005', max: '1' },
   ];
-  const { input } = readShopForm({ ...filled(), sheetWidth: '8 1/2', settings }, 'in');
+  const { input } = readShopForm({ ...filled(), sheetWidthMm: '8 1/2', settings }, 'in');
   expect(input.sheetWidthMm).toBeCloseTo(215.9, 9);
   expect(input.settings).toMatchObject([
     { value: 0.0625, step: 0.005, min: null, max: 1, direction: 'left' },
@@ -33,13 +32,13 @@ test('lengths are read in the user’s unit, a machine’s figures in the machin
 
 test('every unreadable figure is named by its own field', () => {
   const settings = [{ ...emptySetting('X', 'left'), value: 'about 1', step: '', min: 'x' }];
-  const { errors } = readShopForm({ ...filled(), areaWidth: '', tolerance: 'NaN', settings }, 'mm');
+  const { errors } = readShopForm({ ...filled(), areaWidthMm: '', toleranceMm: 'NaN', settings }, 'mm');
   expect(Object.keys(errors).sort()).toEqual([
-    'areaWidth',
+    'areaWidthMm',
     'settings.0.min',
     'settings.0.step',
     'settings.0.value',
-    'tolerance',
+    'toleranceMm',
   ]);
 });
 
@@ -73,18 +72,12 @@ test('a rig shown in the form and read back is the same rig', () => {
   }
 });
 
-test('server fields lead back to the form’s', () => {
-  expect(formField('areaWidthMm')).toBe('areaWidth');
-  expect(formField('settings.0.step')).toBe('settings.0.step');
-  expect(fieldLength(215.9, 'in')).toBe('8.5');
-});
-
 test('marks that differ by side or corner are read, shown, and led back to their fields', () => {
   const marks = {
     ...filled().marks,
     count: '4',
-    clearFar: '9',
-    shapeNearLeft: 'square' as const,
+    clearSidesMm: { ...filled().marks.clearSidesMm, far: '9' },
+    shapes: { ...filled().marks.shapes, 'near left': 'square' as const },
     frame: true,
     laidBy: 'program' as const,
   };
@@ -100,16 +93,12 @@ test('marks that differ by side or corner are read, shown, and led back to their
   });
   const back = shopFieldsOf(plainSetup({ marks: kit }), 'mm').marks;
   expect(back).toMatchObject({
-    clearFar: '9',
-    clearLeft: '',
-    shapeNearLeft: 'square',
-    shapeFarLeft: '',
+    clearSidesMm: { far: '9', left: '' },
+    shapes: { 'near left': 'square', 'far left': '' },
     frame: true,
   });
-  expect(readShopForm({ ...filled(), marks: { ...marks, clearFar: 'x' } }, 'mm').errors).toHaveProperty([
-    'marks.clearFar',
-  ]);
-  expect(formField('marks.clearSidesMm.far')).toBe('marks.clearFar');
+  const wrong = { ...marks, clearSidesMm: { ...marks.clearSidesMm, far: 'x' } };
+  expect(readShopForm({ ...filled(), marks: wrong }, 'mm').errors).toHaveProperty(['marks.clearSidesMm.far']);
   // A frame of three corners is none.
   expect(setupInputSchema.safeParse({ ...input, marks: { ...kit, count: 3 } }).success).toBe(false);
 });

@@ -79,7 +79,7 @@ test('what the server refuses by its own names stands by the form’s field', as
     message: 'Some figures need another look; they are marked.',
     fields: { toleranceMm: 'At least 0.02 mm: no eye sees less.' },
   });
-  await type('0.001');
+  await type('0.06');
   await press();
   expect(await screen.findByText('At least 0.02 mm: no eye sees less.')).toBeInTheDocument();
   expect(miss()).toHaveAttribute('aria-invalid', 'true');
@@ -117,4 +117,16 @@ test('how a rig’s files lie: y stands square to x, a mirror is told, and what 
   expect(save.mock.calls[0]![0]).toMatchObject({
     fileFrame: { xRuns: 'left', yRuns: 'nearer', zero: { at: 'typed', xMm: 12.7, yMm: 0 } },
   });
+});
+
+test('an allowed miss that nobody would allow is asked about; what is proposed is put in and saved', async () => {
+  render(form(1));
+  await type('50');
+  await press();
+  expect(await screen.findByRole('alertdialog')).toHaveTextContent('Did you mean 5?');
+  expect(save).not.toHaveBeenCalled();
+  await userEvent.setup().click(screen.getByRole('button', { name: 'It is 5' }));
+  await waitFor(() => expect(save).toHaveBeenCalledTimes(1));
+  expect(save.mock.lastCall![0]).toMatchObject({ toleranceMm: 5 });
+  expect(save.mock.lastCall![1]).toMatchObject({ sure: [{ field: 'toleranceMm', typed: '50', meant: '5' }] });
 });

@@ -1,76 +1,62 @@
 import type { EffectDirection, SettingKind, SettingUnit } from '@/core/correction';
 import type { Heading } from '@/core/daily';
 import type { MediaClass } from '@/core/drift';
-import type { Corner, LaidBy, LeadSign, MarkShape } from '@/core/marks';
+import type { Corner, LaidBy, LeadSign, MarkShape, Side } from '@/core/marks';
 import type { Changeable, Grip, Kept, MachineRole, MachineWords } from '@/core/setup';
 
-/** A rig and its setup as typed: every figure is text, in the user's units, until it is read. */
-export interface SettingFields {
+/*
+ * A rig and its setup as typed: what the server takes under the server's own names, but every figure as text, in the user's
+ * units, until it is read. So what it refuses is already called as its field is.
+ */
+
+type Texts<K extends string> = Record<K, string>;
+
+/** Figures are in the machine's own unit, lengths in the user's. */
+export interface SettingFields extends Texts<
+  'name' | 'step' | 'value' | 'min' | 'max' | 'anchorXMm' | 'anchorYMm' | 'nominalMm'
+> {
   id?: string;
-  name: string;
   kind: SettingKind;
   unit: SettingUnit;
-  step: string;
-  value: string;
-  min: string;
-  max: string;
   display: 'signed' | 'sign-and-size';
   kept: Kept;
   on: MachineRole;
   words: MachineWords;
   /** Not known yet: it is pushed once before anything is typed into it. */
   direction: EffectDirection | 'unknown';
-  anchorX: string;
-  anchorY: string;
-  nominal: string;
 }
 
-export interface MarkFields {
-  count: string;
+export interface MarkFields extends Texts<
+  | 'count'
+  | 'colour'
+  | 'sizeMm'
+  | 'lineMm'
+  | 'insetLeftMm'
+  | 'insetRightMm'
+  | 'insetNearMm'
+  | 'insetFarMm'
+  | 'clearMm'
+  | 'everyMm'
+  | 'printerEdgeMm'
+  | 'sensorEdgeMm'
+> {
   shape: MarkShape;
-  size: string;
-  line: string;
-  colour: string;
-  insetLeft: string;
-  insetRight: string;
-  insetNear: string;
-  insetFar: string;
-  clear: string;
   /** By side and by corner; empty: as all. */
-  clearLeft: string;
-  clearRight: string;
-  clearNear: string;
-  clearFar: string;
-  shapeNearLeft: string;
-  shapeNearRight: string;
-  shapeFarLeft: string;
-  shapeFarRight: string;
+  clearSidesMm: Record<Side, string>;
+  shapes: Record<Corner, MarkShape | ''>;
   frame: boolean;
   laidBy: LaidBy;
   leading: Corner;
   leadSign: LeadSign;
-  every: string;
-  printerEdge: string;
-  sensorEdge: string;
 }
 
-export interface RecipeFields {
-  tray: string;
-  face: string;
-  paperType: string;
-  quality: string;
+export interface RecipeFields extends Texts<
+  'tray' | 'face' | 'paperType' | 'quality' | 'scalePercent' | 'warmUp' | 'room'
+> {
   borderless: boolean;
-  scalePercent: string;
-  warmUp: string;
-  room: string;
 }
 
-export interface RollFields {
-  lead: string;
-  tail: string;
-  roller: string;
-  rollerEdge: string;
-  longest: string;
+export interface RollFields extends Texts<'leadMm' | 'tailMm' | 'rollerMm' | 'rollerEdgeMm' | 'longestMm'> {
   testCutTurned: boolean;
 }
 
@@ -78,35 +64,33 @@ export interface RollFields {
 export interface FrameFields {
   xRuns: Heading | '';
   yRuns: Heading | '';
-  zero: Corner | 'mark' | 'middle' | 'typed';
-  zeroX: string;
-  zeroY: string;
+  zero: { at: Corner | 'mark' | 'middle' | 'typed'; xMm: string; yMm: string };
 }
 
-/** Rig and setup in one: a form shows the part that it is about. */
-export interface ShopFields {
-  name: string;
-  printer: string;
-  cutter: string;
-  media: string;
-  label: string;
-  sheetWidth: string;
-  sheetHeight: string;
-  marginLeft: string;
-  marginNear: string;
-  areaWidth: string;
-  areaHeight: string;
-  tolerance: string;
+/** Rig and setup in one: a form shows the part that it is about. Ids are empty where there is none. */
+export interface ShopFields extends Texts<
+  | 'name'
+  | 'printer'
+  | 'cutter'
+  | 'media'
+  | 'label'
+  | 'sheetWidthMm'
+  | 'sheetHeightMm'
+  | 'marginLeftMm'
+  | 'marginNearMm'
+  | 'areaWidthMm'
+  | 'areaHeightMm'
+  | 'toleranceMm'
+  | 'driverWidthMm'
+  | 'driverHeightMm'
+  | 'toolId'
+  | 'matId'
+> {
   changeable: Changeable;
-  frame: FrameFields;
+  fileFrame: FrameFields;
   mediaClass: MediaClass;
-  /** Ids; empty: none. */
-  tool: string;
-  mat: string;
   grip: Grip | '';
   mirrored: boolean;
-  driverWidth: string;
-  driverHeight: string;
   settings: SettingFields[];
   marks: MarkFields;
   recipe: RecipeFields;
