@@ -3,7 +3,8 @@ import type { Ref } from 'react';
 
 import type { RigChartKind } from '@/core/control';
 import { lengthFigure, signedLengthFigure, type LengthUnit } from '@/core/units';
-import { eventLabels } from '@/ui/RecordChart';
+import { Events, eventsIn } from '@/ui/charts/Events';
+import { Beyond, ChartSvg, Ruler, Shade, Zero } from '@/ui/charts/frame';
 
 import type { ChartPoint, ChartsView } from './charts.view';
 
@@ -33,41 +34,23 @@ export function ChartPicture({
   const { points } = chart;
   const [first, last] = [points[0]!.at, points.at(-1)!.at];
   const x = scaleUtc([new Date(first), new Date(last)], [BOX.left + 8, RIGHT - 8]);
-  const shown = events.filter((e) => e.at >= first && e.at <= last);
-  const labels = eventLabels(
-    shown.map((e) => ({ at: x(new Date(e.at)), words: e.words })),
-    RIGHT,
+  const happened = eventsIn(
+    events.map((e) => ({ ...e, at: new Date(e.at) })),
+    [new Date(first), new Date(last)],
+    x,
+    BOX,
   );
   const bottom = BOX.top + BOX.main;
   const low = kind === 'loads' ? bottom + BOX.gap + BOX.steps : bottom;
-  const levels = shown.length === 0 ? 0 : 1 + Math.max(...labels.map((l) => l.level));
   return (
-    <svg
+    <ChartSvg
       ref={ref}
       className="paper terms-chart wide-chart"
-      viewBox={`0 0 ${BOX.width} ${low + 26 + 17 * levels + 6}`}
-      width="100%"
-      role="img"
-      aria-label={`${name}. The figures are in the table below.`}
+      box={BOX}
+      height={low + 26 + happened.heightPx + 6}
+      label={name}
     >
-      {shown.map((e, i) => (
-        <g key={`${e.at} ${i}`}>
-          <path
-            d={`M${x(new Date(e.at))} ${BOX.top}V${low}`}
-            fill="none"
-            stroke="var(--rp-ink-soft)"
-            strokeDasharray="1.5 4"
-          />
-          <text
-            x={labels[i]!.x}
-            y={low + 38 + 17 * labels[i]!.level}
-            textAnchor={labels[i]!.anchor}
-            style={LABEL}
-          >
-            {e.words}
-          </text>
-        </g>
-      ))}
+      <Events events={happened} top={BOX.top} bottom={low} words={{ at: low + 38 }} />
       {chart.ticks.map((t) => (
         <text
           key={t.at}
@@ -86,7 +69,7 @@ export function ChartPicture({
           <Steps points={points} limit={chart.rangeLimit!} x={x} unit={unit} />
         </g>
       )}
-    </svg>
+    </ChartSvg>
   );
 }
 
@@ -111,11 +94,17 @@ function Main({
   const dots = kind === 'averages' || kind === 'loads';
   return (
     <>
-      <Ruler y={y} words={(v) => (kind === 'all-terms' ? String(v) : signedLengthFigure(v, unit))} />
+      <Ruler
+        box={BOX}
+        y={y}
+        words={(v) => (kind === 'all-terms' ? String(v) : signedLengthFigure(v, unit))}
+        count={6}
+        lines
+      />
       {stretches.map((own) => (
         <Limits key={own[0]!.at} points={own} x={x} y={y} />
       ))}
-      <path d={`M${BOX.left} ${y(0)}H${RIGHT}`} fill="none" stroke="var(--rp-plumb)" strokeWidth="1.4" />
+      <Zero box={BOX} at={y(0)} thin />
       {stretches.map((own) => (
         <g key={own[0]!.at}>
           <Run points={own} x={x} y={y} of={(p) => p.statistic} heavy={kind !== 'loads'} />
@@ -144,15 +133,6 @@ function Main({
 /** Of two sums the one that is beyond. */
 const beyondAt = (p: ChartPoint): number =>
   p.below !== null && p.lower !== null && p.below < p.lower ? p.below : p.statistic;
-
-const Beyond = ({ x, y }: { x: number; y: number }) => (
-  <path
-    d={`M${x} ${y - 6}L${x + 6} ${y}L${x} ${y + 6}L${x - 6} ${y}Z`}
-    fill="none"
-    stroke="var(--rp-ink)"
-    strokeWidth="1.6"
-  />
-);
 
 /** Pieces between which something is new. */
 function stretchesOf(points: readonly ChartPoint[]): ChartPoint[][] {
@@ -233,16 +213,9 @@ function Steps({
   const y = scaleLinear([0, Math.max(limit, ...told.map((p) => p.range!))], [BOX.steps, 0]).nice(3);
   return (
     <>
-      <Ruler y={y} words={(v) => lengthFigure(v, unit)} few />
-      <rect
-        x={BOX.left}
-        width={RIGHT - BOX.left}
-        y={y(limit)}
-        height={y(0) - y(limit)}
-        fill="var(--rp-ink)"
-        opacity="0.07"
-      />
-      <path d={`M${BOX.left} ${y(0)}H${RIGHT}`} fill="none" stroke="var(--rp-plumb)" strokeWidth="1.4" />
+      <Ruler box={BOX} y={y} words={(v) => lengthFigure(v, unit)} count={3} lines />
+      <Shade box={BOX} from={y(limit)} to={y(0)} />
+      <Zero box={BOX} at={y(0)} thin />
       {told.map((p) => (
         <path
           key={p.at}
@@ -260,28 +233,6 @@ function Steps({
       <text x={BOX.left} y={-8} style={LABEL} fill="var(--rp-ink-soft)">
         step from the load before, {unit}
       </text>
-    </>
-  );
-}
-
-function Ruler({ y, words, few = false }: { y: Y; words: (value: number) => string; few?: boolean }) {
-  return (
-    <>
-      {y.ticks(few ? 3 : 6).map((tick) => (
-        <g key={tick} transform={`translate(0 ${y(tick)})`}>
-          <path d={`M${BOX.left} 0H${RIGHT}`} fill="none" stroke="var(--rp-rule)" strokeWidth="0.7" />
-          <text
-            x={BOX.left - 8}
-            dy="0.35em"
-            textAnchor="end"
-            className="mono"
-            style={LABEL}
-            fill="var(--rp-ink-soft)"
-          >
-            {words(tick)}
-          </text>
-        </g>
-      ))}
     </>
   );
 }

@@ -9,6 +9,7 @@ import {
   type LengthUnit,
   type OffsetAxis,
 } from '@/core/units';
+import { across, ChartSvg, Ruler, Zero } from '@/ui/charts/frame';
 
 export interface DriftBandPoint {
   readonly yM: number;
@@ -49,7 +50,7 @@ export function DriftChart({
     ...lines.flat().map((p) => Math.abs(p.mm)),
     ...band.map((p) => Math.abs(p.meanMm) + 1.96 * p.sdMm),
   );
-  const x = scaleLinear([0, band.at(-1)?.yM ?? 1], [BOX.left, BOX.width - BOX.right]);
+  const x = scaleLinear([0, band.at(-1)?.yM ?? 1], [across(BOX).from, across(BOX).to]);
   // The same axis in the unit of long lengths, for its figures.
   const long = scaleLinear([0, fromLongMm(1000 * x.domain()[1]!, unit)], x.range());
   const y = scaleLinear([-reach, reach], [BOX.height - BOX.bottom, BOX.top]).nice(4);
@@ -59,11 +60,10 @@ export function DriftChart({
   );
   const edge = (k: number) => band.map((p) => ({ yM: p.yM, mm: p.meanMm + k * p.sdMm }));
   return (
-    <svg
-      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
-      width="100%"
-      role="img"
-      aria-label={`Offsets ${axis === 'along' ? 'along the feed' : 'across the media'} of ${lines.length} runs along their length, with the band that 95 of 100 runs should stay in. The figures are in the table below.`}
+    <ChartSvg
+      box={BOX}
+      height={BOX.height}
+      label={`Offsets ${axis === 'along' ? 'along the feed' : 'across the media'} of ${lines.length} runs along their length, with the band that 95 of 100 runs should stay in`}
     >
       <path
         d={`${path(edge(1.96))!}L${[...edge(-1.96)]
@@ -73,21 +73,17 @@ export function DriftChart({
         fill="color-mix(in srgb, var(--rp-print) 12%, transparent)"
       />
       <path d={path(edge(0))!} fill="none" stroke="var(--rp-print)" strokeWidth="2" />
-      {y.ticks(4).map((tick) => (
-        <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="mono soft">
-          {lengthFigure(tick, unit)}
-        </text>
-      ))}
+      <Ruler box={BOX} y={y} words={(mm) => lengthFigure(mm, unit)} />
       {long.ticks(6).map((tick) => (
         <text key={tick} x={long(tick)} y={BOX.height - 10} textAnchor="middle" className="mono soft">
           {tick} {LONG_UNIT[unit]}
         </text>
       ))}
-      <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
-      <text x={BOX.width - BOX.right} y={BOX.top + 2} textAnchor="end" className="soft">
+      <Zero box={BOX} at={y(0)} />
+      <text x={across(BOX).to} y={BOX.top + 2} textAnchor="end" className="soft">
         {directionWord(1, axis)}
       </text>
-      <text x={BOX.width - BOX.right} y={BOX.height - BOX.bottom - 4} textAnchor="end" className="soft">
+      <text x={across(BOX).to} y={BOX.height - BOX.bottom - 4} textAnchor="end" className="soft">
         {directionWord(-1, axis)}
       </text>
       {lines.slice(-60).map((run, i) => (
@@ -105,6 +101,6 @@ export function DriftChart({
           ))}
         </g>
       ))}
-    </svg>
+    </ChartSvg>
   );
 }

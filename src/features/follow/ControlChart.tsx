@@ -4,6 +4,7 @@ import { directionWord, lengthFigure, lengthText, type LengthUnit, type OffsetAx
 
 import type { Run } from '@/server/runs/run';
 import type { NextSection } from '@/server/runs/outlook';
+import { across, ChartSvg, Limit, Zero } from '@/ui/charts/frame';
 
 import { chartSections, type ChartSection } from './runView';
 
@@ -61,37 +62,27 @@ function ControlChart({
   );
   const from = sections[0]?.index ?? 1;
   const to = Math.max(from + 3, Math.min(total, sections.at(-1)?.index ?? 4));
-  const x = scaleLinear([from - 0.5, to + 0.5], [BOX.left, BOX.width - BOX.right]);
+  const x = scaleLinear([from - 0.5, to + 0.5], [across(BOX).from, across(BOX).to]);
   const y = scaleLinear([-reach, reach], [BOX.height - BOX.bottom, BOX.top]);
   const half = (x(from + 1) - x(from)) * 0.42;
   const clip = (mm: number): number => y(Math.max(-reach, Math.min(reach, mm)));
   const read = sections.flatMap((s) => s.checks).length;
   return (
-    <svg
-      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
-      width="100%"
-      role="img"
-      aria-label={`Checks ${TITLES[axis]}: ${read} read, ${lengthText(toleranceMm, unit)} allowed each way. The figures are in the table below.`}
+    <ChartSvg
+      box={BOX}
+      height={BOX.height}
+      label={`Checks ${TITLES[axis]}: ${read} read, ${lengthText(toleranceMm, unit)} allowed each way`}
     >
       <text x={BOX.left} y={12} className="soft">
         {TITLES[axis]}
       </text>
       {[toleranceMm, -toleranceMm].map((mm) => (
         <g key={mm}>
-          <path
-            d={`M${BOX.left} ${y(mm)}H${BOX.width - BOX.right}`}
-            stroke="var(--rp-ink)"
-            strokeDasharray="6 5"
-          />
+          <Limit box={BOX} at={y(mm)} />
           <text x={BOX.left - 6} y={y(mm)} dy="0.35em" textAnchor="end" className="mono soft">
             {lengthFigure(Math.abs(mm), unit)}
           </text>
-          <text
-            x={BOX.width - BOX.right}
-            y={mm > 0 ? y(mm) - 6 : y(mm) + 17}
-            textAnchor="end"
-            className="soft"
-          >
+          <text x={across(BOX).to} y={mm > 0 ? y(mm) - 6 : y(mm) + 17} textAnchor="end" className="soft">
             {directionWord(mm, axis)}
           </text>
         </g>
@@ -128,7 +119,7 @@ function ControlChart({
           })}
         </g>
       ))}
-      <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
-    </svg>
+      <Zero box={BOX} at={y(0)} />
+    </ChartSvg>
   );
 }

@@ -11,7 +11,7 @@ import { sessionTrace } from '@/server/logbook/logbook';
 import { idSchema } from '@/server/base/shapes';
 import { getSession } from '@/server/sessions/loadSession';
 import { stateOf, type Session } from '@/server/sessions/session';
-import { PassChart } from '@/ui/PassChart';
+import { PassChart } from '@/ui/charts/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 
 import { ActButton } from '@/features/pieces/ActButton';

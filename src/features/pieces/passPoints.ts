@@ -1,6 +1,6 @@
 import { passRadii } from '@/server/sessions/passRadii';
 import type { Session } from '@/server/sessions/session';
-import type { PassPoint } from '@/ui/PassChart';
+import type { PassPoint } from '@/ui/charts/PassChart';
 
 /** Each pass that says something, as a point of the error-by-pass chart. */
 export async function passPoints(session: Session): Promise<PassPoint[]> {

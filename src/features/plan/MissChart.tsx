@@ -6,6 +6,7 @@ import { useRef, type PointerEvent } from 'react';
 import type { ProfilePoint, Strategy } from '@/core/layout';
 import { fromLongMm, lengthFigure, lengthText, type LengthUnit, LONG_UNIT, longToMm } from '@/core/units';
 import { BOB_PATH } from '@/ui/PlumbGlyph';
+import { across, ChartSvg, Figures, Limit, Ruler, Zero } from '@/ui/charts/frame';
 import { DataTable } from '@/ui/tables/DataTable';
 
 const BOX = { width: 720, height: 330, left: 58, right: 18, top: 18, bottom: 64 };
@@ -43,7 +44,7 @@ export function MissChart({
     ...profile.map((p) => p.r95Mm),
     Math.min(3 * toleranceMm, Math.max(0, ...onePiece.map((p) => p.r95Mm))),
   );
-  const x = scaleLinear([0, lengthMm], [BOX.left, BOX.width - BOX.right]);
+  const x = scaleLinear([0, lengthMm], [across(BOX).from, across(BOX).to]);
   const y = scaleLinear([0, most * 1.05], [BOX.height - BOX.bottom, BOX.top]);
   const path = line<ProfilePoint>(
     (p) => x(p.yMm),
@@ -68,12 +69,11 @@ export function MissChart({
   return (
     <figure className="m-0 paper p-2">
       <h2 className="m-2">How far drift takes 95 of 100 cuts while nothing is checked, {unit}</h2>
-      <svg
+      <ChartSvg
         ref={frame}
-        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
-        width="100%"
-        role="img"
-        aria-label={`What drift alone takes the cuts off along the run, at most ${lengthText(strategy.worstR95Mm, unit)} of ${lengthText(toleranceMm, unit)} allowed. The figures are in the table below.`}
+        box={BOX}
+        height={BOX.height}
+        label={`What drift alone takes the cuts off along the run, at most ${lengthText(strategy.worstR95Mm, unit)} of ${lengthText(toleranceMm, unit)} allowed`}
         onPointerMove={drag}
         onPointerUp={() => {
           dragging.current = false;
@@ -90,24 +90,13 @@ export function MissChart({
           height={y(0) - y(toleranceMm)}
           fill="color-mix(in srgb, var(--rp-print) 6%, transparent)"
         />
-        {y.ticks(4).map((tick) => (
-          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="mono soft">
-            {lengthFigure(tick, unit)}
-          </text>
-        ))}
+        <Ruler box={BOX} y={y} words={(mm) => lengthFigure(mm, unit)} />
         {ticks.map((tick) => (
           <text key={tick} x={x(tick)} y={y(0) + 20} textAnchor="middle" className="mono soft">
             {Number(fromLongMm(tick, unit).toFixed(2))} {LONG_UNIT[unit]}
           </text>
         ))}
-        <path
-          d={`M${BOX.left} ${y(toleranceMm)}H${BOX.width - BOX.right}`}
-          stroke="var(--rp-ink)"
-          strokeDasharray="6 5"
-        />
-        <text x={BOX.width - BOX.right} y={y(toleranceMm) - 6} textAnchor="end">
-          allowed {lengthText(toleranceMm, unit)}
-        </text>
+        <Limit box={BOX} at={y(toleranceMm)} words={`allowed ${lengthText(toleranceMm, unit)}`} />
         {one && (
           <>
             <path
@@ -128,7 +117,7 @@ export function MissChart({
           </>
         )}
         <Pieces pieces={splitAtStarts(profile)} x={x} y={y} path={path} />
-        <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
+        <Zero box={BOX} at={y(0)} />
         {onRows !== null && (
           <g
             transform={`translate(${x(handle)} ${y(0)})`}
@@ -144,7 +133,7 @@ export function MissChart({
             <path d={BOB_PATH} fill="var(--rp-plumb)" transform="translate(0 28)" />
           </g>
         )}
-      </svg>
+      </ChartSvg>
       {onRows !== null && <RowsSlider rows={rows} shown={rowsShown} onRows={onRows} />}
       <SectionFigures strategy={strategy} unit={unit} />
     </figure>
@@ -218,8 +207,7 @@ function RowsSlider({
 /** The chart as a table. */
 function SectionFigures({ strategy, unit }: { strategy: Strategy; unit: LengthUnit }) {
   return (
-    <details className="working px-2">
-      <summary>The figures, section by section</summary>
+    <Figures summary="The figures, section by section" className="px-2">
       <DataTable
         label="The figures of the chart"
         tight
@@ -241,7 +229,7 @@ function SectionFigures({ strategy, unit }: { strategy: Strategy; unit: LengthUn
       {strategy.sections.length > 60 && (
         <p className="small-print">and {strategy.sections.length - 60} more, much alike</p>
       )}
-    </details>
+    </Figures>
   );
 }
 

@@ -3,7 +3,8 @@ import Link from 'next/link';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
-import { eventLabels, type RecordEvent } from '@/ui/RecordChart';
+import { Events, eventsIn, type ChartEvent } from '@/ui/charts/Events';
+import { across, ChartSvg, Days, Figures, Scrolls, Shade, Zero } from '@/ui/charts/frame';
 import { DataTable, type Column } from '@/ui/tables/DataTable';
 
 import type { TermBand } from './terms.view';
@@ -25,7 +26,7 @@ export function TermsChart({
   /** By setup, in the order of the table. */
   media: readonly { readonly id: string; readonly words: string }[];
   chosen: string;
-  events: readonly RecordEvent[];
+  events: readonly ChartEvent[];
   toleranceMm: number;
   unit: LengthUnit;
   href: (setupId: string) => string;
@@ -36,14 +37,12 @@ export function TermsChart({
   if (points.length < 2) return null;
   const times = points.map((p) => +p.at);
   const [first, last] = [new Date(Math.min(...times)), new Date(Math.max(...times))];
-  const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
+  const x = scaleUtc([first, last], [across(BOX).from + 8, across(BOX).to - 8]);
   const most = Math.max(toleranceMm, max(points, (p) => Math.abs(p.mm)) ?? 0) * 1.08;
   const y = scaleLinear([-most, most], [BOX.band, 0]);
-  const shown = events.filter((e) => e.at >= first && e.at <= last).sort((a, b) => +a.at - +b.at);
-  const labels = eventLabels(shown.map((e) => ({ at: x(e.at), words: e.words })));
+  const happened = eventsIn(events, [first, last], x, BOX);
   const bottom = BOX.top + bands.length * (BOX.band + BOX.gap);
-  const levels = shown.length === 0 ? 0 : 1 + Math.max(...labels.map((l) => l.level));
-  const height = bottom + 17 * levels + 22;
+  const height = bottom + happened.heightPx + 22;
   const name = media.find((m) => m.id === chosen)?.words ?? '';
   return (
     <section className="panel">
@@ -70,47 +69,18 @@ export function TermsChart({
           ))}
         </nav>
       )}
-      {/* On a phone it scrolls in its own frame: its words stay as large as they are. */}
-      <div className="overflow-auto" role="group" aria-label="Terms over time" tabIndex={0}>
-        <svg
+      <Scrolls label="Terms over time">
+        <ChartSvg
           className="paper terms-chart"
-          viewBox={`0 0 ${BOX.width} ${height}`}
-          width="100%"
-          role="img"
-          aria-label={`The six terms of ${name} over time. The figures are in the table below.`}
+          box={BOX}
+          height={height}
+          label={`The six terms of ${name} over time`}
         >
-          {shown.map((e, i) => (
-            <g key={`${e.at.toISOString()} ${e.words}`}>
-              <path
-                d={`M${x(e.at)} ${BOX.top}V${bottom}`}
-                stroke="var(--rp-ink-soft)"
-                strokeDasharray="1.5 4"
-              />
-              <text
-                x={labels[i]!.x}
-                y={bottom + 12 + 17 * labels[i]!.level}
-                textAnchor={labels[i]!.anchor}
-                style={{ fontSize: 13 }}
-              >
-                {e.words}
-              </text>
-            </g>
-          ))}
+          <Events events={happened} top={BOX.top} bottom={bottom} words={{ at: bottom + 12 }} />
           {bands.map((band, i) => (
             <g key={band.term} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
-              <rect
-                x={BOX.left}
-                width={BOX.width - BOX.left - BOX.right}
-                y={y(toleranceMm)}
-                height={y(-toleranceMm) - y(toleranceMm)}
-                fill="var(--rp-ink)"
-                opacity="0.06"
-              />
-              <path
-                d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`}
-                stroke="var(--rp-plumb)"
-                strokeWidth="1.2"
-              />
+              <Shade box={BOX} from={y(toleranceMm)} to={y(-toleranceMm)} />
+              <Zero box={BOX} at={y(0)} thin />
               <text x={6} y={y(0) + 4} style={{ fontSize: 13, fontWeight: 700 }}>
                 {band.words}
               </text>
@@ -134,24 +104,12 @@ export function TermsChart({
               )}
             </g>
           ))}
-          <text x={BOX.left} y={height - 6} className="soft" style={{ fontSize: 13 }}>
-            {dateText(first, 'd MMM yyyy')}
-          </text>
-          <text
-            x={BOX.width - BOX.right}
-            y={height - 6}
-            textAnchor="end"
-            className="soft"
-            style={{ fontSize: 13 }}
-          >
-            {dateText(last, 'd MMM yyyy')}
-          </text>
-        </svg>
-      </div>
-      <details className="working">
-        <summary>The figures</summary>
-        <Figures bands={bands} chosen={chosen} unit={unit} />
-      </details>
+          <Days box={BOX} y={height - 6} first={first} last={last} />
+        </ChartSvg>
+      </Scrolls>
+      <Figures>
+        <TermTable bands={bands} chosen={chosen} unit={unit} />
+      </Figures>
     </section>
   );
 }
@@ -192,7 +150,15 @@ function Line({
 }
 
 /** The same of the chosen medium, as a table. */
-function Figures({ bands, chosen, unit }: { bands: readonly TermBand[]; chosen: string; unit: LengthUnit }) {
+function TermTable({
+  bands,
+  chosen,
+  unit,
+}: {
+  bands: readonly TermBand[];
+  chosen: string;
+  unit: LengthUnit;
+}) {
   const own = bands.map((b) => ({
     words: b.words,
     points: b.lines.find((l) => l.setupId === chosen)?.pieces.flat() ?? [],

@@ -4,6 +4,7 @@ import type { WatchedAxis } from '@/core/control';
 import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
 
+import { across, ChartSvg, Days, Figures, Scrolls } from '@/ui/charts/frame';
 import { watchWords } from '@/ui/watchWords';
 import { DataTable } from '@/ui/tables/DataTable';
 
@@ -29,13 +30,12 @@ export function WatchPanel({
             How far each load landed from its print since it was corrected (dots) and their running average,{' '}
             {unit}; shaded: what scatter alone does to it.
           </p>
-          <div className="overflow-auto" role="group" aria-label="Watched shifts" tabIndex={0}>
-            <svg
+          <Scrolls label="Watched shifts">
+            <ChartSvg
               className="paper terms-chart"
-              viewBox={`0 0 ${BOX.width} ${BOX.top + 2 * (BOX.band + BOX.gap) + 22}`}
-              width="100%"
-              role="img"
-              aria-label={`Shifts of ${media} over time against what is usual. The figures are in the table below.`}
+              box={BOX}
+              height={BOX.top + 2 * (BOX.band + BOX.gap) + 22}
+              label={`Shifts of ${media} over time against what is usual`}
             >
               {axes.map((a, i) => (
                 <g key={a.axis} transform={`translate(0 ${BOX.top + i * (BOX.band + BOX.gap)})`}>
@@ -45,9 +45,11 @@ export function WatchPanel({
                   {a.watch && <Band axis={a} unit={unit} dates={i === axes.length - 1} />}
                 </g>
               ))}
-            </svg>
-          </div>
-          <Figures axes={axes} unit={unit} />
+            </ChartSvg>
+          </Scrolls>
+          <Figures summary="The figures of the watch">
+            <WatchTable axes={axes} unit={unit} />
+          </Figures>
         </>
       )}
     </section>
@@ -60,7 +62,7 @@ function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: Lengt
   const average = chart.statistic as readonly number[];
   const all = [...loads.map((l) => l.mm), ...average, ...chart.upper, ...chart.lower];
   const [first, last] = [loads[0]!.at, loads.at(-1)!.at];
-  const x = scaleUtc([first, last], [BOX.left + 8, BOX.width - BOX.right - 8]);
+  const x = scaleUtc([first, last], [across(BOX).from + 8, across(BOX).to - 8]);
   const y = scaleLinear([Math.min(...all), Math.max(...all)], [BOX.band - 8, 8]);
   const at = (values: readonly number[]): [number, number][] => values.map((v, i) => [x(loads[i]!.at), y(v)]);
   const path = line();
@@ -92,51 +94,33 @@ function Band({ axis: { watch }, unit, dates }: { axis: WatchedAxis; unit: Lengt
       <text x={6} y={BOX.band / 2 + 17} className="mono soft" style={{ fontSize: 13 }}>
         {signedLengthFigure(chart.centre, unit)}
       </text>
-      {dates && (
-        <>
-          <text x={BOX.left} y={BOX.band + 18} className="soft" style={{ fontSize: 13 }}>
-            {dateText(first, 'd MMM yyyy')}
-          </text>
-          <text
-            x={BOX.width - BOX.right}
-            y={BOX.band + 18}
-            textAnchor="end"
-            className="soft"
-            style={{ fontSize: 13 }}
-          >
-            {dateText(last, 'd MMM yyyy')}
-          </text>
-        </>
-      )}
+      {dates && <Days box={BOX} y={BOX.band + 18} first={first} last={last} />}
     </>
   );
 }
 
-function Figures({ axes, unit }: { axes: readonly WatchedAxis[]; unit: LengthUnit }) {
+function WatchTable({ axes, unit }: { axes: readonly WatchedAxis[]; unit: LengthUnit }) {
   return (
-    <details className="working">
-      <summary>The figures of the watch</summary>
-      <DataTable
-        label="The figures of the watch"
-        tight
-        rows={axes.flatMap(({ axis, watch }) =>
-          (watch?.loads ?? []).map((load, i) => ({
-            ...{ axis, load, average: (watch!.chart.statistic as number[])[i]! },
-            ...{ centre: watch!.chart.centre, upper: watch!.chart.upper[i]! },
-          })),
-        )}
-        columns={[
-          ['when', (l) => dateText(l.load.at, 'd MMM yyyy'), 'text-nowrap'],
-          ['shift', (l) => l.axis],
-          ['load', (l) => signedLengthFigure(l.load.mm, unit), 'num'],
-          ['average', (l) => signedLengthFigure(l.average, unit), 'num'],
-          [
-            'usual',
-            (l) => `${signedLengthFigure(l.centre, unit)} ± ${lengthText(l.upper - l.centre, unit)}`,
-            'num text-nowrap',
-          ],
-        ]}
-      />
-    </details>
+    <DataTable
+      label="The figures of the watch"
+      tight
+      rows={axes.flatMap(({ axis, watch }) =>
+        (watch?.loads ?? []).map((load, i) => ({
+          ...{ axis, load, average: (watch!.chart.statistic as number[])[i]! },
+          ...{ centre: watch!.chart.centre, upper: watch!.chart.upper[i]! },
+        })),
+      )}
+      columns={[
+        ['when', (l) => dateText(l.load.at, 'd MMM yyyy'), 'text-nowrap'],
+        ['shift', (l) => l.axis],
+        ['load', (l) => signedLengthFigure(l.load.mm, unit), 'num'],
+        ['average', (l) => signedLengthFigure(l.average, unit), 'num'],
+        [
+          'usual',
+          (l) => `${signedLengthFigure(l.centre, unit)} ± ${lengthText(l.upper - l.centre, unit)}`,
+          'num text-nowrap',
+        ],
+      ]}
+    />
   );
 }

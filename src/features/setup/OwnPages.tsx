@@ -4,6 +4,7 @@ import { dateText } from '@/clock/dates';
 import { atPageEnd } from '@/core/setup';
 import { OwnPageForm } from '@/features/pieces/OwnPageForm';
 import type { OwnPage } from '@/server/setups/ownPage';
+import { across, ChartSvg, Days, Zero } from '@/ui/charts/frame';
 import { DataTable, type Column, ears } from '@/ui/tables/DataTable';
 
 import { TakeBackRun } from './TakeBackRun';
@@ -85,24 +86,27 @@ const SERIES = [
 /** Both picks over time; the page's ends are drawn where they were. */
 function Picks({ runs }: { runs: readonly OwnPage[] }) {
   const last = runs.at(-1)!;
-  const x = scaleUtc(extent(runs, (r) => r.at) as [Date, Date], [BOX.left + 8, BOX.width - BOX.right]);
+  const x = scaleUtc(extent(runs, (r) => r.at) as [Date, Date], [BOX.left + 8, across(BOX).to]);
   const ends = [Math.min(...runs.map((r) => r.lowest)), Math.max(...runs.map((r) => r.highest))];
   const y = scaleLinear(ends, [BOX.height - BOX.bottom, BOX.top]);
   return (
-    <svg
+    <ChartSvg
       className="paper mb-2"
-      viewBox={`0 0 ${BOX.width} ${BOX.height}`}
-      width="100%"
-      role="img"
-      aria-label="Both picks over time, in the machine’s own numbers. The figures are in the table below."
+      box={BOX}
+      height={BOX.height}
+      label="Both picks over time, in the machine’s own numbers"
     >
       {[...new Set([last.lowest, 0, last.highest])].map((v) => (
         <g key={v}>
-          <path
-            d={`M${BOX.left} ${y(v)}H${BOX.width - BOX.right}`}
-            stroke={v === 0 ? 'var(--rp-plumb)' : 'var(--rp-ink-soft)'}
-            strokeDasharray={v === 0 ? undefined : '1.5 4'}
-          />
+          {v === 0 ? (
+            <Zero box={BOX} at={y(v)} thin />
+          ) : (
+            <path
+              d={`M${BOX.left} ${y(v)}H${across(BOX).to}`}
+              stroke="var(--rp-ink-soft)"
+              strokeDasharray="1.5 4"
+            />
+          )}
           <text x={BOX.left - 6} y={y(v) + 4} textAnchor="end" className="mono" style={{ fontSize: 13 }}>
             {own(v)}
           </text>
@@ -129,7 +133,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
             />
           ))}
           <text
-            x={BOX.width - BOX.right + 8}
+            x={across(BOX).to + 8}
             y={y(last[axis]) + ((axis === 'across') === last.across >= last.along ? -3 : 13)}
             stroke="none"
             fill="var(--rp-ink)"
@@ -139,18 +143,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
           </text>
         </g>
       ))}
-      {[runs[0]!, last].map((r, i) => (
-        <text
-          key={r.id}
-          x={i ? BOX.width - BOX.right : BOX.left}
-          y={BOX.height - 8}
-          textAnchor={i ? 'end' : 'start'}
-          className="soft"
-          style={{ fontSize: 13 }}
-        >
-          {dateText(r.at, 'd MMM yyyy')}
-        </text>
-      ))}
-    </svg>
+      <Days box={BOX} y={BOX.height - 8} first={runs[0]!.at} last={last.at} />
+    </ChartSvg>
   );
 }

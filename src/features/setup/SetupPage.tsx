@@ -19,7 +19,7 @@ import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/eventWords';
-import { RecordChart } from '@/ui/RecordChart';
+import { RecordChart } from '@/ui/charts/RecordChart';
 import { registeredWords, scatterWords } from '@/ui/scatterWords';
 import { sizeWords } from '@/ui/sizeWords';
 import { Word } from '@/ui/Word';

@@ -7,7 +7,7 @@ import { ownPagesOf, type OwnPage } from '@/server/setups/ownPage';
 import { currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
 import { assess } from '@/server/sessions/assess';
 import { foundOut } from '@/server/sessions/signs';
-import { PassChart } from '@/ui/PassChart';
+import { PassChart } from '@/ui/charts/PassChart';
 import { PlumbGlyph } from '@/ui/PlumbGlyph';
 import { scatterWords } from '@/ui/scatterWords';
 import { StateTag } from '@/ui/StateTag';

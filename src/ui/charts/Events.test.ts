@@ -1,7 +1,10 @@
-import { eventLabels } from './RecordChart';
+import { eventLabels } from './Events';
 
 const levels = (...events: [at: number, words: string][]): number[] =>
-  eventLabels(events.map(([at, words]) => ({ at, words }))).map((l) => l.level);
+  eventLabels(
+    events.map(([at, words]) => ({ at, words })),
+    526,
+  ).map((l) => l.level);
 
 test.each([
   ['alone', [[100, 'moved']], [0]],
@@ -45,5 +48,5 @@ test.each([
 });
 
 test('at the right edge words are written to the left of their line', () => {
-  expect(eventLabels([{ at: 500, words: 'moved' }])).toEqual([{ x: 495, anchor: 'end', level: 0 }]);
+  expect(eventLabels([{ at: 500, words: 'moved' }], 526)).toEqual([{ x: 495, anchor: 'end', level: 0 }]);
 });

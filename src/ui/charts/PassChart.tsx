@@ -2,12 +2,15 @@ import { scaleLinear, scalePoint } from 'd3';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 
+import { Limit, Ruler, Zero } from './frame';
+
 export interface PassPoint {
   readonly label: string;
   readonly r95Mm: number;
 }
 
-const BOX = { width: 640, height: 300, left: 54, right: 20, top: 30, bottom: 44 };
+const BOX = { width: 640, left: 54, right: 20 };
+const [HEIGHT, TOP, FLOOR] = [300, 30, 256];
 
 /** Error by pass: what 95 of 100 cuts stayed within before, and after each correction. */
 export function PassChart({
@@ -23,10 +26,9 @@ export function PassChart({
     points.map((p) => p.label),
     [BOX.left + 50, BOX.width - BOX.right - 50],
   ).padding(points.length === 1 ? 1 : 0);
-  const y = scaleLinear(
-    [0, Math.max(toleranceMm, ...points.map((p) => p.r95Mm)) * 1.15],
-    [BOX.height - BOX.bottom, BOX.top],
-  ).nice(4);
+  const y = scaleLinear([0, Math.max(toleranceMm, ...points.map((p) => p.r95Mm)) * 1.15], [FLOOR, TOP]).nice(
+    4,
+  );
   // The limit's own words stand where the last figure leaves room.
   const last = points.at(-1);
   const aside = last !== undefined && Math.abs(y(last.r95Mm) - y(toleranceMm)) < 34;
@@ -34,29 +36,19 @@ export function PassChart({
     <figure className="panel m-0">
       <h2>What 95 of 100 cuts stay within, pass by pass, {unit}</h2>
       <svg
-        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+        viewBox={`0 0 ${BOX.width} ${HEIGHT}`}
         width="100%"
         role="img"
         aria-label={`Error by pass: ${points.map((p) => `${p.label} ${lengthText(p.r95Mm, unit)}`).join(', ')}; allowed ${lengthText(toleranceMm, unit)}.`}
       >
-        {y.ticks(4).map((tick) => (
-          <text key={tick} x={BOX.left - 8} y={y(tick)} dy="0.35em" textAnchor="end" className="mono soft">
-            {lengthFigure(tick, unit)}
-          </text>
-        ))}
-        <path d={`M${BOX.left} ${y(0)}H${BOX.width - BOX.right}`} stroke="var(--rp-plumb)" strokeWidth="2" />
-        <path
-          d={`M${BOX.left} ${y(toleranceMm)}H${BOX.width - BOX.right}`}
-          stroke="var(--rp-ink)"
-          strokeDasharray="6 5"
+        <Ruler box={BOX} y={y} words={(mm) => lengthFigure(mm, unit)} />
+        <Zero box={BOX} at={y(0)} />
+        <Limit
+          box={BOX}
+          at={y(toleranceMm)}
+          words={`allowed ${lengthText(toleranceMm, unit)}`}
+          aside={aside}
         />
-        <text
-          x={aside ? BOX.left + 4 : BOX.width - BOX.right}
-          y={y(toleranceMm) - 7}
-          textAnchor={aside ? 'start' : 'end'}
-        >
-          allowed {lengthText(toleranceMm, unit)}
-        </text>
         <path
           d={points.map((p, i) => `${i ? 'L' : 'M'}${x(p.label)} ${y(p.r95Mm)}`).join('')}
           stroke="var(--rp-cut)"
@@ -70,7 +62,7 @@ export function PassChart({
             <text y="-12" textAnchor="middle" className="mono" style={{ fontWeight: 700 }}>
               {lengthFigure(p.r95Mm, unit)}
             </text>
-            <text y={BOX.height - BOX.bottom - y(p.r95Mm) + 24} textAnchor="middle">
+            <text y={FLOOR - y(p.r95Mm) + 24} textAnchor="middle">
               {p.label}
             </text>
           </g>
