@@ -6,15 +6,14 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import regexp from 'eslint-plugin-regexp';
 import tseslint from 'typescript-eslint';
 
-/** Places whose screens stand alone; what they share is in `forms`, `frame` and `pieces`. */
-const PLACES = readdirSync('src/features').filter((name) => !['forms', 'frame', 'pieces'].includes(name));
+/** Places whose screens stand alone; what they share is in `forms` and `frame`. */
+const PLACES = readdirSync('src/features').filter((name) => !['forms', 'frame'].includes(name));
 
 /** Arrows point inwards only: app → features → server → core; db is the server's; core is nobody's guest. */
 const LAYERS = {
-  app: ['features', 'server', 'ui', 'shapes', 'core', 'app'],
-  features: ['features', 'server', 'ui', 'shapes', 'core', 'workers', 'clock'],
-  server: ['server', 'db', 'shapes', 'core', 'clock', 'process'],
-  shapes: ['shapes', 'core'],
+  app: ['features', 'server', 'ui', 'core', 'app'],
+  features: ['features', 'server', 'ui', 'core', 'workers', 'clock'],
+  server: ['server', 'db', 'core', 'clock', 'process'],
   db: ['db', 'core', 'process'],
   ui: ['ui', 'core', 'clock'],
   workers: ['core'],
@@ -126,16 +125,14 @@ export default tseslint.config(
   },
   // Features do not import each other, and what is shared imports none of them.
   ...[...PLACES, null].map((place) => ({
-    files: place
-      ? [`src/features/${place}/**/*.{ts,tsx}`]
-      : ['src/features/{forms,frame,pieces}/**/*.{ts,tsx}'],
+    files: place ? [`src/features/${place}/**/*.{ts,tsx}`] : ['src/features/{forms,frame}/**/*.{ts,tsx}'],
     rules: {
       'no-restricted-imports': [
         'error',
         {
           patterns: PLACES.filter((other) => other !== place).map((other) => ({
             group: [`@/features/${other}/**`, `../${other}/**`],
-            message: 'What two places share goes to forms, frame, pieces or ui.',
+            message: 'What two places share goes to forms, frame or ui.',
           })),
         },
       ],

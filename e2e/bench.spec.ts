@@ -175,8 +175,8 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();
   await expectSound(page);
   await page.getByRole('button', { name: 'Add this rig' }).click();
-  await expect(page.locator('#settings-1-nominal-say')).toContainText(/length/i);
-  await expect(page.locator('#roll-lead-say')).toContainText('“a lot” is not a length');
+  await expect(page.locator('#settings-1-nominalMm-say')).toContainText(/length/i);
+  await expect(page.locator('#roll-leadMm-say')).toContainText('“a lot” is not a length');
   await field('Lead').fill('420');
   await field('Commanded, mm').fill('300');
   await field('Inset left').fill('14');
@@ -192,6 +192,10 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await page.getByText('Measure both check bars').click();
   await page.getByLabel('Bar along, mm').fill('1001');
   await page.getByRole('button', { name: 'Keep what the rule says' }).click();
+  const asked = page.getByRole('alertdialog');
+  await expect(asked).toContainText('1001.00 mm where 100.00 mm should be. Did you mean 100.1?');
+  await expectSound(page);
+  await asked.getByRole('button', { name: 'It is 1001' }).click();
   await expect(page.getByText(/A check bar is 50 or 100 mm long/)).toBeVisible();
   await expect(page.getByLabel('Bar along, mm')).toHaveValue('1001');
   await page.getByLabel('Bar along, mm').fill('100.9');

@@ -3,7 +3,7 @@ import type { MarkKit } from '@/core/marks';
 import { declaredEffect, type DeclaredEffect } from '../src/core/correction';
 import type { Setup, SetupSetting } from '../src/server/setups/setup';
 import { machineWordsSchema, recipeSchema } from '../src/server/setups/shapes';
-import { rollKitSchema } from '../src/shapes/kits';
+import { rollKitSchema } from '../src/core/setup/kitShapes';
 
 /** A rig with nothing special about it, for view models. */
 export const plainSetup = (more: Partial<Setup> = {}): Setup => ({

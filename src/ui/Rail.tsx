@@ -4,7 +4,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useRef, type ReactNode } from 'react';
 
-import { BOB_PATH } from './PlumbGlyph';
+import { BOB_PATH } from './pictures/PlumbGlyph';
 
 const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' };
 const RUN_STEPS = { new: 'Plan', release: 'Release', run: 'Follow', summary: 'Sum up' };

@@ -6,7 +6,7 @@ import FormControl from 'react-bootstrap/FormControl';
 import { z } from 'zod';
 
 import type { LengthUnit } from '@/core/units';
-import DropOnSetups from '@/features/pieces/DropOnSetups';
+import DropOnSetups from '@/features/forms/drop/DropOnSetups';
 import { preferences, requestDeps } from '@/server/base/context';
 import { rigsOf } from '@/server/rigs/repository';
 import { listRuns } from '@/server/runs/listRuns';

@@ -3,8 +3,8 @@
 import Link from 'next/link';
 
 import type { LengthUnit } from '@/core/units';
-import { StartButton } from '@/features/pieces/StartButton';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { StartButton } from '@/features/forms/acts/StartButton';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
 import type { SetupRowView } from './bench.view';

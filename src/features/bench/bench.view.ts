@@ -5,8 +5,8 @@ import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '
 import { setupState, type SetupState } from '@/core/verdict';
 import type { BenchSetup, ClosedSession } from '@/server/setups/bench';
 import type { RunRow } from '@/server/runs/listRuns';
-import { EVENT_WORDS } from '@/ui/eventWords';
-import { sizeWords } from '@/ui/sizeWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 
 import {
   doubtOf,

@@ -5,8 +5,8 @@ import type { BenchSetup, SetupEvent } from '@/server/setups/bench';
 import { lengthText, type LengthUnit } from '@/core/units';
 import { setupState } from '@/core/verdict';
 import { dateText } from '@/clock/dates';
-import { EVENT_WORDS } from '@/ui/eventWords';
-import { signalsOf } from '@/ui/watchWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
+import { signalsOf } from '@/ui/words/watchWords';
 
 /* What waits for somebody on the bench, and what comes first. */
 

@@ -2,12 +2,12 @@ import Link from 'next/link';
 
 import { loadBench } from '@/server/setups/bench';
 import { preferences, requestDeps } from '@/server/base/context';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 import { lengthText } from '@/core/units';
 import { setupState } from '@/core/verdict';
 
-import { StartButton } from '@/features/pieces/StartButton';
+import { StartButton } from '@/features/forms/acts/StartButton';
 import { Page } from '../frame/Page';
 import { Rows } from '@/ui/tables/Rows';
 

@@ -1,5 +1,5 @@
 import { currentPass, sheetName, type Session } from '@/server/sessions/session';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 
 /** Rig, media and sheet in use; the state so far at the right of it. */
 export function SessionContext({

@@ -5,7 +5,7 @@ import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';
 
-import { ActButton } from '@/features/pieces/ActButton';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import { SessionContext } from './SessionContext';
 
 const STEP_WORDS: Readonly<Record<Session['stage'], string>> = {

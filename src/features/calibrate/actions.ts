@@ -4,7 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 
 import { action, everyPage } from '@/features/forms/action';
-import { sessionPath } from '@/features/pieces/sessionPath';
+import { sessionPath } from '@/features/forms/acts/sessionPath';
 import { saveStripWitness } from '@/server/runs/witnessStrip';
 import { applyCorrection } from '@/server/sessions/applyCorrection';
 import { decideReadings, finishReading, saveBars } from '@/server/sessions/finishReading';

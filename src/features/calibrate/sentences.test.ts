@@ -22,7 +22,7 @@ import {
   typingNote,
   whereTermsGo,
 } from './sentences';
-import { tellsTerm, termText } from '@/ui/termWords';
+import { tellsTerm, termText } from '@/ui/words/termWords';
 import { passReading } from '@/core/readings';
 
 function declared(direction: EffectDirection, more: Partial<DeclaredEffect> = {}) {

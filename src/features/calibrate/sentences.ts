@@ -14,7 +14,7 @@ import { STATE_WORDS } from '@/core/verdict';
 import type { SetupSetting } from '@/server/setups/setup';
 import type { Changeable } from '@/core/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { termText, TERM_WORDS } from '@/ui/termWords';
+import { termText, TERM_WORDS } from '@/ui/words/termWords';
 
 /** “0.31 mm right and 0.12 mm back”. */
 export function shiftWords(xMm: number, yMm: number, unit: LengthUnit): string {

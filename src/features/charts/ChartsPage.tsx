@@ -10,8 +10,8 @@ import { idSchema } from '@/server/base/shapes';
 import { getRig } from '@/server/rigs/repository';
 import { chartLoads } from '@/server/watch/chartLoads';
 import { dateText, dayStart } from '@/clock/dates';
-import { EVENT_WORDS } from '@/ui/eventWords';
-import { TERM_WORDS } from '@/ui/termWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
+import { TERM_WORDS } from '@/ui/words/termWords';
 
 import { ChartDesk } from './ChartDesk';
 import { CHART_ABOUT, CHART_WORDS, chartsView } from './charts.view';

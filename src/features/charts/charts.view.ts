@@ -11,7 +11,7 @@ import {
 } from '@/core/control';
 import type { TermName } from '@/core/fit';
 import { lengthText, type LengthUnit } from '@/core/units';
-import { TERM_WORDS } from '@/ui/termWords';
+import { TERM_WORDS } from '@/ui/words/termWords';
 
 /** A load as it is drawn and tabled; mm, or without unit for all terms at once. */
 export interface ChartPoint {

@@ -10,8 +10,8 @@ import { useDropzone } from 'react-dropzone';
 
 import { CUT_FORMATS, FORMATS, FORMAT_WORDS, type CutFormat } from '@/core/drawing/formats';
 import type { LengthUnit } from '@/core/units';
-import { takeHeldFiles } from '@/features/pieces/heldFiles';
-import { FramePicture } from '@/ui/picture/FramePicture';
+import { takeHeldFiles } from '@/features/forms/drop/heldFiles';
+import { FramePicture } from '@/ui/pictures/FramePicture';
 
 import type { DeskSetup } from './correct.view';
 import { FileRow } from './FileRow';

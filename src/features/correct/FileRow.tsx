@@ -9,7 +9,7 @@ import Spinner from 'react-bootstrap/Spinner';
 
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import type { DailyAnswer } from '@/server/files/dailyFile';
-import { FramePicture } from '@/ui/picture/FramePicture';
+import { FramePicture } from '@/ui/pictures/FramePicture';
 
 import { layersToCut, overWords, type DeskSetup } from './correct.view';
 import type { DeskFile, Given } from './useFiles';

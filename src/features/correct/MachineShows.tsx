@@ -3,7 +3,7 @@
 import Link from 'next/link';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
-import { changedOver } from '@/features/pieces/actions';
+import { changedOver } from '@/features/forms/acts/actions';
 import { PendingButton } from '@/ui/PendingButton';
 
 import { mustShowWords, type DeskSetup } from './correct.view';

@@ -7,7 +7,7 @@ import { sameFigure } from '@/core/setup';
 import { degrees, fixed, lengthText, offsetText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { sizeWords } from '@/ui/sizeWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 import { FORMATS } from '@/core/drawing/formats';
 
 /** A setup as the desk that corrects files needs it: plain, for the browser. */

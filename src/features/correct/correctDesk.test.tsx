@@ -4,8 +4,8 @@ import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { correctDaily, SHEET_FRAME } from '@/core/daily';
-import { changedOver } from '@/features/pieces/actions';
-import { holdFiles } from '@/features/pieces/heldFiles';
+import { changedOver } from '@/features/forms/acts/actions';
+import { holdFiles } from '@/features/forms/drop/heldFiles';
 import type { DailyAnswer } from '@/server/files/dailyFile';
 import { plainSetting, plainSetup } from '@test/setups';
 
@@ -16,7 +16,7 @@ import { CorrectDesk } from './CorrectDesk';
 
 const replace = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ replace, push: jest.fn(), refresh: jest.fn() }) }));
-jest.mock('@/features/pieces/actions', () => ({ changedOver: jest.fn() }));
+jest.mock('@/features/forms/acts/actions', () => ({ changedOver: jest.fn() }));
 
 const SQUARE =
   '<svg xmlns="http://www.w3.org/2000/svg" width="300mm" height="300mm" viewBox="0 0 300 300"><path d="M10 10H200V200H10Z"/></svg>';

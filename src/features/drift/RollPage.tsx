@@ -36,8 +36,8 @@ import { Page } from '@/features/frame/Page';
 import { TapeSays } from './TapeSays';
 import { DriftChart, driftPieces, type DriftBandPoint } from './DriftChart';
 import { FeedForm, StripForm, TapeForm, TwoMarksForm } from './RollForms';
-import { Word } from '@/ui/Word';
-import type { Term } from '@/ui/words';
+import { Word } from '@/ui/words/Word';
+import type { Term } from '@/ui/words/words';
 import { DataTable } from '@/ui/tables/DataTable';
 
 /** What is known of a rig's drift along a roll, and the ways to learn more. */

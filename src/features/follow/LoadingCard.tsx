@@ -3,8 +3,8 @@ import { rollerRoom, type RollerRoom } from '@/core/layout';
 import { loadedBy, type MarkKit } from '@/core/marks';
 import { plainLength, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
-import { edgeWords } from '@/ui/edgeWords';
-import { rollerPlaces, rollerWarnings } from '@/ui/rollerWords';
+import { edgeWords } from '@/ui/words/edgeWords';
+import { rollerPlaces, rollerWarnings } from '@/ui/words/rollerWords';
 
 const BOX = { width: 330, height: 236 };
 

@@ -1,4 +1,4 @@
-import { SetupStands } from '@/features/pieces/SetupStands';
+import { SetupStands } from '@/features/forms/setup/SetupStands';
 import { requestDeps } from '@/server/base/context';
 import type { Run } from '@/server/runs/run';
 import { stateOfSetup } from '@/server/setups/bench';

@@ -3,13 +3,13 @@ import { renderToStaticMarkup } from 'react-dom/server';
 import { operatorDirection, type Loaded } from '@/core/geometry';
 import { impose, outlineDrawing, sectionDrawing, sectionsOf } from '@/core/layout';
 import { markPlaces, type MarkKit } from '@/core/marks';
-import { rollKitSchema } from '@/shapes/kits';
-import { edgeWords } from '@/ui/edgeWords';
+import { rollKitSchema } from '@/core/setup/kitShapes';
+import { edgeWords } from '@/ui/words/edgeWords';
 import { plainSetup, ROLL_MARKS } from '@test/setups';
 
 import { CheckPicture } from './run/CheckPicture';
 import { LoadingCard } from './LoadingCard';
-import { RollDrawing } from '@/ui/picture/RollDrawing';
+import { RollDrawing } from '@/ui/pictures/RollDrawing';
 
 /* What is drawn at a machine lies as the piece lies: turned perhaps, never mirrored. */
 

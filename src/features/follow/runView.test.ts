@@ -5,7 +5,7 @@ import { type Applied } from '@/db/stored/runs';
 import { frozen } from '@/server/runs/frozenPlan';
 import { checkYMm, type Run, type RunCheck, copiesLeft, restIsWorthPlanning } from '@/server/runs/run';
 import { openSlip, type NextSection } from '@/server/runs/outlook';
-import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { jobOf, planRequestSchema } from '@/core/layout/planShape';
 import { plainSetup } from '@test/setups';
 import { filmNode } from '@test/rolls';
 

@@ -4,7 +4,7 @@ import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } fr
 import { inForce, standingLeft, UNDOABLE, type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
-import { expectedWords } from '@/ui/planWords';
+import { expectedWords } from '@/ui/words/planWords';
 
 /** The section to be cut next; null when all are cut. */
 export const nextIndex = (run: Run): number | null =>

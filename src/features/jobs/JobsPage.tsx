@@ -12,7 +12,7 @@ import { Pager } from '@/ui/Pager';
 
 import { Page } from '../frame/Page';
 
-import { expectedItems } from '@/ui/planWords';
+import { expectedItems } from '@/ui/words/planWords';
 import { JOBS_A_PAGE, listJobs } from '@/server/sheetJobs/repository';
 import { DataTable } from '@/ui/tables/DataTable';
 

@@ -2,8 +2,8 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { dateText } from '@/clock/dates';
-import { versionWords } from '@/ui/versionWords';
-import { unitWords } from '@/ui/settingWords';
+import { versionWords } from '@/ui/words/versionWords';
+import { unitWords } from '@/ui/words/settingWords';
 import { fixed, lengthText, placesOfStep } from '@/core/units';
 import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/base/context';
@@ -12,11 +12,11 @@ import { idSchema } from '@/server/base/shapes';
 import { getSession } from '@/server/sessions/loadSession';
 import { stateOf, type Session } from '@/server/sessions/session';
 import { PassChart } from '@/ui/charts/PassChart';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 
-import { ActButton } from '@/features/pieces/ActButton';
-import { passPoints } from '@/features/pieces/passPoints';
-import { Recipe, recipeNoted } from '@/features/pieces/Recipe';
+import { ActButton } from '@/features/forms/acts/ActButton';
+import { passPoints } from '@/features/forms/setup/passPoints';
+import { Recipe, recipeNoted } from '@/features/forms/setup/Recipe';
 import { Page } from '../frame/Page';
 import { ReadingsAsEntered } from './ReadingsAsEntered';
 import { Rows } from '@/ui/tables/Rows';

@@ -8,7 +8,7 @@ import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { getSetup } from '@/server/setups/repository';
-import { sizeWords } from '@/ui/sizeWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 
 import { ByHandDesk } from './ByHandDesk';
 

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { listSetups } from '@/server/setups/repository';
-import { sizeWords } from '@/ui/sizeWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 
 /** Which setup lies on the machine whose marks are driven to by hand. */
 export async function ChoosePage() {

@@ -5,7 +5,7 @@ import { useRef, type PointerEvent } from 'react';
 
 import type { ProfilePoint, Strategy } from '@/core/layout';
 import { fromLongMm, lengthFigure, lengthText, type LengthUnit, LONG_UNIT, longToMm } from '@/core/units';
-import { BOB_PATH } from '@/ui/PlumbGlyph';
+import { BOB_PATH } from '@/ui/pictures/PlumbGlyph';
 import { across, ChartSvg, Figures, Limit, Ruler, Zero } from '@/ui/charts/frame';
 import { DataTable } from '@/ui/tables/DataTable';
 

@@ -1,8 +1,8 @@
 import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import { lengthText, type LengthUnit, longText } from '@/core/units';
 
-import { duration } from '@/ui/planWords';
-import { Word } from '@/ui/Word';
+import { duration } from '@/ui/words/planWords';
+import { Word } from '@/ui/words/Word';
 
 const OF_100 = ', 95 of 100';
 

@@ -13,8 +13,8 @@ import { rollRigOf } from '@/server/runs/startRun';
 import { stateOfSetup } from '@/server/setups/bench';
 
 import { Page } from '@/features/frame/Page';
-import { SetupStands } from '@/features/pieces/SetupStands';
-import { startWords } from '@/ui/planWords';
+import { SetupStands } from '@/features/forms/setup/SetupStands';
+import { startWords } from '@/ui/words/planWords';
 
 import { PlanDesk } from './PlanDesk';
 import { habitsOf, plannedFrom } from './planFields';

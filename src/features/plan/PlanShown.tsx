@@ -6,9 +6,9 @@ import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { rollerRoom, type PlanWithCurves, type Strategy } from '@/core/layout';
 import type { LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
-import type { PlanRequest } from '@/shapes/plan';
-import { RollDrawing } from '@/ui/picture/RollDrawing';
-import { TypeThese } from '@/ui/picture/TypeThese';
+import type { PlanRequest } from '@/core/layout/planShape';
+import { RollDrawing } from '@/ui/pictures/RollDrawing';
+import { TypeThese } from '@/ui/pictures/TypeThese';
 import {
   betterIfPossible,
   leftoverWords,
@@ -18,8 +18,8 @@ import {
   planFit,
   spoiledWords,
   yieldWords,
-} from '@/ui/planWords';
-import { rollerWarnings } from '@/ui/rollerWords';
+} from '@/ui/words/planWords';
+import { rollerWarnings } from '@/ui/words/rollerWords';
 
 // There is nothing to draw before the plan has come from its worker.
 const MissChart = dynamic(() => import('./MissChart').then((m) => m.MissChart), { ssr: false });

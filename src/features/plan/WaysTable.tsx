@@ -4,7 +4,7 @@ import { line, scaleLinear } from 'd3';
 import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
 import { lengthFigure, type LengthUnit, longText } from '@/core/units';
 
-import { duration, expectedItems, STRATEGY_WORDS } from '@/ui/planWords';
+import { duration, expectedItems, STRATEGY_WORDS } from '@/ui/words/planWords';
 import { DataTable } from '@/ui/tables/DataTable';
 
 /** Ways to run it, side by side. Choosing one shows it. */

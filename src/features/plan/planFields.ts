@@ -3,7 +3,7 @@ import { clearOnMm } from '@/core/marks';
 import { fieldLength, fromLongMm, longToMm, parseLength, type LengthUnit } from '@/core/units';
 import type { Setup } from '@/server/setups/setup';
 import type { Run } from '@/server/runs/run';
-import type { PlanRequest } from '@/shapes/plan';
+import type { PlanRequest } from '@/core/layout/planShape';
 
 /** What the plan form holds: as typed, lengths in the user's unit. */
 export interface PlanFields {

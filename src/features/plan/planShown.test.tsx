@@ -4,7 +4,7 @@ import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { planRoll, type PlanWithCurves, type StrategyName } from '@/core/layout';
-import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { jobOf, planRequestSchema } from '@/core/layout/planShape';
 import { filmNode } from '@test/rolls';
 
 import { MissChart } from './MissChart';

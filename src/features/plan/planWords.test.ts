@@ -1,5 +1,5 @@
 import { planRoll, type StrategyName } from '@/core/layout';
-import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { jobOf, planRequestSchema } from '@/core/layout/planShape';
 import { filmNode } from '@test/rolls';
 
 import { planFigures } from './PlanFigures';
@@ -14,7 +14,7 @@ import {
   planFit,
   spoiledWords,
   yieldWords,
-} from '@/ui/planWords';
+} from '@/ui/words/planWords';
 
 const QUIET = { wanderMm2PerM: 0.002, creepVarMm2PerM2: 0.001, creepVar: 0.0004 };
 const KNOWN = { along: [filmNode(QUIET)], across: [filmNode({ ...QUIET, creepMmPerM: 0 })] };

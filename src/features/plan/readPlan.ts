@@ -2,11 +2,11 @@ import { z } from 'zod';
 
 import { STRATEGIES } from '@/core/layout';
 import { lengthRefusalText, type LengthUnit, longToMm, parseLength } from '@/core/units';
-import { planRequestSchema, type PlanRequest } from '@/shapes/plan';
+import { planRequestSchema, type PlanRequest } from '@/core/layout/planShape';
 
 import { inOtherUnit, type PlanErrors, type PlanFields } from './planFields';
 
-export { jobOf } from '@/shapes/plan';
+export { jobOf } from '@/core/layout/planShape';
 
 /* What was typed or kept on the plan form, read with every rule of a plan: loaded once the form can be used. */
 

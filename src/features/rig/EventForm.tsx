@@ -4,7 +4,7 @@ import { OF_ONE_SETUP, type EventKind } from '@/core/setup';
 import { Choice, Field, KeptForm } from '@/features/forms/kit/Fields';
 import { plainWords } from '@/features/forms/kit/typed';
 import { useKeptForm } from '@/features/forms/kit/useKeptForm';
-import { EVENT_WORDS } from '@/ui/eventWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
 
 import { noteEvent } from './actions';
 

@@ -2,7 +2,7 @@ import Link from 'next/link';
 
 import type { Happened } from '@/server/setups/happened';
 import { dateText } from '@/clock/dates';
-import { EVENT_WORDS } from '@/ui/eventWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
 
 /** So many are read at a glance. */
 const AT_A_GLANCE = 5;

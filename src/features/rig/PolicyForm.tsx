@@ -8,7 +8,7 @@ import { EVENT_KINDS, type EventKind } from '@/core/setup';
 import { Field, KeptForm } from '@/features/forms/kit/Fields';
 import { wholeOrNone } from '@/features/forms/kit/typed';
 import { useKeptForm } from '@/features/forms/kit/useKeptForm';
-import { EVENT_WORDS } from '@/ui/eventWords';
+import { EVENT_WORDS } from '@/ui/words/eventWords';
 
 import { savePolicy } from './actions';
 

@@ -1,7 +1,7 @@
 import { fixed, placesOfStep } from '@/core/units';
 import type { SettingChangeEntry } from '@/server/setups/history';
 import { dateText } from '@/clock/dates';
-import { unitWords } from '@/ui/settingWords';
+import { unitWords } from '@/ui/words/settingWords';
 import { DataTable } from '@/ui/tables/DataTable';
 
 /** So many are read at a glance. */

@@ -5,7 +5,7 @@ import { lengthText, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { dateText } from '@/clock/dates';
 
 import { across, ChartSvg, Days, Figures, Scrolls } from '@/ui/charts/frame';
-import { watchWords } from '@/ui/watchWords';
+import { watchWords } from '@/ui/words/watchWords';
 import { DataTable } from '@/ui/tables/DataTable';
 
 const BOX = { width: 540, left: 96, right: 16, band: 96, gap: 14, top: 8 };

@@ -5,7 +5,7 @@ import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import { dateText } from '@/clock/dates';
-import { sizeWords } from '@/ui/sizeWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 
 export interface WantedFigure {
   readonly settingId: string;

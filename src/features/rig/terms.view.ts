@@ -2,7 +2,7 @@ import { leverMm, TERM_NAMES, type TermName, type Terms } from '@/core/fit';
 import type { Rect } from '@/core/geometry';
 import { signedLengthFigure, type LengthUnit } from '@/core/units';
 import type { FoundTerms } from '@/server/watch/foundTerms';
-import { termText, TERM_WORDS } from '@/ui/termWords';
+import { termText, TERM_WORDS } from '@/ui/words/termWords';
 
 /** One medium’s line in one term: pieces between which something was typed. */
 export interface TermLine {

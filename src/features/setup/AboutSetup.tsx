@@ -2,7 +2,7 @@ import { lengthText, plainLength, type LengthUnit } from '@/core/units';
 import { setupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Setup } from '@/server/setups/setup';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
 /** What a setup is, and how it stands. */

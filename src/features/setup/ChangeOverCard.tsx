@@ -7,7 +7,7 @@ import Form from 'react-bootstrap/Form';
 import InputGroup from 'react-bootstrap/InputGroup';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
-import { changedOver } from '@/features/pieces/actions';
+import { changedOver } from '@/features/forms/acts/actions';
 
 import type { ChangeRow } from './setup.view';
 

@@ -10,8 +10,8 @@ import { loadBench } from '@/server/setups/bench';
 import { getSetup } from '@/server/setups/repository';
 import type { Setup } from '@/server/setups/setup';
 import { dateText } from '@/clock/dates';
-import { laidElsewhere } from '@/ui/markWords';
-import { sizeWords } from '@/ui/sizeWords';
+import { laidElsewhere } from '@/ui/words/markWords';
+import { sizeWords } from '@/ui/words/sizeWords';
 
 import { ChangeOverCard } from './ChangeOverCard';
 import { changeRows, findingsOf, SOURCE_WORDS } from './setup.view';

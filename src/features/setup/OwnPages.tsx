@@ -2,7 +2,7 @@ import { extent, line, scaleLinear, scaleUtc } from 'd3';
 
 import { dateText } from '@/clock/dates';
 import { atPageEnd } from '@/core/setup';
-import { OwnPageForm } from '@/features/pieces/OwnPageForm';
+import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 import type { OwnPage } from '@/server/setups/ownPage';
 import { across, ChartSvg, Days, Zero } from '@/ui/charts/frame';
 import { DataTable, type Column, ears } from '@/ui/tables/DataTable';

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
-import { ownPageTakenBack } from '@/features/pieces/actions';
+import { ownPageTakenBack } from '@/features/forms/acts/actions';
 import { PendingButton } from '@/ui/PendingButton';
 
 /** A run of the machine's page that was entered by mistake counts no more. */

@@ -4,11 +4,11 @@ import userEvent from '@testing-library/user-event';
 
 import '@test/dom';
 
-import { changedOver } from '@/features/pieces/actions';
+import { changedOver } from '@/features/forms/acts/actions';
 import { ChangeOverCard } from './ChangeOverCard';
 import type { ChangeRow } from './setup.view';
 
-jest.mock('@/features/pieces/actions', () => ({ changedOver: jest.fn() }));
+jest.mock('@/features/forms/acts/actions', () => ({ changedOver: jest.fn() }));
 const push = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push, refresh: jest.fn() }) }));
 

@@ -4,13 +4,13 @@ import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
 import { atPageEnd } from '@/core/setup';
-import { ownPageWasRun } from '@/features/pieces/actions';
+import { ownPageWasRun } from '@/features/forms/acts/actions';
 import type { OwnPage } from '@/server/setups/ownPage';
-import { OwnPageForm } from '@/features/pieces/OwnPageForm';
+import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 
 import { OwnPages } from './OwnPages';
 
-jest.mock('@/features/pieces/actions', () => ({ ownPageWasRun: jest.fn(), ownPageTakenBack: jest.fn() }));
+jest.mock('@/features/forms/acts/actions', () => ({ ownPageWasRun: jest.fn(), ownPageTakenBack: jest.fn() }));
 jest.mock('next/navigation', () => ({ useRouter: () => ({ refresh: jest.fn() }) }));
 
 const run = (given: Partial<OwnPage> = {}): OwnPage => ({

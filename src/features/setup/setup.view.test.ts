@@ -1,6 +1,6 @@
 import { plainSetting, plainSetup } from '@test/setups';
 import { machineWordsSchema } from '@/server/setups/shapes';
-import { laidElsewhere } from '@/ui/markWords';
+import { laidElsewhere } from '@/ui/words/markWords';
 import { ROLL_MARKS } from '@test/setups';
 
 import { unprovedTools } from '@/core/setup';

@@ -3,7 +3,7 @@ import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { howToType, noFiguresWords } from '@/ui/settingWords';
+import { howToType, noFiguresWords } from '@/ui/words/settingWords';
 
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
 const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;

@@ -2,7 +2,7 @@ import { formatsIn } from '@/core/daily';
 import { AS_LAID_OUT, markDistance } from '@/core/sheetJob';
 import { markPlaces } from '@/core/marks';
 import { fixed, type LengthUnit } from '@/core/units';
-import { Recipe } from '@/features/pieces/Recipe';
+import { Recipe } from '@/features/forms/setup/Recipe';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import type { PrintPlaceTold } from '@/server/sheetJobs/printPlace';
 import type { WitnessRead } from '@/server/sheetJobs/witness';

@@ -4,7 +4,7 @@ import { lengthText, type LengthUnit } from '@/core/units';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import type { WitnessRead } from '@/server/sheetJobs/witness';
 import { StateTag } from '@/ui/StateTag';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 
 import { ReadWitness } from './JobActs';
 

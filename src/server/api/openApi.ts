@@ -10,7 +10,7 @@ import { controlRequestSchema } from './scriptControl';
 import { diagnoseRequestSchema } from './scriptDiagnose';
 import { fitRequestSchema } from './scriptFit';
 import { driftRequestSchema, nextRequestSchema } from './scriptRoll';
-import { planRequestSchema } from '@/shapes/plan';
+import { planRequestSchema } from '@/core/layout/planShape';
 import { SCRIPT_WAYS } from '@/core/readings/registry';
 import { CUT_FORMATS } from '@/core/drawing/formats';
 import { registrationRequestSchema } from './scriptRegistration';

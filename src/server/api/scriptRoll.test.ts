@@ -7,7 +7,7 @@ import {
   nextRequestSchema,
   planForScript,
 } from './scriptRoll';
-import { planRequestSchema } from '@/shapes/plan';
+import { planRequestSchema } from '@/core/layout/planShape';
 
 const plan = (body: unknown) => {
   const planned = planForScript(planRequestSchema.parse(body));

@@ -18,7 +18,7 @@ import {
 import { planRefusalText, planRoll, rollYield } from '@/core/layout';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import { seededRandom } from '@/core/random/random';
-import { driftSchema, jobOf, mediaClass, type AxisDrift, type PlanRequest } from '@/shapes/plan';
+import { driftSchema, jobOf, mediaClass, type AxisDrift, type PlanRequest } from '@/core/layout/planShape';
 
 /** The filter needs some of each: a tenth of a micrometre and less. */
 const LEAST_READING_VAR_MM2 = 1e-8;

@@ -5,7 +5,7 @@ import type { Rect } from '@/core/geometry';
 import { MOST_PIECES, planSheet, type Placement } from '@/core/layout/sheet';
 import { clearZone, drawnSizeMm, markOutline, markPlaces, type MarkKit } from '@/core/marks';
 import { coordinate, rectSchema } from '@/server/base/shapes';
-import { markKitSchema } from '@/shapes/kits';
+import { markKitSchema } from '@/core/setup/kitShapes';
 
 /* POST /api/plan/sheet; shape in docs/api.md. */
 

@@ -1,4 +1,4 @@
-import '@/shapes/words';
+import '@/core/shapeWords';
 
 import { admitted } from '../heavy/room';
 

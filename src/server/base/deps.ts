@@ -1,4 +1,4 @@
-import '@/shapes/words';
+import '@/core/shapeWords';
 
 import type { Outcome } from '@/core/outcome';
 import type { Queryable } from '@/db/client';

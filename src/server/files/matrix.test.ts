@@ -22,7 +22,7 @@ import { sectionFile, sectionFormats } from '@/server/runs/sectionFile';
 import { standingOfSections } from '@/server/runs/standing';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import { cutFileOf } from '@/server/sheetJobs/jobFiles';
-import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { jobOf, planRequestSchema } from '@/core/layout/planShape';
 import { asDxf } from '@test/foreignFiles';
 import { farthestFrom, readManyByEzdxf, strokesByHp2xx } from '@test/readers/outside';
 import { filmNode } from '@test/rolls';

@@ -1,7 +1,7 @@
 import type { SectionFrame } from '@/core/daily';
 import type { ExpectedMiss, RollPlan, Strategy } from '@/core/layout';
 import type { FrozenPlan } from '@/db/stored/runs';
-import type { PlanRequest } from '@/shapes/plan';
+import type { PlanRequest } from '@/core/layout/planShape';
 
 import type { RunStanding } from './run';
 

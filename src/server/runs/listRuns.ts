@@ -5,7 +5,7 @@ import { media, rigs, setups, runs, runSections } from '@/db/schema';
 import { frozenPlanOf } from '@/db/stored/runs';
 import type { Deps } from '@/server/base/deps';
 import { holding } from '@/server/base/search';
-import type { PlanRequest } from '@/shapes/plan';
+import type { PlanRequest } from '@/core/layout/planShape';
 
 import { runLabel } from './run';
 

@@ -16,7 +16,7 @@ import { heavy } from '@/server/heavy/pool';
 import { holdSetup } from '@/server/setups/holdSetup';
 import { getSetup } from '@/server/setups/repository';
 import { type Setup } from '@/server/setups/setup';
-import { jobOf, planRequestSchema } from '@/shapes/plan';
+import { jobOf, planRequestSchema } from '@/core/layout/planShape';
 import { withShape } from '@/server/base/useCase';
 
 import { refusedRun } from './run';

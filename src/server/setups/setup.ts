@@ -17,7 +17,7 @@ import type {
 } from '@/core/setup';
 
 import type { PrintRecipe } from './shapes';
-import type { RollKit } from '@/shapes/kits';
+import type { RollKit } from '@/core/setup/kitShapes';
 
 /** A figure that a machine takes: what it is, what it shows now, and what this setup wants it to show. */
 export interface SetupSetting extends MachineSetting, DeclaredEffect, ShownSetting {

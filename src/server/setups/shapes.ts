@@ -10,8 +10,8 @@ import {
 import { MEDIA_CLASSES } from '@/core/drift';
 import { CHANGEABLE, EVENT_KINDS, GRIPS, KEPT, MACHINE_ROLES, type MachineWords } from '@/core/setup';
 import { coordinate, finite, MAX_SIDE_MM, side, words } from '@/server/base/shapes';
-import { fileFrameSchema } from '@/shapes/fileFrame';
-import { markKitSchema, rollKitSchema } from '@/shapes/kits';
+import { fileFrameSchema } from '@/core/daily/fileFrameShape';
+import { markKitSchema, rollKitSchema } from '@/core/setup/kitShapes';
 
 const recipeWords = z.string().trim().max(60, 'At most 60 characters.').default('');
 

@@ -9,9 +9,9 @@ import type { LengthUnit } from '@/core/units';
 import type { SessionState } from '@/server/sessions/session';
 
 import type { BleedPoint } from '@/core/correction/bleedCurve';
-import { BleedPanel } from '@/features/pieces/BleedPanel';
-import { OwnPageForm } from '@/features/pieces/OwnPageForm';
-import { ActButton } from '@/features/pieces/ActButton';
+import { BleedPanel } from '@/features/forms/setup/BleedPanel';
+import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import { correctionIsDone } from '../actions';
 import { FileDrop } from './FileDrop';
 import { keeping, whyNotDone } from '@/features/forms/keeping';

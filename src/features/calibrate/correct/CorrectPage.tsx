@@ -14,10 +14,10 @@ import {
 } from '@/server/sessions/session';
 import { assessWithout } from '@/server/sessions/assess';
 import { assess } from '@/server/sessions/assess';
-import { OffsetField } from '@/ui/OffsetField';
-import { SpreadMaps } from '@/ui/SpreadMaps';
+import { OffsetField } from '@/ui/pictures/OffsetField';
+import { SpreadMaps } from '@/ui/pictures/SpreadMaps';
 
-import { ActButton } from '@/features/pieces/ActButton';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import { CorrectDesk } from './CorrectDesk';
 import { sessionAt } from '../loadSession';
 import { CoarseFirst } from '../CoarseFirst';
@@ -34,8 +34,8 @@ import {
   whereTermsGo,
 } from '../sentences';
 import { kindsOfFault } from '@/server/sessions/faults';
-import { scatterWords } from '@/ui/scatterWords';
-import { TERM_WORDS, tellsTerm, termText } from '@/ui/termWords';
+import { scatterWords } from '@/ui/words/scatterWords';
+import { TERM_WORDS, tellsTerm, termText } from '@/ui/words/termWords';
 import { SessionPage } from '../SessionPage';
 import { FunnelFigure } from './FunnelFigure';
 import { KindsNotice, KindsPanel } from './KindsPanel';
@@ -43,7 +43,7 @@ import { settingView } from './settingView';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText, type LengthUnit } from '@/core/units';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 
 /** One sentence, what to type, what it is made of, the field before and after, the working on demand. */
 export async function CorrectPage({ params }: { params: Promise<{ id: string }> }) {

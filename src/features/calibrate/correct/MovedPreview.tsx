@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 
 import type { FileReport, MovedOutline } from '@/core/drawing/file';
 import { lengthText, type LengthUnit } from '@/core/units';
-import { magnification } from '@/ui/SheetMap';
+import { magnification } from '@/ui/pictures/SheetMap';
 
 const WIDTH = 340;
 const PAD = 26;

@@ -1,7 +1,7 @@
 import type { SettingChange } from '@/core/correction';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import type { SetupSetting } from '@/server/setups/setup';
-import { howToType } from '@/ui/settingWords';
+import { howToType } from '@/ui/words/settingWords';
 
 import { settingFigure, stretchWords, typingNote } from '../sentences';
 import type { SettingView } from './CorrectDesk';

@@ -8,15 +8,15 @@ import { currentPass, stateOf } from '@/server/sessions/session';
 import { sheetCutLayer, sheetFileMap, sheetFormats, sheetPrintLayer } from '@/server/sessions/sheets';
 
 import { sessionAt } from '../loadSession';
-import { FirstEdge } from '@/features/pieces/FirstEdge';
-import { Recipe } from '@/features/pieces/Recipe';
+import { FirstEdge } from '@/features/forms/setup/FirstEdge';
+import { Recipe } from '@/features/forms/setup/Recipe';
 
 import { BarsForm } from './BarsForm';
 import { SessionPage } from '../SessionPage';
 import { SheetOptionsForm } from './SheetOptionsForm';
-import { ActButton } from '@/features/pieces/ActButton';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import { SheetPreview } from './SheetPreview';
-import { laidElsewhere } from '@/ui/markWords';
+import { laidElsewhere } from '@/ui/words/markWords';
 
 /** The proof sheet: laid out, looked at, printed, cut. */
 export async function PrintPage({ params }: { params: Promise<{ id: string }> }) {

@@ -1,9 +1,9 @@
 import type { CorrectionWay } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
-import { ActButton } from '@/features/pieces/ActButton';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import type { Pass, Session, SessionState } from '@/server/sessions/session';
 import type { OwnPage } from '@/server/setups/ownPage';
-import { SheetMap } from '@/ui/SheetMap';
+import { SheetMap } from '@/ui/pictures/SheetMap';
 
 import { ownPageNotes } from './ownPage.view';
 

@@ -8,17 +8,17 @@ import { currentPass, previousPass, stateOf, type Session } from '@/server/sessi
 import { assess } from '@/server/sessions/assess';
 import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/charts/PassChart';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
-import { scatterWords } from '@/ui/scatterWords';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
+import { scatterWords } from '@/ui/words/scatterWords';
 import { StateTag } from '@/ui/StateTag';
 
-import { BleedPanel } from '@/features/pieces/BleedPanel';
-import { ActButton } from '@/features/pieces/ActButton';
+import { BleedPanel } from '@/features/forms/setup/BleedPanel';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import { sessionAt } from '../loadSession';
-import { passPoints } from '@/features/pieces/passPoints';
+import { passPoints } from '@/features/forms/setup/passPoints';
 import { proveAnswer, shiftWords, stateWords } from '../sentences';
 import { SessionPage } from '../SessionPage';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 import { acceptanceWords } from './acceptance.view';
 import { BeforeProof } from './BeforeProof';
 import { LogNote } from '../LogNote';

@@ -1,6 +1,6 @@
 import Link from 'next/link';
 
-import { ActButton } from '@/features/pieces/ActButton';
+import { ActButton } from '@/features/forms/acts/ActButton';
 import type { FoundOut } from '@/server/sessions/signs';
 import type { SessionState } from '@/server/sessions/session';
 

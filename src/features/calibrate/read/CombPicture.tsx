@@ -8,7 +8,7 @@ import {
   type LineComb,
 } from '@/core/comb';
 import type { LengthUnit } from '@/core/units';
-import { BOB_PATH } from '@/ui/PlumbGlyph';
+import { BOB_PATH } from '@/ui/pictures/PlumbGlyph';
 
 const SIZE = { across: { width: 520, height: 400 }, along: { width: 520, height: 470 } } as const;
 

@@ -3,7 +3,7 @@ import { directionWord, lengthText, signed, signedLengthFigure, type LengthUnit 
 
 import type { AtHand } from './DeskPicture';
 import { combOf, type Hand } from './readingHand';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 
 /** Below this a cut lies on its print, mm: half of what is shown. */
 const ON_THE_PRINT_MM = 0.005;

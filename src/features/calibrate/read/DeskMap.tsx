@@ -1,7 +1,7 @@
 import type { ProofSheet } from '@/core/proof';
 import type { LengthUnit } from '@/core/units';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
-import { SheetMap } from '@/ui/SheetMap';
+import { SheetMap } from '@/ui/pictures/SheetMap';
 
 import { CoarsePicture } from './CoarsePicture';
 import { LoupeView } from './CombPicture';

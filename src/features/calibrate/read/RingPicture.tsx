@@ -1,6 +1,6 @@
 import { labelText, RING, ringLabelMm, ringsOf, type RingRowDrawn } from '@/core/proof';
 import type { LengthUnit } from '@/core/units';
-import { BOB_PATH } from '@/ui/PlumbGlyph';
+import { BOB_PATH } from '@/ui/pictures/PlumbGlyph';
 
 /** Rings are drawn so many times as uneven as they are: what a loupe shows, at arm's length. */
 export const MAGNIFIED = 3;

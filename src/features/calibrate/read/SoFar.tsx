@@ -5,7 +5,7 @@ import type { LengthUnit } from '@/core/units';
 
 import { MisreadNote } from '../MisreadNote';
 import { termWidth } from '../sentences';
-import { TERM_WORDS, tellsTerm, termText } from '@/ui/termWords';
+import { TERM_WORDS, tellsTerm, termText } from '@/ui/words/termWords';
 
 /** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
 const ENOUGH_TO_SUSPECT = 6;

@@ -9,7 +9,7 @@ import { PendingButton } from '@/ui/PendingButton';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping } from '@/features/forms/keeping';
-import { whyNot } from '@/features/pieces/AskShown';
+import { whyNot } from '@/features/forms/acts/AskShown';
 
 import { releaseIt } from '../actions';
 

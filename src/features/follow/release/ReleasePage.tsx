@@ -4,16 +4,16 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
 import { isProved, loadBench } from '@/server/setups/bench';
 
-import { Recipe } from '@/features/pieces/Recipe';
+import { Recipe } from '@/features/forms/setup/Recipe';
 import { Page } from '@/features/frame/Page';
 
 import { LoadingCard } from '../LoadingCard';
 import { runAt } from '../loadRun';
 import { ReleaseForm } from './ReleaseForm';
 import { CloseForm } from '../run/RunForms';
-import { RollDrawing } from '@/ui/picture/RollDrawing';
+import { RollDrawing } from '@/ui/pictures/RollDrawing';
 import { RunContext } from '../RunContext';
-import { TypeThese } from '@/ui/picture/TypeThese';
+import { TypeThese } from '@/ui/pictures/TypeThese';
 
 /** Before anything is sent: devices, media, both halves, and how it is loaded. */
 export async function ReleasePage({ params }: { params: Promise<{ id: string }> }) {

@@ -5,7 +5,7 @@ import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Outline } from '@/core/drift';
 import { operatorDirection, type Loaded } from '@/core/geometry';
 import { plainLength, type LengthUnit } from '@/core/units';
-import { roundLength } from '@/ui/SheetMap';
+import { roundLength } from '@/ui/pictures/SheetMap';
 
 import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
 

@@ -7,7 +7,7 @@ import { openSlip, outlookOn } from '@/server/runs/outlook';
 import { usualOf } from '@/server/setups/usual';
 import { stripIsOpen, stripOf } from '@/server/runs/witnessStrip';
 import { LiveRefresh } from '@/ui/LiveRefresh';
-import { RollDrawing } from '@/ui/picture/RollDrawing';
+import { RollDrawing } from '@/ui/pictures/RollDrawing';
 
 import { ControlFigure } from '../ControlChart';
 import { KeepSlipButton, RegisterButton, RestButton } from '../RunActs';
@@ -20,7 +20,7 @@ import { CloseForm } from './RunForms';
 import { Further, JustRead, NextPanel, StandingPanel } from './RunPanels';
 import { SectionTable } from './SectionTable';
 import { StripPanel } from './StripPanel';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 
 /** The run at the machine: what to load, what was read, what comes next. */
 export async function RunPage({ params }: { params: Promise<{ id: string }> }) {

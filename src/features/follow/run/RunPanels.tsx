@@ -5,7 +5,7 @@ import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/
 import type { NextSection } from '@/server/runs/outlook';
 import { copiesLeft, restIsWorthPlanning, type Run } from '@/server/runs/run';
 
-import { startWords } from '@/ui/planWords';
+import { startWords } from '@/ui/words/planWords';
 
 import { LoadingCard } from '../LoadingCard';
 import {

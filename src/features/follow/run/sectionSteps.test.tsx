@@ -9,7 +9,7 @@ import { ReleaseForm } from '../release/ReleaseForm';
 import { FinishForm, LaminateForm } from './RunForms';
 import { SectionFiles } from './SectionFiles';
 
-jest.mock('@/features/pieces/actions', () => ({}));
+jest.mock('@/features/forms/acts/actions', () => ({}));
 jest.mock('../actions', () => ({
   laminated: jest.fn(),
   makeFile: jest.fn(),

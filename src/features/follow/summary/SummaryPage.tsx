@@ -11,12 +11,12 @@ import { Page } from '@/features/frame/Page';
 import { ControlFigure } from '../ControlChart';
 import { runAt } from '../loadRun';
 import { dateText } from '@/clock/dates';
-import { expectedItems, expectedWords } from '@/ui/planWords';
+import { expectedItems, expectedWords } from '@/ui/words/planWords';
 import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
 import { MOST_ON_CHART } from '../runView';
 import { Rows } from '@/ui/tables/Rows';
-import { Word } from '@/ui/Word';
+import { Word } from '@/ui/words/Word';
 
 const EVENT_WORDS: Readonly<Record<RunEventKind, string>> = {
   released: 'released',

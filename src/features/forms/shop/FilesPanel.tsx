@@ -4,7 +4,7 @@ import type { UseFormReturn } from 'react-hook-form';
 
 import { HEADINGS, isMirrored, perpendicular, type Heading } from '@/core/daily';
 import type { LengthUnit } from '@/core/units';
-import { HEADING_WORDS } from '@/ui/frameWords';
+import { HEADING_WORDS } from '@/ui/words/frameWords';
 import { useLater } from '@/ui/useLater';
 
 import { Field, Select } from './ShopField';

@@ -3,9 +3,9 @@ import type { UseFormReturn } from 'react-hook-form';
 import { frameMap } from '@/core/daily';
 import { markOutline, markPlaces } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
-import { fileFrameSchema } from '@/shapes/fileFrame';
-import { markKitSchema } from '@/shapes/kits';
-import { FramePicture } from '@/ui/picture/FramePicture';
+import { fileFrameSchema } from '@/core/daily/fileFrameShape';
+import { markKitSchema } from '@/core/setup/kitShapes';
+import { FramePicture } from '@/ui/pictures/FramePicture';
 
 import { readShopForm } from './readShopForm';
 import type { ShopFields } from './shopTypes';

@@ -2,7 +2,7 @@ import { onPage } from '@/core/drawing';
 import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
 import { markPicture, markWarnings, registrationOf } from '@/core/marks';
 import type { LengthUnit } from '@/core/units';
-import { markKitSchema } from '@/shapes/kits';
+import { markKitSchema } from '@/core/setup/kitShapes';
 
 import { readShopForm } from './readShopForm';
 import type { ShopFields } from './shopTypes';

@@ -7,13 +7,13 @@ import { rollerRoom } from '@/core/layout';
 import type { LengthUnit } from '@/core/units';
 import { useLater } from '@/ui/useLater';
 
-import { rollerWarnings } from '@/ui/rollerWords';
+import { rollerWarnings } from '@/ui/words/rollerWords';
 
 import { Field } from './ShopField';
 import { readShopForm } from './readShopForm';
 import type { ShopFields } from './shopTypes';
 
-const loadKits = () => import('@/shapes/kits');
+const loadKits = () => import('@/core/setup/kitShapes');
 
 /** What a roll needs on this rig: room ahead and behind, and where its rollers run. */
 export function RollPanel({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {

@@ -8,7 +8,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import type { FieldPath, UseFormReturn } from 'react-hook-form';
 
 import { fieldLength, type LengthUnit } from '@/core/units';
-import { PAPERS } from '@/ui/sizeWords';
+import { PAPERS } from '@/ui/words/sizeWords';
 
 import { FilesPanel } from './FilesPanel';
 import { MarksPanel } from './MarksPanel';

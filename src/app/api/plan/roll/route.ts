@@ -1,7 +1,7 @@
 import { apiError } from '@/server/base/apiError';
 import { heavy } from '@/server/heavy/pool';
 import { jsonRoute } from '@/server/api/scriptRequest';
-import { planRequestSchema } from '@/shapes/plan';
+import { planRequestSchema } from '@/core/layout/planShape';
 
 export const dynamic = 'force-dynamic';
 

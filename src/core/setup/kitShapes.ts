@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { NEW_ROLL_KIT } from '@/core/layout';
 import { CORNERS, LAID_BY, LEAD_SIGNS, MARK_SHAPES, SIDES } from '@/core/marks';
 
-import './words';
+import '../shapeWords';
 
 /* Shapes of mark kits and roll kits: the browser looks at them while they are typed, the server when they come. */
 
@@ -63,4 +63,4 @@ export const rollKitSchema = z.object({
 
 export type RollKit = z.output<typeof rollKitSchema>;
 
-export { fileFrameSchema } from './fileFrame';
+export { fileFrameSchema } from '../daily/fileFrameShape';

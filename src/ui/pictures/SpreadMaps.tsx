@@ -5,7 +5,7 @@ import { placeName, rectHeight, rectLattice, rectWidth, type Rect } from '@/core
 import { radialQuantile } from '@/core/statistics';
 import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
 import { LEANING_FROM } from '@/core/verdict';
-import { Rows } from './tables/Rows';
+import { Rows } from '../tables/Rows';
 
 /** Lattice of the map: fine enough for smooth contours, coarse enough to be computed on every look. */
 const COLUMNS = 21;

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { HEADINGS, perpendicular, type FileFrame } from '@/core/daily';
 import { CORNERS } from '@/core/marks';
 
-import './words';
+import '../shapeWords';
 
 const place = z
   .number('Type the place of the file’s zero on the sheet, for example 12.')

@@ -7,7 +7,7 @@ import { ORIENTATION_WORDS } from '@/core/proof';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 
-import { firstEdgeIs } from './actions';
+import { firstEdgeIs } from '../acts/actions';
 
 const ANSWERS = [
   [true, 'the bob’s edge'],

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { MEDIA_CLASSES } from '@/core/drift';
 import { SECTIONS_OF_A_RECORD, STRATEGIES, type RollJob } from '@/core/layout';
 
-import './words';
+import '../shapeWords';
 
 /* What a roll is planned from: read from the plan form in the browser, and from scripts by the server. */
 

@@ -5,7 +5,7 @@ import { Field, KeptForm } from '@/features/forms/kit/Fields';
 import { figure, plainWords } from '@/features/forms/kit/typed';
 import { useKeptForm } from '@/features/forms/kit/useKeptForm';
 
-import { ownPageWasRun } from './actions';
+import { ownPageWasRun } from '../acts/actions';
 
 /** The page's first and last number, as the run before had them. */
 export interface PageBefore {

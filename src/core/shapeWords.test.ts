@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-import { issueWords } from './words';
+import { issueWords } from './shapeWords';
 
 /* What people read where a schema says nothing of its own: our words, never those of the library. */
 

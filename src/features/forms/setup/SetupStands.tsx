@@ -1,5 +1,5 @@
 import { STATE_WORDS, type SetupState } from '@/core/verdict';
-import { PlumbGlyph } from '@/ui/PlumbGlyph';
+import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
 /** How the setup in use stands: the same glyph and the same word wherever it is named. */
