@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { chartOfRecord, RIG_CHARTS, rigChartRefusalText } from '@/core/control';
 import { TERM_NAMES } from '@/core/fit';
 import { apiError } from '@/server/base/apiError';
-import { csvLine } from '@/server/base/csv';
+import { csvHead, csvRows, type CsvColumn } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
@@ -16,19 +16,6 @@ export const chartQuerySchema = z.object({
   chart: z.enum(RIG_CHARTS, `“chart” is one of ${RIG_CHARTS.join(', ')}.`).default('averages'),
   term: z.enum(TERM_NAMES, `“term” is one of ${TERM_NAMES.join(', ')}.`).default('shiftXMm'),
 });
-
-const HEAD = [
-  'when',
-  'load_mm',
-  'statistic',
-  'downwards',
-  'step_mm',
-  'centre',
-  'lower',
-  'upper',
-  'beyond',
-  'new',
-];
 
 /** Every load a row; lengths in mm at the corner that the term moves most, T² without unit. */
 export async function chartCsv(deps: Deps, setupId: string, query: URLSearchParams): Promise<Response> {
@@ -45,22 +32,24 @@ export async function chartCsv(deps: Deps, setupId: string, query: URLSearchPara
   const drawn = chartOfRecord(record, kind, term, setup.toleranceMm);
   if (!drawn.ok) return apiError(422, drawn.refusal.code, rigChartRefusalText(drawn.refusal));
   const { chart, columns } = drawn.value;
-  const rows = columns.at.map((at, i) =>
-    csvLine([
-      new Date(at).toISOString(),
-      chart.value?.[i],
-      chart.statistic[i],
-      chart.below?.[i],
-      chart.range?.[i],
-      chart.centre[i],
-      chart.lower[i],
-      chart.upper[i],
-      chart.signal[i] ? 1 : 0,
-      columns.anew[i],
-    ]),
-  );
+  const table: readonly CsvColumn<number>[] = [
+    ['when', (i) => new Date(columns.at[i]!).toISOString()],
+    ['load_mm', (i) => chart.value?.[i]],
+    ['statistic', (i) => chart.statistic[i]],
+    ['downwards', (i) => chart.below?.[i]],
+    ['step_mm', (i) => chart.range?.[i]],
+    ['centre', (i) => chart.centre[i]],
+    ['lower', (i) => chart.lower[i]],
+    ['upper', (i) => chart.upper[i]],
+    ['beyond', (i) => (chart.signal[i] ? 1 : 0)],
+    ['new', (i) => columns.anew[i]],
+  ];
   return download(
-    csvLine(HEAD) + rows.join(''),
+    csvHead(table) +
+      csvRows(
+        table,
+        columns.at.map((_, i) => i),
+      ),
     'text/csv; charset=utf-8',
     `chart-${kind === 'all-terms' ? kind : `${kind}-${term}`}.csv`,
   );

@@ -1,4 +1,5 @@
 import { asc, eq, gt, inArray } from 'drizzle-orm';
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 
 import {
   corrections,
@@ -12,16 +13,22 @@ import {
   runFiles,
   runs,
   runSections,
-  sessions,
   setups,
   tapeMeasures,
 } from '@/db/schema';
-import { csvLine } from '@/server/base/csv';
+import { csvHead, csvRows } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
 
-import { changePages, changeOverPages, eventPages, standingPages, fitPages, readingsOf } from './exportPages';
-import { ROWS_AT_ONCE } from './inPages';
-import { pages } from './inPages';
+import {
+  changePages,
+  changeOverPages,
+  eventPages,
+  fitPages,
+  READING_COLUMNS,
+  readingPages,
+  standingPages,
+} from './exportPages';
+import { pages, ROWS_AT_ONCE } from './inPages';
 
 /*
  * The log as text, made page by page as it is read: however long the log is, only a page of it is in memory.
@@ -29,39 +36,18 @@ import { pages } from './inPages';
 
 type Chunks = AsyncGenerator<string, void, undefined>;
 
-const SESSIONS_AT_ONCE = 20;
-
 const RUNS_AT_ONCE = 10;
-
-/** Every reading with its session, one a row: what the CSV export holds. */
-async function* exportRows(deps: Deps) {
-  for (let after = 0; ;) {
-    const page = await deps.db
-      .select({ id: sessions.id, number: sessions.number })
-      .from(sessions)
-      .where(gt(sessions.number, after))
-      .orderBy(asc(sessions.number))
-      .limit(SESSIONS_AT_ONCE);
-    if (page.length === 0) return;
-    after = page.at(-1)!.number;
-    yield await readingsOf(
-      deps,
-      page.map((s) => s.id),
-    );
-  }
-}
-
-const COLUMNS = [
-  ...['session', 'rig', 'media', 'kind', 'startedAt', 'startedBy', 'closedAt', 'outcome', 'r95Mm', 'pass'],
-  ...['purpose', 'sheet', 'station', 'axis', 'xMm', 'yMm', 'offsetMm', 'uMm', 'enteredBy', 'enteredAt'],
-  ...['replacedAt', 'setAsideBy'],
-] as const;
 
 /** A reading a row, with a heading. */
 export async function* csvOfLog(deps: Deps): Chunks {
-  yield csvLine([...COLUMNS]);
-  for await (const rows of exportRows(deps))
-    yield rows.map((row) => csvLine(COLUMNS.map((c) => row[c as keyof typeof row]))).join('');
+  yield csvHead(READING_COLUMNS);
+  for await (const rows of readingPages(deps)) yield csvRows(READING_COLUMNS, rows);
+}
+
+/** The same for a document: by name. */
+async function* namedReadings(deps: Deps) {
+  for await (const rows of readingPages(deps))
+    yield rows.map((row) => Object.fromEntries(READING_COLUMNS.map(([name, of]) => [name, of(row)])));
 }
 
 /** One list of the document: `"name":[…]`, an entry a line. */
@@ -76,93 +62,37 @@ async function* list(name: string, source: AsyncIterable<readonly unknown[]>): C
   yield ']';
 }
 
-/** Rows of a table as they were entered. */
-const enteredPages = (deps: Deps, table: typeof lengths | typeof repeatReadings) =>
+/** Rows of a table as they are, in the order of a time. */
+const rowsOf = (deps: Deps, table: PgTable & { readonly id: PgColumn }, at: PgColumn) =>
   pages(
-    table.enteredAt,
+    at,
     table.id,
     (after, order) =>
       deps.db
         .select()
-        .from(table)
+        .from(table as PgTable)
         .where(after)
         .orderBy(...order)
         .limit(ROWS_AT_ONCE),
-    (row) => row.id,
+    (row) => (row as { readonly id: string }).id,
   );
 
 /** The whole log as one document: sessions with fits and corrections, setting changes, events, runs. */
 export async function* documentOfLog(deps: Deps): Chunks {
   yield '{"format":"red-plumb-log-1","units":"mm, rad"';
-  yield* list('readings', exportRows(deps));
-  yield* list('lengths', enteredPages(deps, lengths));
-  yield* list('readAgain', enteredPages(deps, repeatReadings));
-  yield* list(
-    'ownPages',
-    pages(
-      ownPages.at,
-      ownPages.id,
-      (after, order) =>
-        deps.db
-          .select()
-          .from(ownPages)
-          .where(after)
-          .orderBy(...order)
-          .limit(ROWS_AT_ONCE),
-      (row) => row.id,
-    ),
-  );
+  yield* list('readings', namedReadings(deps));
+  yield* list('lengths', rowsOf(deps, lengths, lengths.enteredAt));
+  yield* list('readAgain', rowsOf(deps, repeatReadings, repeatReadings.enteredAt));
+  yield* list('ownPages', rowsOf(deps, ownPages, ownPages.at));
   yield* list('fits', fitPages(deps));
-  yield* list(
-    'corrections',
-    pages(
-      corrections.createdAt,
-      corrections.id,
-      (after, order) =>
-        deps.db
-          .select()
-          .from(corrections)
-          .where(after)
-          .orderBy(...order)
-          .limit(ROWS_AT_ONCE),
-      (row) => row.id,
-    ),
-  );
+  yield* list('corrections', rowsOf(deps, corrections, corrections.createdAt));
   yield* list('settingChanges', changePages(deps));
   yield* list('standingCorrections', standingPages(deps));
   yield* list('changeOvers', changeOverPages(deps));
   yield* list('events', eventPages(deps));
   yield* list('runs', runPages(deps));
-  yield* list(
-    'driftEstimates',
-    pages(
-      driftEstimates.createdAt,
-      driftEstimates.id,
-      (after, order) =>
-        deps.db
-          .select()
-          .from(driftEstimates)
-          .where(after)
-          .orderBy(...order)
-          .limit(ROWS_AT_ONCE),
-      (row) => row.id,
-    ),
-  );
-  yield* list(
-    'tapeMeasures',
-    pages(
-      tapeMeasures.enteredAt,
-      tapeMeasures.id,
-      (after, order) =>
-        deps.db
-          .select()
-          .from(tapeMeasures)
-          .where(after)
-          .orderBy(...order)
-          .limit(ROWS_AT_ONCE),
-      (row) => row.id,
-    ),
-  );
+  yield* list('driftEstimates', rowsOf(deps, driftEstimates, driftEstimates.createdAt));
+  yield* list('tapeMeasures', rowsOf(deps, tapeMeasures, tapeMeasures.enteredAt));
   yield '\n}\n';
 }
 

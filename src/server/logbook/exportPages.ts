@@ -1,4 +1,4 @@
-import { asc, eq, inArray } from 'drizzle-orm';
+import { asc, eq, gt, inArray } from 'drizzle-orm';
 
 import {
   events,
@@ -16,20 +16,24 @@ import {
   sessions,
   settingChanges,
 } from '@/db/schema';
+import type { CsvColumn } from '@/server/base/csv';
 import type { Deps } from '@/server/base/deps';
 
 import { pages, ROWS_AT_ONCE } from './inPages';
 
-export async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
-  const rows = await deps.db
-    .select({
-      reading: readings,
-      pass: { position: passes.position, purpose: passes.purpose },
-      session: sessions,
-      sheet: proofSheets.number,
-      rig: rigs.name,
-      media: media.name,
-    })
+/** A reading with what it belongs to. */
+const joined = {
+  reading: readings,
+  pass: { position: passes.position, purpose: passes.purpose },
+  session: sessions,
+  sheet: proofSheets.number,
+  rig: rigs.name,
+  media: media.name,
+};
+
+const rowsOf = (deps: Deps, sessionIds: readonly string[]) =>
+  deps.db
+    .select(joined)
     .from(readings)
     .innerJoin(passes, eq(passes.id, readings.passId))
     .innerJoin(sessions, eq(sessions.id, passes.sessionId))
@@ -39,32 +43,58 @@ export async function readingsOf(deps: Deps, sessionIds: readonly string[]) {
     .innerJoin(media, eq(media.id, setups.mediaId))
     .where(inArray(sessions.id, [...sessionIds]))
     .orderBy(asc(sessions.number), asc(passes.position), asc(readings.enteredAt));
-  return rows.map(({ reading, pass, session, sheet, rig, media: mediaName }) => ({
-    session: session.number,
-    rig,
-    media: session.mediaThen ?? mediaName,
-    kind: session.kind,
-    startedAt: session.startedAt.toISOString(),
-    startedBy: session.startedBy,
-    closedAt: session.closedAt?.toISOString() ?? '',
-    outcome: session.discarded ? 'discarded' : (session.outcome ?? (session.unproved ? 'not proved' : '')),
-    r95Mm: session.outcomeR95Mm,
-    pass: pass.position,
-    purpose: pass.purpose,
-    sheet,
-    station: reading.stationId,
-    axis: reading.axis,
-    xMm: reading.xMm,
-    yMm: reading.yMm,
-    offsetMm: reading.offsetMm,
-    uMm: reading.uMm,
-    enteredBy: reading.enteredBy,
-    enteredAt: reading.enteredAt.toISOString(),
-    replacedAt: reading.replacedAt?.toISOString() ?? '',
-    /** Who left it out of the fit. */
-    setAsideBy: reading.setAsideBy ?? '',
-  }));
+
+type Joined = Awaited<ReturnType<typeof rowsOf>>[number];
+
+/** What is exported of a reading, in this order. */
+export const READING_COLUMNS: readonly CsvColumn<Joined>[] = [
+  ['session', ({ session }) => session.number],
+  ['rig', ({ rig }) => rig],
+  ['media', ({ session, media: now }) => session.mediaThen ?? now],
+  ['kind', ({ session }) => session.kind],
+  ['startedAt', ({ session }) => session.startedAt.toISOString()],
+  ['startedBy', ({ session }) => session.startedBy],
+  ['closedAt', ({ session }) => session.closedAt?.toISOString() ?? ''],
+  [
+    'outcome',
+    ({ session: s }) => (s.discarded ? 'discarded' : (s.outcome ?? (s.unproved ? 'not proved' : ''))),
+  ],
+  ['r95Mm', ({ session }) => session.outcomeR95Mm],
+  ['pass', ({ pass }) => pass.position],
+  ['purpose', ({ pass }) => pass.purpose],
+  ['sheet', ({ sheet }) => sheet],
+  ['station', ({ reading }) => reading.stationId],
+  ['axis', ({ reading }) => reading.axis],
+  ['xMm', ({ reading }) => reading.xMm],
+  ['yMm', ({ reading }) => reading.yMm],
+  ['offsetMm', ({ reading }) => reading.offsetMm],
+  ['uMm', ({ reading }) => reading.uMm],
+  ['enteredBy', ({ reading }) => reading.enteredBy],
+  ['enteredAt', ({ reading }) => reading.enteredAt.toISOString()],
+  ['replacedAt', ({ reading }) => reading.replacedAt?.toISOString() ?? ''],
+  // Who left it out of the fit.
+  ['setAsideBy', ({ reading }) => reading.setAsideBy ?? ''],
+];
+
+/** Every reading with its session, page by page. */
+export async function* readingPages(deps: Deps) {
+  for (let after = 0; ;) {
+    const page = await deps.db
+      .select({ id: sessions.id, number: sessions.number })
+      .from(sessions)
+      .where(gt(sessions.number, after))
+      .orderBy(asc(sessions.number))
+      .limit(SESSIONS_AT_ONCE);
+    if (page.length === 0) return;
+    after = page.at(-1)!.number;
+    yield await rowsOf(
+      deps,
+      page.map((s) => s.id),
+    );
+  }
 }
+
+const SESSIONS_AT_ONCE = 20;
 
 export const fitPages = (deps: Deps) =>
   pages(

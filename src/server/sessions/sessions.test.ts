@@ -22,7 +22,7 @@ import { freshDeps } from '@test/database';
 import { logCsv, logDocument } from '@test/log';
 import { A4_CENTRE } from '@test/sheets';
 
-import { csvLine } from '@/server/base/csv';
+import { csvLines } from '@/server/base/csv';
 import { setupDrift } from '@/server/drift/setupDrift';
 import { kindsOfFault } from './faults';
 import { applyCorrection } from './applyCorrection';
@@ -449,8 +449,8 @@ test('the same name and media twice is refused by its field', async () => {
 test('export: a reading a row, replaced ones too, and no cell that a spreadsheet would run', async () => {
   const rows = (await logDocument(deps)).readings;
   expect(rows.length).toBeGreaterThan(100);
-  const csv = csvLine(['=1+1', 'a "b", c', -0.5]);
-  expect(csv).toBe('\'=1+1,"a ""b"", c",-0.5\r\n');
+  const csv = csvLines([['=1+1', 'a "b", c', -0.5]]);
+  expect(csv).toBe('"\'=1+1","a ""b"", c",-0.5\r\n');
   expect((await logCsv(deps)).split('\r\n')).toHaveLength(rows.length + 2);
 });
 

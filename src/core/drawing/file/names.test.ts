@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { SaxesParser } from 'saxes';
 
-import { csvLine } from '@/server/base/csv';
+import { csvLines } from '@/server/base/csv';
 import { drawnByPdfium } from '@test/readers/pdf';
 import { CUT_FORMATS } from '@/core/drawing/formats';
 
@@ -85,6 +85,6 @@ test.each(NAMES)('a name goes through every writer and comes out readable: %j', 
   expect(await drawnByPdfium(await pagesToPdf([{ drawing: page(name), pictures: [] }]), 20)).toMatchObject([
     { widthMm: expect.closeTo(60, 1) },
   ]);
-  const row = Papa.parse<string[]>(csvLine([name, 1]), { newline: '\r\n', delimiter: ',' }).data[0]!;
+  const row = Papa.parse<string[]>(csvLines([[name, 1]]), { newline: '\r\n', delimiter: ',' }).data[0]!;
   expect([row[0]!.replace(/^'/, ''), row[1]]).toEqual([name, '1']);
 });

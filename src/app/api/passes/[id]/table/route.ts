@@ -1,6 +1,6 @@
 import { apiError, guarded } from '@/server/base/apiError';
 import { requestDeps } from '@/server/base/context';
-import { csvLine } from '@/server/base/csv';
+import { csvLines } from '@/server/base/csv';
 import { download } from '@/server/base/download';
 import { idSchema } from '@/server/base/shapes';
 import { readingsOfPass } from '@/server/sessions/loadSession';
@@ -17,7 +17,7 @@ export const GET = guarded(
     if (!found) return apiError(404, 'no-such-set', 'No set of that number is in the log.');
     const rows = tableRows(found.readings.filter((r) => r.setAsideBy === null));
     return download(
-      rows.map(csvLine).join(''),
+      csvLines(rows),
       'text/csv; charset=utf-8',
       `readings-${found.sheet.label}-${found.set === 1 ? 'A' : 'B'}.csv`,
     );
