@@ -16,7 +16,7 @@ async function openCharts(page: Page): Promise<void> {
 test('every chart of a rig opens, is sound in both themes, and its figures are a table', async ({ page }) => {
   const errors = listenForErrors(page);
   await openCharts(page);
-  for (const chart of ['Each load', 'Running sums', 'All terms at once', 'Running average']) {
+  for (const chart of ['Each load', 'Adds up small drifts', 'All terms at once', 'Running average']) {
     await page.getByRole('navigation', { name: 'Chart' }).getByRole('link', { name: chart }).click();
     await page
       .getByRole('navigation', { name: 'Chart' })

@@ -196,7 +196,7 @@ test('a rig that was never told how its files lie asks; once told, the file is t
   await expect(page.getByText('Saved.')).toBeVisible();
   await page.goto(`/correct?setup=${setup.id}`);
   await give();
-  await expect(page.getByText('It lies as the rig’s page says.')).toBeVisible();
+  await expect(page.getByText('Direction: as set for this rig.')).toBeVisible();
   expect(errors.filter((e) => !e.includes('422'))).toEqual([]);
 });
 

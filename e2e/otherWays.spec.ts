@@ -19,7 +19,7 @@ test('gaps by ruler and a pasted table count with the combs, and are taken back'
   await gap('from the near edge').fill('80');
   await gap('Gap left').fill('1.5');
   await page.getByRole('button', { name: 'Keep these gaps' }).click();
-  await expect(page.getByText('Measure this side too, or leave both out.')).toBeVisible();
+  await expect(page.getByText('With one side of two, say how wide the border should be')).toBeVisible();
   await gap('Gap right').fill('2.5');
   await gap('Border as designed').fill('2');
   await page.getByRole('button', { name: 'Keep these gaps' }).click();
@@ -60,7 +60,7 @@ test('long lengths by tape: the next to measure is proposed, what they say is to
   // What is hardly meant is asked about, and says how long it should be about; what cannot be is refused.
   const asked = page.getByRole('alertdialog');
   await expect(asked).toContainText('20.00 mm where');
-  await asked.getByRole('button', { name: 'It is 20' }).click();
+  await asked.getByRole('button', { name: '20 as typed' }).click();
   await expect(page.locator('#length-cutMm-say')).toContainText('mm on the sheet');
   const told = page.getByText('By the lengths alone');
   for (let i = 0; i < 6 && !(await told.isVisible()); i += 1) {

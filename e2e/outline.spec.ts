@@ -61,7 +61,7 @@ test('a pair is checked for a setup before it is printed: what spoils it, where,
   const setup = page.getByLabel('For', { exact: true });
   await expect(setup).toBeEnabled();
   await setup.selectOption({ label: 'matt paper 160 g on Deck-plan desk rig' });
-  await page.getByLabel('Misregistration to hide, mm').fill('');
+  await page.getByLabel('Allowed miss, mm').fill('');
   const answer = page.getByRole('heading', { level: 1 });
   const cut = (body: string) => ({
     ...{ name: 'cut.svg', mimeType: 'image/svg+xml' },

@@ -99,13 +99,13 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   // Cut another way: one badge left, the other cut through twice, one piece left out.
   await page.getByText('Cut it another way').click();
   await page.getByLabel('B, outline').selectOption('cut through');
-  await page.getByLabel('C, outline').selectOption('left as it is');
+  await page.getByLabel('C, outline').selectOption('not cut');
   await page.getByRole('listitem').filter({ hasText: 'cut through' }).getByLabel('Passes').selectOption('2');
   await page.getByLabel(/a pause between them/).check();
-  await page.getByLabel('Pieces to leave, by number').fill('99');
+  await page.getByLabel('Skip these pieces').fill('99');
   await page.getByRole('button', { name: 'Make a cut file of it' }).click();
   await expect(page.getByText(/sheet 1 has pieces 1 to 7/).first()).toBeVisible();
-  await page.getByLabel('Pieces to leave, by number').fill('1');
+  await page.getByLabel('Skip these pieces').fill('1');
   await expectSoundAtAllWidths(page);
   await page.getByRole('button', { name: 'Make a cut file of it' }).click();
   await expect(page.getByText(/cut through 2 times, a pause between; without piece 1/)).toBeVisible();

@@ -107,7 +107,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await expectSoundAtAllWidths(page);
   await cut(page, 2);
   await check(page, 2);
-  await page.getByRole('button', { name: 'Rest until another day' }).click();
+  await page.getByRole('button', { name: 'Pause the run' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('rests');
   await page.getByRole('button', { name: 'Go on with the run' }).click();
   await cut(page, 3);
@@ -121,7 +121,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Load section 4 of 4');
   await page.getByRole('button', { name: 'Undo: the slip is not kept, section 3' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('moved about');
-  await page.getByRole('button', { name: 'Registered anew before section 4' }).click();
+  await page.getByRole('button', { name: 'Marks read again before section 4' }).click();
   await expect(page.getByRole('heading', { level: 1 })).not.toContainText('moved about');
 
   // Laminated: 1000 mm became 1001.5 mm, so the cut of the last section is 1.5 mm per m longer.
@@ -132,7 +132,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await page.getByLabel('As printed, mm').fill('1000');
   await page.getByLabel('After laminating, mm').fill('1100');
   await page.getByRole('button', { name: 'Put it into the cut' }).click();
-  await page.getByRole('button', { name: 'It is 1100' }).click();
+  await page.getByRole('button', { name: '1100 as typed' }).click();
   await expect(page.getByText(/laminate stretches by a few tenths/)).toBeVisible();
   await page.getByLabel('After laminating, mm').fill('1001.5');
   await page.getByRole('button', { name: 'Put it into the cut' }).click();

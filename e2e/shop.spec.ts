@@ -159,14 +159,14 @@ test('another medium: nothing that the rig knows is typed twice; an earlier corr
 
   await openSetup(page, MEDIA.vinyl);
   await page
-    .getByRole('button', { name: /Let it stand again/ })
+    .getByRole('button', { name: /Use this one again/ })
     .first()
     .click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText(`Before ${MEDIA.vinyl} runs, type`);
   await expect(page.getByText('an earlier one, taken back')).toBeVisible();
   // And back again: nobody has to remember what it was.
   await page
-    .getByRole('button', { name: /Let it stand again/ })
+    .getByRole('button', { name: /Use this one again/ })
     .first()
     .click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('The machine shows what');
@@ -200,7 +200,7 @@ test('tools and mats of a cutter: what is wrong is said by its field, what is wo
   await page.getByLabel('Length, mm').fill('500');
   await page.getByRole('button', { name: 'Add it' }).click();
   await page.getByLabel('How worn carrier sheet is').selectOption('worn');
-  await page.getByText('Its reach, and what is done').click();
+  await page.getByText('Reach and start-up').click();
   await page.getByLabel('When it is switched on, a line each').fill('lift the lid\n\nput it online');
   await page.getByRole('button', { name: 'Keep it' }).click();
   await expect(page.getByRole('list', { name: 'When it is switched on' }).getByRole('listitem')).toHaveCount(

@@ -32,7 +32,7 @@ test('a sheet job’s witness is printed and cut with it, and read as a check of
   await page.getByLabel('Copies').fill('4');
   await page.keyboard.press('Enter');
   await expect(answer(page)).toContainText('4 pieces on one sheet');
-  await expect(page.getByLabel('a witness in the waste, where there is room')).toBeChecked();
+  await expect(page.getByLabel('Add a test station in the waste')).toBeChecked();
   await page.getByRole('button', { name: 'Freeze it for printing' }).click();
   await expect(answer(page)).toContainText(/P\d{4} is frozen/);
   await page.getByRole('button', { name: 'Read the witness of the sheet' }).click();

@@ -26,7 +26,7 @@ export function frameWords({ xRuns, yRuns, zero }: FileFrame, unit: LengthUnit):
 
 /** What settled where a file lies, in a sentence. */
 export const SETTLED_WORDS: Readonly<Record<SettledBy, string>> = {
-  description: 'It lies as the rig’s page says.',
+  description: 'Direction: as set for this rig.',
   marks: 'The marks drawn in it say how it lies.',
   sender: 'Its own axes were taken for the sheet’s.',
 };

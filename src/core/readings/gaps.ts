@@ -32,14 +32,22 @@ export interface GapReading extends StationReading {
 /** A cut that is by more than this larger or smaller than drawn is no cut of that shape; no source. */
 const IMPOSSIBLE_SIZE_MM = 1;
 
+/**
+ * How much larger or smaller than drawn a cut shape usually is at one side, mm: what one gap cannot tell from an offset
+ * (common practice, no source).
+ */
+const SIDE_SIZE_SD_MM = 0.05;
+
 interface AxisGaps {
   readonly mm: number;
   readonly u: number;
-  readonly sizeMm: number;
+  /** Null where one side alone was measured. */
+  readonly sizeMm: number | null;
 }
 
 /**
- * dx = (gRight − gLeft)/2 and dy = (gFar − gNear)/2, beyond the nominal gaps; the sums are size errors.
+ * dx = (gRight − gLeft)/2 and dy = (gFar − gNear)/2, beyond the nominal gaps; the sums are size errors. Where the border as
+ * designed is told one gap is enough: it is the offset, less sure by what the shape's own size may be out.
  *
  * Units   mm; u of a gap is r/√12 (JCGM 100:2008 F.2.2.1). With equal nominal gaps both round alike and the offset is no
  *         surer than one gap; where they differ by no whole number of steps the two round differently: u/√2.
@@ -54,7 +62,7 @@ export function readGaps(stations: readonly GapStation[]): SchoolReadings<GapRea
       ['wide', across],
       ['long', along],
     ] as const)
-      if (axis && Math.abs(axis.sizeMm) > IMPOSSIBLE_SIZE_MM + 2 * s.resolutionMm)
+      if (axis?.sizeMm != null && Math.abs(axis.sizeMm) > IMPOSSIBLE_SIZE_MM + 2 * s.resolutionMm)
         doubts.push({
           station: s.id,
           code: 'impossible-size',
@@ -67,9 +75,14 @@ export function readGaps(stations: readonly GapStation[]): SchoolReadings<GapRea
 
 function axisOf({ gaps, nominal, resolutionMm }: GapStation, before: Side, after: Side): AxisGaps | null {
   const [low, high] = [gaps[before], gaps[after]];
-  if (low === null || high === null) return null;
-  const [lowN, highN] = [nominal?.[before] ?? 0, nominal?.[after] ?? 0];
   const u = resolutionMm / Math.sqrt(12);
+  if (low === null || high === null) {
+    const [side, sign] = high === null ? [before, -1] : [after, 1];
+    const [alone, should] = [gaps[side], nominal?.[side] ?? null];
+    if (alone === null || should === null) return null;
+    return { mm: sign * (alone - should), u: Math.hypot(u, SIDE_SIZE_SD_MM), sizeMm: null };
+  }
+  const [lowN, highN] = [nominal?.[before] ?? 0, nominal?.[after] ?? 0];
   return {
     mm: (high - highN - (low - lowN)) / 2,
     u: roundAlike(lowN, highN, resolutionMm) ? u : u / Math.SQRT2,
@@ -90,8 +103,15 @@ const gap = finite
 const scriptGap = coordinate.nullable().default(null);
 const scriptGaps = z.object({ left: scriptGap, right: scriptGap, near: scriptGap, far: scriptGap });
 
-const bothOfAnAxis = ({ gaps: g }: { readonly gaps: Gaps }): boolean =>
-  (g.left !== null && g.right !== null) || (g.near !== null && g.far !== null);
+/** Each axis that was measured at one side only has to say how wide the border there should be. */
+const enough = (g: Gaps, told: (side: Side) => boolean): boolean => {
+  const axes = [
+    ['left', 'right'],
+    ['near', 'far'],
+  ] as const;
+  const sides = axes.map((axis) => axis.filter((side) => g[side] !== null));
+  return sides.some((s) => s.length > 0) && sides.every((s) => s.length !== 1 || told(s[0]!));
+};
 
 const PREFIX = 'G';
 
@@ -114,20 +134,30 @@ export const gapsWay = {
           .min(0.005, 'A ruler is read to at least 0.005 mm.')
           .max(2, 'A ruler is read to 2 mm at most.'),
       })
-      .refine(bothOfAnAxis, {
-        path: ['gaps'],
-        message: 'Measure both gaps of an axis: left and right, or near and far.',
-      })
       .refine(
-        (g) =>
-          g.stationId !== undefined || (g.x !== undefined && g.y !== undefined && g.nominalMm !== undefined),
-        { path: ['x'], message: 'Say where the shape’s middle lies, and how wide its border should be.' },
-      ),
+        ({ gaps, stationId, nominalMm }) =>
+          enough(gaps, () => stationId !== undefined || nominalMm !== undefined),
+        {
+          path: ['gaps'],
+          message: 'Measure at least one gap; with one of an axis alone, say how wide the border should be.',
+        },
+      )
+      .refine((g) => g.stationId !== undefined || (g.x !== undefined && g.y !== undefined), {
+        path: ['x'],
+        message: 'Say where the shape’s middle lies.',
+      }),
     /** Measured again, what was kept of a station’s own shape is replaced. */
     tell: ({ stationId, x, y, nominalMm, gaps, resolutionMm }, { station, taken }) => {
       if (stationId === undefined) {
         const id = freeName(PREFIX, taken);
-        const of = { id, x: x!, y: y!, gaps, nominal: alike(nominalMm!), resolutionMm };
+        const of = {
+          id,
+          x: x!,
+          y: y!,
+          gaps,
+          nominal: nominalMm === undefined ? undefined : alike(nominalMm),
+          resolutionMm,
+        };
         return accept({ ...gapReadings(of), instead: [] });
       }
       const shape = station?.gapShape;
@@ -141,9 +171,9 @@ export const gapsWay = {
     },
     seen: z.object({
       school: z.literal('gaps'),
-      /** Left or near, then right or far; mm, positive where the cut lies outside the print. */
-      lowMm: z.number(),
-      highMm: z.number(),
+      /** Left or near, then right or far; mm, positive where the cut lies outside the print; null: not measured. */
+      lowMm: z.number().nullable(),
+      highMm: z.number().nullable(),
       /** What they would be if the cut lay where it was meant. */
       nominalLowMm: z.number(),
       nominalHighMm: z.number(),
@@ -164,7 +194,10 @@ export const gapsWay = {
             nominal: scriptGaps.optional(),
             resolutionMm: above0('“resolutionMm”'),
           })
-          .refine(bothOfAnAxis, 'A station needs both gaps of an axis: left and right, or near and far.'),
+          .refine(
+            ({ gaps, nominal }) => enough(gaps, (side) => nominal?.[side] != null),
+            'A station needs both gaps of an axis, or one with its “nominal”.',
+          ),
         '{"id","x","y","gaps","resolutionMm"}',
       ),
     }),
@@ -175,16 +208,17 @@ export const gapsWay = {
 const alike = (mm: number) => ({ left: mm, right: mm, near: mm, far: mm });
 
 /** Readings and doubts of gaps round one shape. */
-function gapReadings(typed: GapStation & { readonly nominal: Readonly<Record<Side, number>> }) {
+function gapReadings(typed: GapStation) {
   const { stations, doubts } = readGaps([typed]);
   const { gaps, nominal, resolutionMm } = typed;
+  const should = (side: Side): number => nominal?.[side] ?? 0;
   const read = stations.flatMap((s) =>
     readingsOf(s, (axis) => ({
       school: 'gaps' as const,
-      lowMm: (axis === 'across' ? gaps.left : gaps.near)!,
-      highMm: (axis === 'across' ? gaps.right : gaps.far)!,
-      nominalLowMm: axis === 'across' ? nominal.left : nominal.near,
-      nominalHighMm: axis === 'across' ? nominal.right : nominal.far,
+      lowMm: axis === 'across' ? gaps.left : gaps.near,
+      highMm: axis === 'across' ? gaps.right : gaps.far,
+      nominalLowMm: should(axis === 'across' ? 'left' : 'near'),
+      nominalHighMm: should(axis === 'across' ? 'right' : 'far'),
       resolutionMm,
     })),
   );

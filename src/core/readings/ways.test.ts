@@ -116,13 +116,38 @@ describe('gaps round a shape', () => {
     expect(told!.uy).toBeCloseTo(0.5 / Math.sqrt(24), 12);
   });
 
-  test('a size that no cut has is questioned; an axis with one gap says nothing', () => {
+  test('a size that no cut has is questioned; one gap of a border that nobody told says nothing', () => {
     const { stations, doubts } = readGaps([
       { id: 'a', x: 0, y: 0, gaps: { left: 3, right: 3, near: 1, far: null }, resolutionMm: 0.5 },
     ]);
     expect(stations[0]).toMatchObject({ dx: 0, dy: null, sizeYMm: null });
     expect(doubts).toMatchObject([{ station: 'a', code: 'impossible-size' }]);
     expect(doubts[0]!.message).toMatch(/6\.00 mm too wide/);
+  });
+
+  test('one gap beside a border that is known is the offset, less sure by what the shape’s size may be out', () => {
+    const gaps = { left: 1.5, right: null, near: null, far: 2.25 };
+    const nominal = { left: 2, right: 2, near: 2, far: 2 };
+    const [one] = readGaps([{ id: 'a', x: 0, y: 0, gaps, nominal, resolutionMm: 0.25 }]).stations;
+    expect(one).toMatchObject({ dx: 0.5, dy: 0.25, sizeXMm: null, sizeYMm: null });
+    expect(one!.ux).toBeCloseTo(Math.hypot(0.25 / Math.sqrt(12), 0.05), 12);
+  });
+
+  test('over 1,000 hidden rigs the 95 % intervals of one gap an axis hold, sizes out as shapes are', () => {
+    const rounded = (mm: number): number => Math.round(mm / 0.25) * 0.25;
+    const share = coverage((at, _serial, random) => {
+      const border = (): number => 2 + 0.25 * random();
+      const nominal = { left: border(), right: border(), near: border(), far: border() };
+      const larger = (): number => 0.05 * normalDeviate(random);
+      const gaps = {
+        ...{ left: null, far: null },
+        right: rounded(nominal.right + at.x + larger()),
+        near: rounded(nominal.near - at.y + larger()),
+      };
+      return readGaps([{ id: 'a', x: 0, y: 0, gaps, nominal, resolutionMm: 0.25 }]).stations[0]!;
+    });
+    expect(share).toBeGreaterThan(0.93);
+    expect(share).toBeLessThan(0.97);
   });
 
   test('over 1,000 hidden rigs its 95 % intervals hold', () => {

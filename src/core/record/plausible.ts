@@ -19,7 +19,15 @@ const ALLOWED_MM = [0.05, 5] as const;
 const FEED_PERCENT = 10;
 
 /** Slips of a point, and inches taken for millimetres or the other way round. */
-const SLIPS = [10, 0.1, 25.4, 1 / 25.4, 100, 0.01] as const;
+const SLIPS = [10, 0.1, 100, 0.01, 25.4, 1 / 25.4] as const;
+/** So many figures are proposed. */
+const MOST_MEANT = 2;
+
+/** What a slip may have made of a figure that is in order. */
+const slipsOf = (value: number, inOrder: (meant: number) => boolean): readonly number[] =>
+  SLIPS.map((f) => value * f)
+    .filter(inOrder)
+    .slice(0, MOST_MEANT);
 
 /** What a figure is judged by; what is not known is left out. */
 export interface Usual {
@@ -42,8 +50,8 @@ export type FigureKind =
 
 export type Judgement =
   | { readonly say: 'fine' }
-  /** Why it is asked, as a sentence, and the figure that may have been meant. */
-  | { readonly say: 'ask'; readonly why: string; readonly meant: number | null };
+  /** Why it is asked, as a sentence, and figures that may have been meant, the likeliest first. */
+  | { readonly say: 'ask'; readonly why: string; readonly meant: readonly number[] };
 
 const FINE: Judgement = { say: 'fine' };
 
@@ -80,7 +88,7 @@ function offset(value: number, { allowedMm, everMm }: Usual, unit: LengthUnit): 
   return {
     say: 'ask',
     why: `${lengthText(size, unit)} is ${parts.join(' and ')}.`,
-    meant: SLIPS.map((f) => value * f).find((v) => Math.abs(v) <= limit) ?? null,
+    meant: slipsOf(value, (v) => Math.abs(v) <= limit),
   };
 }
 
@@ -91,7 +99,7 @@ function knownLength(value: number, nominalMm: number | undefined, unit: LengthU
   return {
     say: 'ask',
     why: `${lengthText(value, unit)} where ${lengthText(nominalMm, unit)} should be.`,
-    meant: SLIPS.map((f) => value * f).find(near) ?? null,
+    meant: slipsOf(value, near),
   };
 }
 
@@ -103,13 +111,13 @@ function allowedMiss(value: number, unit: LengthUnit): Judgement {
     value > most
       ? `A cut that may be ${plainLength(value, unit)} off is off for everybody to see.`
       : `Nobody sees whether a cut is ${plainLength(value, unit)} off.`;
-  return { say: 'ask', why, meant: SLIPS.map((f) => value * f).find(within) ?? null };
+  return { say: 'ask', why, meant: slipsOf(value, within) };
 }
 
 function feed(percent: number): Judgement {
   const within = (v: number): boolean => Math.abs(v - 100) <= FEED_PERCENT;
   if (within(percent)) return FINE;
-  const meant = [percent + 100, percent * 10, percent / 10].find(within) ?? null;
+  const meant = [percent + 100, percent * 10, percent / 10].filter(within).slice(0, MOST_MEANT);
   return { say: 'ask', why: `Feeds lie near 100 %; this is ${percent} %.`, meant };
 }
 

@@ -83,7 +83,7 @@ export function CheckDesk({
         ? state.message
         : state.kind === 'checking'
           ? 'Looking …'
-          : 'Give the cut file and its print: what would go wrong is told before it does.';
+          : 'Give the cut file and its print: finds faults before you print.';
   const sheet = { x0: 0, y0: 0, x1: setup.context.media.widthMm, y1: setup.context.media.heightMm };
   return (
     <>
@@ -136,7 +136,7 @@ export function CheckDesk({
             onFile={(f) => (setPrint(f), changed())}
           />
           <div>
-            <FormLabel htmlFor="check-needed">Misregistration to hide, {unit}</FormLabel>
+            <FormLabel htmlFor="check-needed">Allowed miss, {unit}</FormLabel>
             <FormControl
               id="check-needed"
               className="mono"

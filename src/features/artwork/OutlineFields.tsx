@@ -115,13 +115,13 @@ export function OutlineFields({
               ))}
             </FormSelect>
           </div>
-          {text('close', 'Close under', unit)}
-          {text('leastArea', 'Drop under', 'mm²')}
+          {text('close', 'Fill gaps narrower than', unit)}
+          {text('leastArea', 'Ignore bits smaller than', 'mm²')}
         </div>
         <FormCheck
           id="outline-apart"
           className="mt-2"
-          label="keep neighbours apart, with a narrower border where they would grow together"
+          label="never let borders merge"
           checked={form.apart}
           onChange={(event) => onChange({ apart: event.target.checked })}
         />

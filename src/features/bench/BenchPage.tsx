@@ -95,8 +95,8 @@ export async function BenchPage({
       )}
       {setups.length > 0 && (
         <p className="small-print">
-          Figures in {unit}: 95 of 100 cuts stay within this, of what is allowed. The numbers say what comes
-          first. Drop a cut file on a setup and it comes back corrected.{' '}
+          Big figure: 95 of 100 cuts land within this many {unit}. Drop a cut file on a setup: it comes back
+          ready for it.{' '}
           <span className="key-hint">
             <kbd>/</kbd> goes to the search.
           </span>
@@ -108,7 +108,7 @@ export async function BenchPage({
 
 const SHOWN_WORDS: Readonly<Record<Shown, string>> = {
   all: 'All',
-  'needs-you': 'Needs you',
+  'needs-you': 'To do',
   leaning: 'Leaning',
   'never-proved': 'Never proved',
 };

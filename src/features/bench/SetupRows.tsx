@@ -110,7 +110,7 @@ export function QuietSetup({ row }: { row: SetupRowView }) {
         <br />
         <span className="small-print">
           {row.size} <strong className="mono">{row.r95}</strong> of {row.allowed}
-          {row.changeOver && ', other figures'}
+          {row.changeOver && ' · not set up now'}
         </span>
       </div>
     </section>

@@ -254,7 +254,7 @@ describe('several media on one rig', () => {
   test('what another medium left typed is changed over first', () => {
     const [row] = benchView([list[1]!], 'mm', NOW).groups[0]!.open;
     expect(row!.changeOver).toBe(true);
-    expect(row!.lines).toContain('the machine shows other figures: change over first');
+    expect(row!.lines).toContain('another medium’s figures are in the machine: change over first');
     expect(row!.tasks[0]).toMatchObject({
       words: 'Change over, then: Calibrate before it is out',
       href: '/setups/foil/change-over',

@@ -206,8 +206,8 @@ function rowOf(
       ...(known && todayMm !== null && lengthFigure(todayMm, unit) !== lengthFigure(known.r95Mm, unit)
         ? [`today 95 of 100 within ${lengthText(todayMm, unit)}, by the log`]
         : []),
-      ...(known && last?.loads === 'assumed' ? ['how much its loads differ is assumed'] : []),
-      ...(changeOver ? ['the machine shows other figures: change over first'] : []),
+      ...(known && last?.loads === 'assumed' ? ['spread from sheet to sheet: not measured yet'] : []),
+      ...(changeOver ? ['another medium’s figures are in the machine: change over first'] : []),
       ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
     ],
     number: place < 0 ? null : place + 1,

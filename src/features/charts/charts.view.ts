@@ -195,15 +195,15 @@ const capital = (words: string): string => words.charAt(0).toUpperCase() + words
 export const CHART_WORDS: Readonly<Record<RigChartKind, string>> = {
   loads: 'Each load',
   averages: 'Running average',
-  sums: 'Running sums',
+  sums: 'Adds up small drifts',
   'all-terms': 'All terms at once',
 };
 
 export const CHART_ABOUT: Readonly<Record<RigChartKind, string>> = {
   loads:
     'Each load by itself, and below it how far it lies from the one before: a sudden jump shows at once (individuals and moving range).',
-  averages: 'Newer loads count more than older ones: a small lasting change shows within a few loads (EWMA).',
-  sums: 'What lies beyond scatter is added up, upwards and downwards: a slow creep shows soonest (CUSUM).',
+  averages: 'Newer loads count more than older ones: a small lasting change shows within a few loads.',
+  sums: 'What lies beyond scatter is added up, upwards and downwards: a slow creep shows soonest.',
   'all-terms':
     'All six terms in one figure: how far their running averages together are from where they should be. One limit for the rig as a whole (multivariate EWMA, T²).',
 };

@@ -136,7 +136,7 @@ function Done({
         <p className="mt-2 mb-1">
           {answer.changed
             ? `Its farthest point moves ${lengthText(report.farthestMoveMm, unit)}. `
-            : 'As it came: the machine’s figures do it all. '}
+            : 'Unchanged: no correction needed in the file. '}
           {SETTLED_WORDS[lies.by]}
           {lies.marksAgree && ' The marks drawn in it agree.'}
         </p>

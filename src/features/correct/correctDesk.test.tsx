@@ -88,7 +88,7 @@ test('two go out at once, for the chosen setup, and each comes back to its own n
   expect(within(b).getByRole('alert')).toHaveTextContent('It is empty.');
   const a = screen.getByRole('region', { name: 'a.svg' });
   expect(within(a).getByRole('link', { name: 'Save tag-for-vinyl.svg' })).toHaveAttribute('href', 'blob:1');
-  expect(a).toHaveTextContent('Its farthest point moves 0.40 mm. It lies as the rig’s page says.');
+  expect(a).toHaveTextContent('Its farthest point moves 0.40 mm. Direction: as set for this rig.');
   await userEvent.setup().click(screen.getByRole('button', { name: 'Take off the list: b.svg' }));
   expect(screen.queryByRole('region', { name: 'b.svg' })).toBeNull();
 });

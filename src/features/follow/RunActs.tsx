@@ -23,7 +23,7 @@ export const NotCutButton = ({ runId, section }: { runId: string; section: numbe
 
 export const RegisterButton = ({ runId, before, main }: { runId: string; before: number; main: boolean }) => (
   <PendingButton
-    words={`Registered anew before section ${before}`}
+    words={`Marks read again before section ${before}`}
     main={main}
     wide
     onPress={() => saying(['register', runId, before], (stamp) => registeredAnew({ runId, before }, stamp))}
@@ -97,7 +97,7 @@ export const StandingButton = ({
 
 export const RestButton = ({ runId, rest }: { runId: string; rest: boolean }) => (
   <PendingButton
-    words={rest ? 'Rest until another day' : 'Go on with the run'}
+    words={rest ? 'Pause the run' : 'Go on with the run'}
     main={!rest}
     onPress={() => saying(['rest', runId, rest], (stamp) => restOrGoOn({ runId, rest }, stamp))}
   />

@@ -63,7 +63,7 @@ export function ByHandDesk({
       <div className="two work-first">
         <div className="stack">
           <section className="panel">
-            <h2>Over which marks it stood</h2>
+            <h2>Mark positions</h2>
             <p className="small-print">
               Figures in the cut file’s own axes: {lies ?? 'x right, y further, zero at the near left corner'}
               . One mark tells the shift, two the turn, three or four how the print was stretched. Leave out

@@ -52,11 +52,11 @@ export function planFigures(
   return [
     ['across and along', `${imposition.columns} × ${imposition.rows}`],
     ['sections', `${sections.length} of ${rowsPerSection} ${rowsPerSection === 1 ? 'row' : 'rows'}`],
-    ['rows of a section are', lengthText(sections[0]!.heightMm, unit)],
+    ['a section’s rows take', lengthText(sections[0]!.heightMm, unit)],
     ['last section', `${last.copies} copies, ${last.rows} ${last.rows === 1 ? 'row' : 'rows'}`],
     ['printed length', longText(printedMm, unit)],
     ['media used', longText(mediaMm, unit)],
-    ['of it not item', `${Math.round(100 * waste)} %`],
+    ['waste', `${Math.round(100 * waste)} %`],
     ['section 1 until it is checked, 95 of 100', lengthText(untilCheckedMm, unit)],
     ...(thenMm === null ? [] : [['then, 95 of 100', lengthText(thenMm, unit)] as [string, string]]),
     ['print', duration(time.printS)],

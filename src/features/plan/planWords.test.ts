@@ -93,12 +93,12 @@ test('the figures of the worked example (common practice, no source)', () => {
   expect(Object.fromEntries(planFigures(plan, chosen, EXPECTED, 'mm'))).toMatchObject({
     'across and along': '4 × 12',
     sections: '3 of 5 rows',
-    'rows of a section are': '931.00 mm',
+    'a section’s rows take': '931.00 mm',
     'last section': '6 copies, 2 rows',
     'printed length': '2.24 m',
     'media used': '2.79 m',
     // 46 · 300 · 183.4 of 2789.3 · 1315 mm² is item.
-    'of it not item': '31 %',
+    waste: '31 %',
     'section 1 until it is checked, 95 of 100': '0.41 mm',
     'then, 95 of 100': '0.07 mm',
   });

@@ -25,7 +25,7 @@ interface Props {
 export function Equipment({ rigId, cutter, equipment, fitted, unit }: Props) {
   return (
     <section className="panel">
-      <h2>What belongs to {cutter}</h2>
+      <h2>Tools and mats of {cutter}</h2>
       {equipment.startUp.length > 0 && (
         <ol className="mb-2 ps-4" aria-label="When it is switched on">
           {equipment.startUp.map((step) => (
@@ -40,7 +40,7 @@ export function Equipment({ rigId, cutter, equipment, fitted, unit }: Props) {
         <MatRow key={mat.id} rigId={rigId} mat={mat} unit={unit} />
       ))}
       {equipment.tools.length + equipment.mats.length === 0 && (
-        <p className="small-print">No tool or mat is noted: what is calibrated is with its only tool.</p>
+        <p className="small-print">No tools noted yet.</p>
       )}
       <details className="working">
         <summary>Fit a tool</summary>
@@ -51,7 +51,7 @@ export function Equipment({ rigId, cutter, equipment, fitted, unit }: Props) {
         <MatForm rigId={rigId} unit={unit} />
       </details>
       <details className="working">
-        <summary>Its reach, and what is done when it is switched on</summary>
+        <summary>Reach and start-up</summary>
         <CutterForm rigId={rigId} equipment={equipment} unit={unit} />
       </details>
     </section>

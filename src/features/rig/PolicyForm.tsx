@@ -59,14 +59,14 @@ export function PolicyForm({
         <FormCheck
           id="ask-signals"
           className="mt-3"
-          label="when its loads land elsewhere than they should, on average"
+          label="when cuts drift off on average"
           checked={signals}
           onChange={() => setSignals(!signals)}
         />
         <Field
           {...{ form, id: 'ask-days', name: 'idleDays', width: 'mt-3' }}
           label="After so many days without a cut"
-          hint="Empty: it never asks because of a rest."
+          hint="Empty: no reminder by date."
           figures="whole"
         />
       </fieldset>

@@ -57,22 +57,24 @@ export async function RigPage({
   if (!rig && (await getSetup(deps, id.data))) redirect(`/setups/${id.data}`);
   if (!rig) notFound();
   const { unit } = await preferences();
-  const setups = await loadBench(deps, rig.id);
-  const view = rigView(rig, setups, unit);
-  const history = await settingHistory(deps, rig);
-  const equipment = await equipmentOf(deps, rig.cutterId);
-  const twins = await twinsOf(deps, rig);
-  const archived = await listArchived(deps, rig.id);
   const first = rig.setups[0];
+  const [setups, history, equipment, twins, archived, terms, changes, readBy] = await Promise.all([
+    loadBench(deps, rig.id),
+    settingHistory(deps, rig),
+    equipmentOf(deps, rig.cutterId),
+    twinsOf(deps, rig),
+    listArchived(deps, rig.id),
+    foundOf(deps, rig.id),
+    first ? setupRecord(deps, first, deps.now()).then((r) => r.changes) : [],
+    newestStudy(deps, rig.id, deps.now()),
+  ]);
+  const view = rigView(rig, setups, unit);
   // What stood before each calibration; the watch is of every load.
-  const found = [...(await foundOf(deps, rig.id)).values()].flat().filter((f) => f.position === 1);
+  const found = [...terms.values()].flat().filter((f) => f.position === 1);
   const asked = idSchema.safeParse((await searchParams).medium).data;
   const shownTerms =
     rig.setups.find((s) => s.id === asked) ?? rig.setups.find((s) => s.id === rig.onIt?.setupId) ?? first;
-  const seen = first
-    ? provedEffects(first.settings, (await setupRecord(deps, first, deps.now())).changes)
-    : [];
-  const readBy = await newestStudy(deps, rig.id, deps.now());
+  const seen = first ? provedEffects(first.settings, changes) : [];
   return (
     <Page
       title={rig.name}

@@ -47,11 +47,11 @@ export function TermsChart({
   return (
     <section className="panel">
       <div className="d-flex flex-wrap gap-2 justify-content-between align-items-baseline">
-        <h2>How its terms stood before each calibration</h2>
+        <h2>Shift, turn, scale and lean over time</h2>
         <Link href={charts}>All charts</Link>
       </div>
       <p className="small-print mb-1">
-        What each adds at the worst corner, {unit}; a line breaks where something was typed. Shaded: ±
+        Error at the worst corner, {unit}. Breaks: a figure was typed. Shaded: ±
         {lengthText(toleranceMm, unit)} allowed.
       </p>
       {media.length > 1 && (

@@ -34,7 +34,7 @@ export function RemoveSetup({
     });
   return (
     <section className="panel">
-      <h2>Take it off the bench</h2>
+      <h2>Put away</h2>
       <p className="small-print">Its sheets, sessions and settings stay in the logbook.</p>
       {!off && (
         <Button variant="plain" disabled={pending} onClick={() => set(true)}>

@@ -158,8 +158,8 @@ function Standing({
         Its <Word of="standing correction" />
       </h2>
       <p className="small-print">
-        What the machine shall show and what every cut file of this setup carries, from day to day. A
-        calibration that is proved replaces it; earlier ones are kept.
+        What to have typed in, and what goes into every cut file. A proved calibration replaces it; earlier
+        ones are kept.
       </p>
       <DataTable
         label="Standing corrections"
@@ -202,7 +202,11 @@ function Standing({
               </>
             ),
           ],
-          ['95 of 100 then', (e) => (e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)), 'num text-nowrap'],
+          [
+            'within, at that time',
+            (e) => (e.r95Mm === null ? '' : lengthText(e.r95Mm, unit)),
+            'num text-nowrap',
+          ],
           [
             ears('take back'),
             (e) =>

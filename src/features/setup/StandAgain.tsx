@@ -26,5 +26,7 @@ export function StandAgain({
     router.refresh();
     return undefined;
   };
-  return <PendingButton words="Let it stand" label={`Let it stand again, as of ${when}`} onPress={press} />;
+  return (
+    <PendingButton words="Use this one again" label={`Use this one again, as of ${when}`} onPress={press} />
+  );
 }

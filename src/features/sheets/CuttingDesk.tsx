@@ -101,7 +101,7 @@ export function CuttingDesk({
         />
         <label htmlFor="cutting-outer">outlines before the holes in them</label>
       </div>
-      <FormLabel htmlFor="cutting-left">Pieces to leave, by number</FormLabel>
+      <FormLabel htmlFor="cutting-left">Skip these pieces</FormLabel>
       <FormControl
         id="cutting-left"
         className="mono"
@@ -172,7 +172,7 @@ function LineChoice({
             {KIND_WORDS[kind]}
           </option>
         ))}
-        <option value="none">left as it is</option>
+        <option value="none">not cut</option>
       </FormSelect>
     </div>
   );

@@ -136,8 +136,8 @@ export function FrozenPair({
           />
         )}
         <p className="caution mb-0 mt-3">
-          Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before reaching
-          in. The machine’s manual comes first.
+          Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching in.
+          The machine’s manual comes first.
         </p>
       </section>
       {job.geometry.witness?.some(Boolean) && <Witnesses job={job} read={read} unit={unit} />}

@@ -143,7 +143,7 @@ export function MoveFields({ unit }: { unit: LengthUnit }) {
       <h2>
         Piece {index + 1} of sheet {sheet + 1}
       </h2>
-      <p className="small-print">From where the rule puts it; minus is left, and back.</p>
+      <p className="small-print">Distance moved; minus = left / back.</p>
       <div className="row g-2">
         <Typed
           id="move-x"

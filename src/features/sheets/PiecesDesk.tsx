@@ -65,7 +65,7 @@ export function PiecesDesk({
       ))}
       {neededMm !== null && (
         <p className="small-print mt-2">
-          This rig needs {lengthText(neededMm, unit)} hidden: 95 of 100 cuts stay within it.{' '}
+          Bleed needed on this rig: {lengthText(neededMm, unit)}.{' '}
           {least < neededMm &&
             (laid.pieces.length === 1 ? 'This bleed is less than that.' : 'A bleed here is less than that.')}
         </p>
@@ -146,7 +146,7 @@ function PieceFields({
         <Kinds
           {...field}
           id={`kind-${id}`}
-          label="Its line is"
+          label="Cut kind"
           kind={kind}
           onKind={(next) => onChange({ kind: next })}
         />
@@ -172,7 +172,7 @@ function PieceFields({
           <Kinds
             {...field}
             id={`second-kind-${id}`}
-            label="The second line is"
+            label="Cut kind of the second line"
             kind={second.kind}
             onKind={(next) => onChange({ second: { ...second, kind: next } })}
           />

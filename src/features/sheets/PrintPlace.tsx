@@ -118,7 +118,7 @@ export function PrintPlace({
             onPress={() => place(true)}
           />
         )}
-        {placement && <PendingButton words="Move them no longer" onPress={() => place(false)} />}
+        {placement && <PendingButton words="Stop moving print files" onPress={() => place(false)} />}
       </div>
     </details>
   );

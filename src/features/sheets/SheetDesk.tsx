@@ -71,21 +71,21 @@ export function SheetDesk({
       </div>
       <Tick
         id="turn"
-        words="pieces may be turned"
+        words="Allow turning"
         checked={laid.layout.mayTurn}
         disabled={!ready}
         onTick={(mayTurn) => layout({ mayTurn })}
       />
       <Tick
         id="centre"
-        words="in the middle of the sheet"
+        words="Centre on sheet"
         checked={laid.layout.centre}
         disabled={!ready}
         onTick={(centre) => layout({ centre })}
       />
       <Tick
         id="witness"
-        words="a witness in the waste, where there is room"
+        words="Add a test station in the waste"
         checked={laid.layout.witness ?? false}
         disabled={!ready}
         onTick={(witness) => layout({ witness })}

@@ -124,8 +124,8 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
             <section className="panel">
               <h2>Freeze it</h2>
               <p>
-                Print and cut file get one number, {job.label}. Afterwards what is printed and where lines lie
-                stays as it is; a change makes a new number, and printed sheets will not match it.
+                Print and cut file get one number, {job.label}. After freezing nothing moves. To change it,
+                make a copy.
               </p>
               <Freeze job={state} />
             </section>

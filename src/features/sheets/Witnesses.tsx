@@ -31,7 +31,7 @@ export function Witnesses({
       </h2>
       <p>
         A station in the waste, printed and cut with the job. Read it like any comb: it is kept as a quick
-        check of this setup, for nothing.
+        check of this setup, at no cost.
       </p>
       {read.length > 0 && (
         <ul className="ps-3">

@@ -62,7 +62,7 @@ test('what repeats is offered the other way about; moved already, it is not offe
   show({ measured: 5, repeats, placement: { xMm: -2, yMm: 0.5 } });
   expect(screen.queryByRole('button', { name: /^Move print files/ })).toBeNull();
   await user.click(screen.getByText('Where the print lies on its sheet'));
-  await user.click(screen.getByRole('button', { name: 'Move them no longer' }));
+  await user.click(screen.getByRole('button', { name: 'Stop moving print files' }));
   await waitFor(() =>
     expect(jest.mocked(placePrints).mock.lastCall![0]).toEqual({ jobId: 'j', move: false }),
   );

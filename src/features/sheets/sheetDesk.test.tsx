@@ -75,9 +75,9 @@ test.each([
 
 test('a change is undone and done again; what cannot be is no button', async () => {
   const view = render(show());
-  await waitFor(() => expect(screen.getByLabelText('Its line is')).toBeEnabled());
+  await waitFor(() => expect(screen.getByLabelText('Cut kind')).toBeEnabled());
   expect(screen.getByRole('button', { name: 'Undo' })).toBeDisabled();
-  await user.selectOptions(screen.getByLabelText('Its line is'), 'score');
+  await user.selectOptions(screen.getByLabelText('Cut kind'), 'score');
   await waitFor(() => expect(sent().pieces[0]!.kind).toBe('score'));
   view.rerender(show(withPiece({ kind: 'score' })));
   const undo = screen.getByRole('button', { name: 'Undo' });
@@ -99,9 +99,11 @@ test('a change is undone and done again; what cannot be is no button', async () 
 
 test('bleed that is less than the rig needs hidden is said; where nothing is known, nothing is', () => {
   const view = render(show(withPiece({ bleedMm: 0.1 })));
-  expect(screen.getByText(/needs 0.30 mm hidden/)).toHaveTextContent('This bleed is less than that.');
+  expect(screen.getByText(/Bleed needed on this rig: 0.30 mm/)).toHaveTextContent(
+    'This bleed is less than that.',
+  );
   view.rerender(show(withPiece({ bleedMm: 0.5 })));
-  expect(screen.getByText(/needs 0.30 mm hidden/)).not.toHaveTextContent('less than that');
+  expect(screen.getByText(/Bleed needed on this rig: 0.30 mm/)).not.toHaveTextContent('less than that');
   view.rerender(show(LAID, null));
   expect(screen.queryByText(/hidden/)).toBeNull();
 });

@@ -15,7 +15,7 @@ export function reportLines(answer: DailyAnswer, setup: string): string[] {
     `${answer.fileName}, for ${setup}`,
     answer.changed
       ? `Corrected: its farthest point moves ${report.farthestMoveMm.toFixed(2)} mm.`
-      : 'As it came: the machine’s figures do it all.',
+      : 'Unchanged: no correction needed in the file.',
     `${SETTLED_WORDS[lies.by]}${lies.marksDiffer ? ' They say otherwise than the rig’s page; look at it before you cut.' : ''}`,
     ...(lies.overMm > 0.05
       ? [`It reaches ${lies.overMm.toFixed(2)} mm over the edge of the sheet: is its zero right?`]

@@ -24,7 +24,7 @@ export function releaseItems(setup: Setup): readonly { readonly key: string; rea
     },
     {
       key: 'media',
-      words: `${setup.media} is loaded, printed side up, and the mode is the one of its recipe.`,
+      words: `${setup.media} is loaded, printed side up, and the print mode matches its recipe.`,
     },
     { key: 'halves', words: 'Both halves are sent: print data and cut data, of the same plan.' },
     { key: 'keep', words: 'The cut data stays where it is, unchanged, until the last section is cut.' },

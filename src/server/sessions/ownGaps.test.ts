@@ -66,7 +66,7 @@ test('nine shapes by a rule of half millimetres tell a shift to about a tenth; m
 
 test.each([
   ['a station without a shape', 'Z9', {}, 'not-found'],
-  ['one gap alone', 'A2', { gaps: { left: 1, right: null, near: null, far: null } }, 'invalid-input'],
+  ['no gap at all', 'A2', { gaps: { left: null, right: null, near: null, far: null } }, 'invalid-input'],
   ['a gap beyond any cut', 'A2', { gaps: { left: 80, right: 1, near: null, far: null } }, 'invalid-input'],
   ['no rule', 'A2', { resolutionMm: 0 }, 'invalid-input'],
 ])('%s is refused', async (_, station, more, code) => {

@@ -55,8 +55,8 @@ export function TypeThese({
         {rows} of {plainLength(imposition.itemHeightMm, unit)}
         {gaps > 0 && `, ${gaps} ${gaps === 1 ? 'gap' : 'gaps'} of ${plainLength(imposition.gapMm, unit)}`}
         {markRoomMm > 0 && `, and ${plainLength(markRoomMm, unit)} for marks at each end`} make{' '}
-        {plainLength(pageMm, unit)}; height rounded up, width down, to {step} {unit}. Look at the width once
-        more before you send it: it often falls back when another field is typed.
+        {plainLength(pageMm, unit)}; height rounded up, width down, to {step} {unit}. Check the width last:
+        some machines reset it.
       </p>
       {lastSection && (
         <details className="working">

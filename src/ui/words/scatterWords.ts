@@ -12,8 +12,8 @@ export function scatterWords(
   const turn = turnRad > 0 ? ` and ${angleFigure(turnRad)} of turn` : '';
   const much = `${lengthText(shiftMm, unit)}${turn}`;
   return from === 'log'
-    ? `Loads differ by ${much}, from ${loads} loads on record: ${counted}.`
-    : `Loads are assumed to differ by ${much} until more of this rig are on record (${loads} so far): ${counted}.`;
+    ? `Sheet-to-sheet spread: ${much}, from ${loads} loads on record: ${counted}.`
+    : `Sheet-to-sheet spread: ${much} assumed until more loads are on record (${loads} so far): ${counted}.`;
 }
 
 /** Of what loads differ by, what reading the marks makes up, and what is left for loading. */

@@ -175,7 +175,7 @@ export function CorrectDesk({
           <p className="small-print mb-0">
             {ways.includes('both')
               ? 'The file stays as drawn. Choose “and the rest in the file” above to correct a cut file too.'
-              : 'Nothing worth correcting is left for the file.'}
+              : 'The file needs no change.'}
           </p>
         ) : correctionId === null ? null : (
           <FileDrop

@@ -257,7 +257,7 @@ function TermsPanel({
 }) {
   return (
     <section className="panel">
-      <h2>What it is made of</h2>
+      <h2>Parts of the error</h2>
       <table className="rows rows-tight">
         <thead>
           <tr>

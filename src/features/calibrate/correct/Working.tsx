@@ -155,7 +155,7 @@ function DoubtTable({
   const budget = uncertaintyBudget(plan, plan.before.at, stepMm, DEFAULT_ACUITY_OF_STEP * stepMm);
   return (
     <>
-      <h3 className="fs-6 fw-bold">What the doubt is made of</h3>
+      <h3 className="fs-6 fw-bold">Why not exact</h3>
       <p>
         Standard uncertainty of an axis at the {plan.before.name}, where it is largest, for the next load
         after one pass. The field is taken to be straight-line inside the work area; a print scale that the

@@ -97,8 +97,8 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             </p>
             <ActButton act="cut" session={stateOf(session)} words="It is printed and cut: read it" main />
             <p className="caution mb-0 mt-3">
-              Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before
-              reaching in. The machine’s manual comes first.
+              Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching
+              in. The machine’s manual comes first.
             </p>
           </section>
           {!frozen && !fixedLayout && (

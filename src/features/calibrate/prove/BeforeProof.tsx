@@ -96,8 +96,8 @@ export function BeforeProof({
               Without a proof nobody knows whether the correction holds. Say what shall stand until one is
               made.
             </p>
-            <ActButton act="accept" session={state} words="Close without proof: the new correction stands" />
-            <ActButton act="close" session={state} words="Close without proof: what stood before stands" />
+            <ActButton act="accept" session={state} words="Close without proof, use the new one" />
+            <ActButton act="close" session={state} words="Close without proof, keep the old correction" />
           </section>
         </div>
       </div>

@@ -172,7 +172,7 @@ function Next({
       <section className="panel stack">
         <ActButton act="reread" session={stateOf(session)} words="Read the other axis too" main />
         {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again on this axis" />}
-        <ActButton act="close" session={stateOf(session)} words="Close it: what stood before stands" />
+        <ActButton act="close" session={stateOf(session)} words="Close, keep the old correction" />
         {!quick && (
           <ActButton
             act="accept"
@@ -189,7 +189,7 @@ function Next({
         session={stateOf(session)}
         words={
           choose
-            ? 'Close it: what stood before stands'
+            ? 'Close, keep the old correction'
             : !plumb
               ? 'Close it as it is'
               : whole
@@ -198,13 +198,7 @@ function Next({
         }
         main={plumb || quick}
       />
-      {choose && (
-        <ActButton
-          act="accept"
-          session={stateOf(session)}
-          words="Close it: the new correction stands all the same"
-        />
-      )}
+      {choose && <ActButton act="accept" session={stateOf(session)} words="Close, use the new one anyway" />}
       {!quick && (
         <ActButton act="again" session={stateOf(session)} words="Go round again" main={!plumb && known} />
       )}

@@ -42,8 +42,8 @@ export function NextToRead({
     );
   return (
     <p className="small-print mt-3 mb-0" role="status">
-      Tells most now: {station.id}, {placeName(station.centre, area)}. What can be promised on average would
-      go from {lengthText(next.nowMm, unit)} to {lengthText(next.thenMm, unit)}.
+      Next best: {station.id}, {placeName(station.centre, area)}. Then the answer is good to{' '}
+      {lengthText(next.thenMm, unit)}, now {lengthText(next.nowMm, unit)}.
       {station.id !== here && (
         <Button variant="link" className="p-0 ms-2 align-baseline" onClick={() => onGo(station.id)}>
           Go there

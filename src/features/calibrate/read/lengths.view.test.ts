@@ -45,10 +45,10 @@ test('a length that the sheet cannot have is asked about, with what may have bee
     lengthDoubts(STATIONS, { from: 'A1', to: 'A2', printMm: null, cutMm }, { ...texts, cutMm: typed }, 'mm');
   expect(asked(501.2, '501.2')).toEqual([]);
   expect(asked(50.1, '50.1')).toMatchObject([
-    { field: 'cutMm', typed: '50.1', proposed: '501', why: '50.10 mm where 500.00 mm should be.' },
+    { field: 'cutMm', typed: '50.1', proposed: ['501'], why: '50.10 mm where 500.00 mm should be.' },
   ]);
-  expect(asked(19.69, '19.69')).toMatchObject([{ proposed: '500.126' }]);
-  expect(asked(300, '300')).toMatchObject([{ proposed: null }]);
+  expect(asked(19.69, '19.69')).toMatchObject([{ proposed: ['500.126'] }]);
+  expect(asked(300, '300')).toMatchObject([{ proposed: [] }]);
 });
 
 const kept = (from: string, to: string, by: number, printed = true): KeptLength => {

@@ -46,13 +46,20 @@ test('fractions of an inch, minus for a cut inside the print, one axis alone', (
 test.each<[string, Partial<GapTexts>, GapField, RegExp]>([
   ['no place', { x: '' }, 'x', /./],
   ['no number', { left: 'half' }, 'left', /./],
-  ['half an axis', { right: '' }, 'right', /this side too/],
-  ['nothing measured', { left: '', right: '', near: '', far: '' }, 'left', /left and right, or near and far/],
+  ['half an axis of an unknown border', { right: '', nominal: '' }, 'nominal', /one side of two.*0 counts/],
+  ['nothing measured', { left: '', right: '', near: '', far: '' }, 'left', /at least one side/],
   ['a thousand or a decimal', { y: '1,250' }, 'y', /decimal or a thousand/],
 ])('%s: said at its field', (_, change, field, words) => {
   const read = readGapTexts(typed(change), 'mm');
   expect(read.ok).toBe(false);
   if (!read.ok) expect(read.errors[field]).toMatch(words);
+});
+
+test('one side is enough where the border is known', () => {
+  const read = readGapTexts(typed({ right: '', near: '', far: '' }), 'mm');
+  if (!read.ok) throw new Error(JSON.stringify(read.errors));
+  // The border as designed is 2 mm, the gap at the left 1.5 mm: half a millimetre to the right.
+  expect(otherRows(told(read.value).read, 'mm')).toMatchObject([{ says: '0.50 mm right', axes: ['across'] }]);
 });
 
 test('gaps that no cut of the shape can have are questioned', () => {

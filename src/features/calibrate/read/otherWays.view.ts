@@ -26,11 +26,11 @@ export const GAP_LABELS: Readonly<Record<GapField, string>> = {
 };
 
 export const noGaps = (unit: LengthUnit): GapTexts => ({
-  ...{ x: '', y: '', left: '', right: '', near: '', far: '', nominal: '0' },
+  ...{ x: '', y: '', left: '', right: '', near: '', far: '', nominal: '' },
   resolution: unit === 'mm' ? '0.5' : '1/64',
 });
 
-const MAY_BE_EMPTY: readonly GapField[] = ['left', 'right', 'near', 'far'];
+const MAY_BE_EMPTY: readonly GapField[] = ['left', 'right', 'near', 'far', 'nominal'];
 
 /** What a shape of the sheet's own knows by itself: where it is, and its borders. */
 const KNOWN_OF_OWN: readonly GapField[] = ['x', 'y', 'nominal'];
@@ -50,19 +50,16 @@ export function readGapTexts(texts: GapTexts, unit: LengthUnit, own = false) {
     if (read.ok) mm[field] = read.value;
     else errors[field] = lengthRefusalText(read.refusal, unit);
   }
-  const half = [
-    ['left', 'right'],
-    ['near', 'far'],
-  ].find(([a, b]) => (mm[a as GapField] === null) !== (mm[b as GapField] === null)) as
-    [GapField, GapField] | undefined;
-  const missing = half?.find((f) => mm[f] === null);
-  if (missing && !errors[missing]) errors[missing] = 'Measure this side too, or leave both out.';
-  else if (!half && mm.left === null && mm.near === null && !errors.left)
-    errors.left = 'Measure left and right, or near and far.';
+  const none = (...fields: GapField[]): boolean => fields.every((f) => mm[f] === null && !errors[f]);
+  if (none('left', 'right', 'near', 'far')) errors.left = 'Measure at least one side.';
+  const alone = (a: GapField, b: GapField): boolean => (mm[a] === null) !== (mm[b] === null);
+  // Both sides of an axis tell the offset whatever the border; one alone goes by it.
+  if (!own && none('nominal') && (alone('left', 'right') || alone('near', 'far')))
+    errors.nominal = 'With one side of two, say how wide the border should be; 0 counts.';
   if (Object.keys(errors).length > 0) return { ok: false, errors } as const;
   const { x, y, left, right, near, far, nominal, resolution } = mm;
   const value = {
-    ...{ x: x!, y: y!, nominalMm: nominal!, resolutionMm: resolution! },
+    ...{ x: x!, y: y!, resolutionMm: resolution!, ...(nominal === null ? {} : { nominalMm: nominal }) },
     gaps: { left, right, near, far },
   };
   return { ok: true, value } as const;

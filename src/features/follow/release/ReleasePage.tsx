@@ -79,7 +79,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
           ))}
           <ReleaseForm runId={run.id} version={run.version} items={releaseItems(setup)} />
           <details className="working panel py-1">
-            <summary>Not this one</summary>
+            <summary>Cancel this plan</summary>
             <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
             <CloseForm runId={run.id} version={run.version} main={false} />
           </details>

@@ -104,7 +104,7 @@ export function CheckForm({
       if (place === 'first row') setPlace('last row');
     });
   };
-  const answer = (meant: boolean): void => {
+  const answer = (meant: string): void => {
     const { question } = asking;
     if (!question) return;
     const next = { ...typed, [question.field]: asking.answer(question, meant) };

@@ -147,8 +147,8 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             </section>
           )}
           <p className="caution mb-0">
-            Blades are sharp: hands, hair and sleeves clear of carriage and rollers, power off before reaching
-            in. The machine’s manual comes first.
+            Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching in.
+            The machine’s manual comes first.
           </p>
         </div>
       </div>

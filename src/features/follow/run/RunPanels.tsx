@@ -143,7 +143,7 @@ export function Further({
       )}
       {next && (
         <details className="working">
-          <summary>Stop here for good</summary>
+          <summary>End the run</summary>
           <CloseForm runId={run.id} version={run.version} main={false} />
         </details>
       )}

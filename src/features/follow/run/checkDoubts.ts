@@ -22,7 +22,7 @@ export function checkDoubts(
   return [
     ...doubts('far', typed.far, 'offset', dyMm, usual, unit),
     ...doubts('rightGap', typed.rightGap, 'offset', dxMm, usual, unit),
-  ].map((question) => ({ ...question, proposed: null }));
+  ].map((question) => ({ ...question, proposed: [] }));
 }
 
 /** Which way is said by a button. */

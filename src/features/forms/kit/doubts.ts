@@ -16,6 +16,6 @@ export function doubts(
   const judged = plausible(kind, value, usual, unit);
   if (judged.say === 'fine') return [];
   const { why, meant } = judged;
-  const proposed = meant === null ? null : kind === 'feed' ? String(meant) : fieldLength(meant, unit);
+  const proposed = meant.map((v) => (kind === 'feed' ? String(v) : fieldLength(v, unit)));
   return [{ field, typed, why, proposed }];
 }

@@ -81,8 +81,8 @@ test('no answer: pressed again it goes out under the same number, and a question
   render(<Small />);
   await userEvent.type(size(), '10.1');
   await keep();
-  expect(screen.getByRole('alertdialog')).toHaveTextContent('Did you mean 101?');
-  await userEvent.click(screen.getByRole('button', { name: 'It is 10.1' }));
+  expect(screen.getByRole('alertdialog')).toHaveTextContent('10.10 mm where 100.00 mm should be.');
+  await userEvent.click(screen.getByRole('button', { name: '10.1 as typed' }));
   await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent(/No answer/));
   await keep();
   await waitFor(() => expect(send).toHaveBeenCalledTimes(2));

@@ -8,8 +8,8 @@ export interface Question {
   readonly field: string;
   readonly typed: string;
   readonly why: string;
-  /** What may have been meant, as it would be typed. */
-  readonly proposed: string | null;
+  /** What may have been meant, as it would be typed, the likeliest first. */
+  readonly proposed: readonly string[];
 }
 
 /** How it was answered: kept with what was kept. */
@@ -35,16 +35,12 @@ export function useAsk() {
       setQuestion(next);
       return next !== null;
     },
-    /** Keeps the answer; what stands in the field from now on. */
-    answer: (asked: Question, meant: boolean): string => {
-      const text = meant || asked.proposed === null ? asked.typed : asked.proposed;
+    /** Keeps the answer: what is meant, and stands in the field from now on. */
+    answer: (asked: Question, meant: string): string => {
       const { field, typed, why } = asked;
-      answered.current = [
-        ...answered.current.filter((a) => !same(a, asked)),
-        { field, typed, why, meant: text },
-      ];
+      answered.current = [...answered.current.filter((a) => !same(a, asked)), { field, typed, why, meant }];
       setQuestion(null);
-      return text;
+      return meant;
     },
     /** Something else is typed: the question is gone. */
     withdraw: () => setQuestion(null),

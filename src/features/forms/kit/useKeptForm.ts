@@ -40,8 +40,8 @@ export interface FormState<K extends PropertyKey = string> {
   readonly question: Question | null;
   readonly set: (name: K & string, text: string) => void;
   readonly submit: () => void;
-  /** Answers what was asked: what was typed is meant, else what is proposed. */
-  readonly answer: (meant: boolean) => void;
+  /** Answers what was asked: what is meant, as it would be typed. */
+  readonly answer: (meant: string) => void;
 }
 
 /**

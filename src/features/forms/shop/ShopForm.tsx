@@ -114,7 +114,7 @@ function Editor({
     });
   });
 
-  const answer = (meant: boolean): void => {
+  const answer = (meant: string): void => {
     if (!asking.question) return;
     form.setValue('toleranceMm', asking.answer(asking.question, meant));
     void submit();

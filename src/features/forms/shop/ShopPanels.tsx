@@ -115,7 +115,7 @@ function MediumPanel({
           </FormSelect>
           <span className="small-print">what is assumed of its drift until the log knows better</span>
         </div>
-        <Select form={form} name="grip" label="It wants to be held" options={HELD} />
+        <Select form={form} name="grip" label="Mat grip" options={HELD} />
         <div className="col-12">
           <FormCheckInput id="mirrored" {...form.register('mirrored')} />{' '}
           <label htmlFor="mirrored">
@@ -144,10 +144,10 @@ function MediumPanel({
 }
 
 const HELD = [
-  ['', 'without a mat, or not noted'],
-  ['light', 'lightly'],
-  ['standard', 'as usual'],
-  ['strong', 'strongly'],
+  ['', 'none, or not noted'],
+  ['light', 'light'],
+  ['standard', 'normal'],
+  ['strong', 'strong'],
 ] as const;
 
 function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
