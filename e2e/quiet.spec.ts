@@ -16,15 +16,15 @@ const linkTo = async (page: Page, from: string, pattern: RegExp): Promise<string
 const SCREENS: readonly (readonly [name: string, at: (page: Page) => Promise<string>, mostWords: number])[] =
   [
     ['Bench', () => Promise.resolve('/'), 400],
-    ['New rig', () => Promise.resolve('/rigs/new'), 800],
-    ['Rig', (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</), 800],
+    ['New rig', () => Promise.resolve('/rigs/new'), 540],
+    ['Rig', (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</), 560],
     ['Setup', (page) => linkTo(page, '/', /href="(\/setups\/[0-9a-f-]{36})"/), 500],
     [
       'Charts',
       (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</).then((a) => `${a}/charts`),
-      300,
+      150,
     ],
-    ['Plan', () => Promise.resolve('/jobs/new'), 700],
+    ['Plan', () => Promise.resolve('/jobs/new'), 480],
     ['Jobs', () => Promise.resolve('/jobs'), 500],
     ['Logbook', () => Promise.resolve('/logbook'), 600],
     ['Correct a file', () => Promise.resolve('/correct'), 400],

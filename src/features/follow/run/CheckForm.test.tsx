@@ -121,8 +121,12 @@ test('a slip of the point is asked about once; what is meant goes out with the a
   expect(kept).not.toHaveBeenCalled();
   const asked = screen.getByRole('alertdialog');
   expect(asked).toHaveTextContent(
-    '12.00 mm is 24 times what is allowed here and 60 times what is on record here. What is it?1.20.1212as typed',
+    '12.00 mm is 24 times what is allowed here and 60 times what is on record here. What is it?1.2 mm0.12 mm12 as typed',
   );
+  // It has the focus, no answer has: another Enter chooses nothing.
+  expect(asked).toHaveFocus();
+  await user.keyboard('{Enter}');
+  expect(kept).not.toHaveBeenCalled();
   // Typed again: the question is gone, and comes again for what is typed now.
   await user.clear(along);
   await user.type(along, '3.5');
@@ -140,7 +144,7 @@ test('what is proposed is put in and kept by one press', async () => {
   await user.click(screen.getByRole('button', { name: 'left' }));
   await user.type(screen.getByLabelText('Across, mm'), '4.1');
   await user.click(keep());
-  await user.click(screen.getByRole('button', { name: '0.41' }));
+  await user.click(screen.getByRole('button', { name: '0.41 mm' }));
   await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
   expect(kept.mock.calls[0]![0]).toMatchObject({ dxMm: -0.41 });
   expect(kept.mock.calls[0]![1]).toMatchObject({ sure: [{ field: 'across', typed: '4.1', meant: '0.41' }] });

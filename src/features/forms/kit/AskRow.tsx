@@ -1,5 +1,6 @@
 'use client';
 
+import { useEffect, useRef } from 'react';
 import Button from 'react-bootstrap/Button';
 
 import type { Question } from './useAsk';
@@ -13,22 +14,20 @@ export function AskRow({
   /** What is meant, as it would be typed. */
   onAnswer: (meant: string) => void;
 }) {
+  const row = useRef<HTMLDivElement>(null);
+  // The question has the focus, none of its answers: Enter pressed once too often chooses nothing.
+  useEffect(() => {
+    if (question !== null) row.current?.focus();
+  }, [question]);
   if (question === null) return null;
-  const { typed, why, proposed } = question;
+  const { typed, why, proposed, unit } = question;
   return (
-    <div role="alertdialog" aria-label="Is this meant?" className="notice mt-3 mb-0">
+    <div ref={row} tabIndex={-1} role="alertdialog" aria-label="Is this meant?" className="notice mt-3 mb-0">
       <p className="mb-2">{why} What is it?</p>
       <div className="d-flex gap-2 flex-wrap">
-        {[...proposed, typed].map((text, i) => (
-          <Button
-            key={text}
-            variant="plain"
-            className="mono"
-            autoFocus={i === 0}
-            onClick={() => onAnswer(text)}
-          >
-            {text.trim()}
-            {text === typed && <span className="fw-normal ps-1">as typed</span>}
+        {[...proposed, typed].map((text) => (
+          <Button key={text} variant="plain" className="mono" onClick={() => onAnswer(text)}>
+            {text.trim()} <span className="fw-normal">{text === typed ? 'as typed' : unit}</span>
           </Button>
         ))}
       </div>

@@ -17,5 +17,5 @@ export function doubts(
   if (judged.say === 'fine') return [];
   const { why, meant } = judged;
   const proposed = meant.map((v) => (kind === 'feed' ? String(v) : fieldLength(v, unit)));
-  return [{ field, typed, why, proposed }];
+  return [{ field, typed, why, proposed, unit: kind === 'feed' ? '%' : unit }];
 }

@@ -10,6 +10,8 @@ export interface Question {
   readonly why: string;
   /** What may have been meant, as it would be typed, the likeliest first. */
   readonly proposed: readonly string[];
+  /** What it is proposed in: “mm”. */
+  readonly unit: string;
 }
 
 /** How it was answered: kept with what was kept. */

@@ -127,7 +127,7 @@ test('an allowed miss that nobody would allow is asked about; what is proposed i
     'is off for everybody to see. What is it?',
   );
   expect(save).not.toHaveBeenCalled();
-  await userEvent.setup().click(screen.getByRole('button', { name: '5' }));
+  await userEvent.setup().click(screen.getByRole('button', { name: '5 mm' }));
   await waitFor(() => expect(save).toHaveBeenCalledTimes(1));
   expect(save.mock.lastCall![0]).toMatchObject({ toleranceMm: 5 });
   expect(save.mock.lastCall![1]).toMatchObject({ sure: [{ field: 'toleranceMm', typed: '50', meant: '5' }] });
