@@ -52,7 +52,7 @@ test('two tablets on one session: each sees what the other read; a late reading 
     await discard(page);
     await calibrate(page);
   }
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   const other = await context.newPage();
   await other.goto(page.url());

@@ -17,7 +17,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.keyboard.press('Enter');
   await page.waitForURL(/print$/);
   await expectSound(page);
-  await tabTo(page, 'It is printed and cut');
+  await tabTo(page, 'It is cut');
   await page.keyboard.press('Enter');
 
   await page.waitForURL(/read$/);
@@ -93,7 +93,7 @@ test('a quick check is one station and two picks', async ({ page }) => {
     .getByRole('button', { name: 'Quick check' })
     .click();
   await page.waitForURL(/print$/);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   expect(await readByKeys(page)).toBe(2);
   await allSaved(page);

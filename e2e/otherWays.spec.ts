@@ -11,7 +11,7 @@ test('gaps by ruler and a pasted table count with the combs, and are taken back'
     .getByRole('region', { name: 'Ruler rig, test card' })
     .getByRole('button', { name: 'Calibrate' })
     .click();
-  await page.getByRole('button', { name: /printed and cut/i }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await deskIsReady(page);
   await page.getByText('Read it another way').click();
   const gap = (label: string) => page.getByRole('textbox', { name: `${label}, mm` });
@@ -50,7 +50,7 @@ test('long lengths by tape: the next to measure is proposed, what they say is to
     .getByRole('region', { name: 'Tape rig, banner' })
     .getByRole('button', { name: 'Calibrate' })
     .click();
-  await page.getByRole('button', { name: /printed and cut/i }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await deskIsReady(page);
   await page.getByText('Read it another way').click();
   const field = (label: string) => page.getByRole('textbox', { name: `${label}, mm` });

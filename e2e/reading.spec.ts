@@ -12,7 +12,7 @@ test('readings taken while the server is away are kept, said, and saved when it 
     .getByRole('button', { name: /Calibrate|Go on/ })
     .click();
   await page.waitForURL(/print$/);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page, 2);
   await allSaved(page);
@@ -60,7 +60,7 @@ test('the database stops mid-reading: the screen says so and keeps what was read
     .getByRole('button', { name: /Calibrate|Go on/ })
     .click();
   await page.waitForURL(/print$/);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page, 1);
   await allSaved(page);

@@ -50,7 +50,7 @@ test('a rig just met is read by rings, pushed once, and then told what to type',
     await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
     await expect(page.getByLabel(label, { exact: true })).toHaveValue(option);
   }
-  await page.getByRole('button', { name: /printed and cut/i }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await readRings(page, { across: 0.3, along: 0.5 });
   await expectSoundAtAllWidths(page);
   const table = page.waitForEvent('download');

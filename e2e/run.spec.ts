@@ -362,7 +362,7 @@ test('drift from the first and the last mark, and a print that is too long by th
   await page.getByRole('button', { name: 'Lay out the strip' }).click();
   await page.waitForURL(/print$/);
   await expectSound(page);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page);
   await allSaved(page);

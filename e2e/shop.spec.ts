@@ -96,7 +96,7 @@ test('one medium is calibrated; the other’s pages say what the machine shows, 
   await openSetup(page, MEDIA.film);
   await page.getByRole('button', { name: 'Calibrate', exact: true }).click();
   await page.waitForURL(/print$/);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page);
   await allSaved(page);

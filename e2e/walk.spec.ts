@@ -106,7 +106,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   await expect(page.getByRole('heading', { name: /Then read 4 stations/ })).toBeVisible();
   await expectSoundAtAllWidths(page);
   const sheet = await sheetOnScreen(page);
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await expect(page.getByText('Loupe of the simulated rig')).toHaveCount(0);
   await expectSoundAtAllWidths(page);

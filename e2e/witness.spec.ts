@@ -110,7 +110,7 @@ test('how it is read is chosen at Print; one axis is read by itself, told by its
     .click();
   await page.getByLabel('It is read by').selectOption('gaps');
   await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
-  await page.getByRole('button', { name: /printed and cut/ }).click();
+  await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   // What was chosen is open; the combs are still there.
   await expect(page.getByLabel('Shape', { exact: true })).toHaveValue('A1');

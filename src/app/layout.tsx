@@ -7,6 +7,7 @@ import '@/ui/styles/pieces.css';
 import '@/ui/styles/bench.css';
 import '@/ui/styles/shop.css';
 import '@/ui/styles/screens.css';
+import '@/ui/styles/short.css';
 import '@/ui/styles/narrow.css';
 import '@/ui/styles/print.css';
 import '@/ui/styles/jobs.css';

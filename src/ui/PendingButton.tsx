@@ -1,7 +1,7 @@
 'use client';
 
 import Button from 'react-bootstrap/Button';
-import { useState, useTransition, type ReactNode } from 'react';
+import { useEffect, useState, useTransition, type ReactNode } from 'react';
 
 /** A button that carries something out; a refusal is said beside it, and nothing is pressed twice. */
 export function PendingButton({
@@ -10,6 +10,7 @@ export function PendingButton({
   onPress,
   main = false,
   wide = false,
+  enter = false,
 }: {
   words: string;
   /** What it is called where the words alone do not tell; they are part of it. */
@@ -18,10 +19,27 @@ export function PendingButton({
   onPress: (again: () => void) => Promise<ReactNode>;
   main?: boolean;
   wide?: boolean;
+  /** Enter presses it, wherever the focus is but in fields and on other buttons. */
+  enter?: boolean;
 }) {
   const [pending, start] = useTransition();
   const [message, setMessage] = useState<ReactNode>(null);
   const press = (): void => start(async () => setMessage((await onPress(press)) ?? null));
+  useEffect(() => {
+    if (!enter || pending) return;
+    const listen = (event: KeyboardEvent): void => {
+      const target = event.target as HTMLElement;
+      if (
+        event.key !== 'Enter' ||
+        target.closest('input, textarea, select, button, a, summary, .modal, .offcanvas')
+      )
+        return;
+      event.preventDefault();
+      press();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  });
   return (
     <>
       <Button
@@ -32,6 +50,12 @@ export function PendingButton({
         onClick={press}
       >
         {words}
+        {enter && (
+          <>
+            {' '}
+            <kbd className="key-hint">Enter</kbd>
+          </>
+        )}
       </Button>
       {message && (
         <span className="field-error" role="alert">

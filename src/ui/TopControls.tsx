@@ -30,6 +30,8 @@ export function TopControls({
 }) {
   const router = useRouter();
   const [initials, setInitials] = useState(who);
+  // On a phone they are behind one button.
+  const [shown, setShown] = useState(false);
   const set = (name: 'who' | 'bench' | 'unit', value: string): void => {
     remember(name, value);
     router.refresh();
@@ -44,39 +46,54 @@ export function TopControls({
   };
   const sound = soundInitials(initials) || initials.trim() === '';
   return (
-    <div className="end">
-      <div className="who">
-        <label htmlFor="who" className="soft">
-          initials
-        </label>
-        <FormControl
-          id="who"
-          value={initials}
-          maxLength={4}
-          autoComplete="off"
-          aria-invalid={!sound}
-          title={sound ? 'Who is at the machine: written into the log' : 'Up to four letters, for example KT'}
-          onChange={(e) => setInitials(e.target.value)}
-          onBlur={() => sound && set('who', initials.trim().toUpperCase())}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-        />
-      </div>
-      <Button variant="plain" className="px-2" onClick={choose} aria-label={darkWords} title={darkWords}>
-        {dark ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
+    <div className={shown ? 'end end-shown' : 'end'}>
+      <Button
+        variant="plain"
+        className="end-toggle"
+        aria-expanded={shown}
+        aria-label={`Initials ${initials || 'not told'}, light and units`}
+        onClick={() => setShown(!shown)}
+      >
+        {initials || '?'}
       </Button>
-      <ButtonGroup aria-label="Units">
-        {(['mm', 'in'] as const).map((name) => (
-          <Button
-            key={name}
-            variant="plain"
-            style={unit === name ? { background: 'var(--rp-stop-back)', color: 'var(--rp-stop)' } : undefined}
-            aria-pressed={unit === name}
-            onClick={() => set('unit', name)}
-          >
-            {name === 'mm' ? 'mm' : 'inch'}
-          </Button>
-        ))}
-      </ButtonGroup>
+      <div className="end-controls">
+        <div className="who">
+          <label htmlFor="who" className="soft">
+            initials
+          </label>
+          <FormControl
+            id="who"
+            value={initials}
+            maxLength={4}
+            autoComplete="off"
+            aria-invalid={!sound}
+            title={
+              sound ? 'Who is at the machine: written into the log' : 'Up to four letters, for example KT'
+            }
+            onChange={(e) => setInitials(e.target.value)}
+            onBlur={() => sound && set('who', initials.trim().toUpperCase())}
+            onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          />
+        </div>
+        <Button variant="plain" className="px-2" onClick={choose} aria-label={darkWords} title={darkWords}>
+          {dark ? <Sun size={20} aria-hidden /> : <Moon size={20} aria-hidden />}
+        </Button>
+        <ButtonGroup aria-label="Units">
+          {(['mm', 'in'] as const).map((name) => (
+            <Button
+              key={name}
+              variant="plain"
+              style={
+                unit === name ? { background: 'var(--rp-stop-back)', color: 'var(--rp-stop)' } : undefined
+              }
+              aria-pressed={unit === name}
+              onClick={() => set('unit', name)}
+            >
+              {name === 'mm' ? 'mm' : 'inch'}
+            </Button>
+          ))}
+        </ButtonGroup>
+      </div>
     </div>
   );
 }

@@ -32,6 +32,7 @@ import { joinLengths, type LengthRow } from '../readings/longLengths';
 import { axisR95, fitOneAxis, onlyAxisOf, planOf, settingsOf, withoutSlant } from './oneAxis';
 import { joinLog, type FromLog, type LogAtHand } from './fromLog';
 import { misreadOf, type Misread } from './misread';
+import { tellShort, type Middle } from './shortSheet';
 import { PassReading } from '../readings/passReading';
 
 /** How much of the sheet the readings speak for. */
@@ -64,7 +65,23 @@ export interface Assessment {
   readonly backlash: BacklashTold;
   /** Combs that may be misread: shown, never applied. */
   readonly misread: Misread;
+  /** Of a short sheet: what it says of the middle; what it does not see is in every other figure. Null of others. */
+  readonly middle: Middle | null;
 }
+
+/** What is known beside the readings of a pass. */
+export interface Known {
+  /** How much loads differ. */
+  readonly load?: ToldScatter;
+  /** What the set that was read before on the same load leads to expect. */
+  readonly expected?: Expected | null;
+  readonly log?: LogAtHand | null;
+  readonly lengths?: readonly LengthRow[];
+  /** The sheet is short: what one place leaves unseen is carried, not taken to be nought. */
+  readonly short?: boolean;
+}
+
+const UNTOLD_LOADS = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM));
 
 /**
  * Everything that one pass says: the ladder, what to change, what 95 of 100 cuts stay within, and the state.
@@ -77,11 +94,9 @@ export function assessPass(
   settings: readonly MachineSetting[],
   workArea: Rect,
   toleranceMm: number,
-  load: ToldScatter = scatterOfLoads([], shiftScatter(DEFAULT_LOAD_SCATTER_MM)),
-  expected: Expected | null = null,
-  log: LogAtHand | null = null,
-  lengths: readonly LengthRow[] = [],
+  known: Known = {},
 ): Assessment | null {
+  const { load = UNTOLD_LOADS, expected = null, log = null, lengths = [], short = false } = known;
   const backlash = backlashOf(asRead);
   const readings = withoutBacklash(asRead, backlash);
   const observations = readings.map((r) => r.observation);
@@ -101,6 +116,17 @@ export function assessPass(
       workArea,
       load,
     );
+  const byShort = short
+    ? tellShort(readings, settings, workArea, load, readingNoiseMm, { log, expected })
+    : null;
+  if (byShort) {
+    const { plan } = byShort;
+    return {
+      ...{ ladder, fit, ...byShort, told: fit, axis: null, scope: 'one-place' },
+      ...{ r95Mm: plan.before.r95Mm, worstName: plan.before.name, scatter: load, backlash, readingNoiseMm },
+      ...{ state: plumbState(plan.before.r95Mm, toleranceMm), misread: misreadOf(readings, fit) },
+    };
+  }
   const sharpened = joinLengths(withEye, observations, lengths);
   const { fit: estimate, pooling } = poolFits(sharpened, expected);
   // What stations and lengths leave untold is assumed, not read: no record is compared with that.
@@ -129,6 +155,7 @@ export function assessPass(
     scatter: load,
     backlash,
     misread: misreadOf(readings, fit),
+    middle: null,
   };
 }
 
@@ -152,6 +179,7 @@ function assessAxis(
     ...{ scope: 'one-axis', axis, r95Mm: axisR95(plan, axis, workArea) },
     ...{ worstName: plan.before.name, state: null, readingNoiseMm, scatter: load, backlash },
     misread: misreadOf(readings, fit),
+    middle: null,
   };
 }
 

@@ -78,7 +78,7 @@ test('a sheet cut one way shows backlash as shift; cut both ways the shift is wh
   const backlash = { x: 0.3, y: 0 };
   const load = scatterOfLoads([], shiftScatter(0));
   const of = (more: Partial<ProofSpec>) =>
-    assessPass(read(sheetOf(more), rig(7, backlash)), [], AREA, 0.5, load)!;
+    assessPass(read(sheetOf(more), rig(7, backlash)), [], AREA, 0.5, { load })!;
   const [one, both] = [of({}), of({ bothWays: true })];
   expect(one.backlash).toEqual({ across: null, along: null });
   // All from the left: half of it to the left.

@@ -57,7 +57,7 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
     axis === 'across' ? (['exMm', 'b11', 0.4, 0.002] as const) : (['eyMm', 'b22', -0.3, -0.001] as const);
 
   it('is told by itself, and nothing of the other axis', () => {
-    const a = assessPass(read(field, [axis], 3), SETTINGS, A4_AREA, 0.4, LOADS)!;
+    const a = assessPass(read(field, [axis], 3), SETTINGS, A4_AREA, 0.4, { load: LOADS })!;
     expect(a).toMatchObject({ axis, scope: 'one-axis', state: null, fromLog: null });
     expect(Math.abs(a.plan.field[own[0]] - own[2])).toBeLessThan(0.15);
     expect(Math.abs(a.plan.field[own[1]] - own[3])).toBeLessThan(5e-4);
@@ -66,7 +66,7 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
   });
 
   it('moves no setting that would move the other axis too', () => {
-    const a = assessPass(read(field, [axis], 4), SETTINGS, A4_AREA, 0.4, LOADS)!;
+    const a = assessPass(read(field, [axis], 4), SETTINGS, A4_AREA, 0.4, { load: LOADS })!;
     expect(a.plan.settings.changes.map((c) => c.settingId)).toEqual(
       axis === 'across' ? ['x', 'wide'] : ['y'],
     );
@@ -84,7 +84,7 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
       const at = (p: { x: number; y: number }) =>
         axis === 'across' ? fieldAt(truth, p).x : fieldAt(truth, p).y;
       const worst = Math.max(...rectLattice(A4_AREA, 2, 2).map((p) => Math.abs(at(p))));
-      const { r95Mm } = assessPass(read(truth, [axis], seed), [], A4_AREA, 0.4, LOADS)!;
+      const { r95Mm } = assessPass(read(truth, [axis], seed), [], A4_AREA, 0.4, { load: LOADS })!;
       return {
         share: normalCdf((r95Mm - worst) / LOAD_MM) - normalCdf((-r95Mm - worst) / LOAD_MM),
         beyondMm: r95Mm - worst,
@@ -103,9 +103,9 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
       [],
       A4_AREA,
       0.4,
-      LOADS,
+      { load: LOADS },
     )!;
-    const together = assessPass(both, [], A4_AREA, 0.4, LOADS)!;
+    const together = assessPass(both, [], A4_AREA, 0.4, { load: LOADS })!;
     expect(alone.fit.field[own[0]]).toBeCloseTo(together.fit.field[own[0]], 9);
     expect(alone.fit.field[own[1]]).toBeCloseTo(together.fit.field[own[1]], 9);
   });
@@ -114,7 +114,8 @@ describe.each(OFFSET_AXES)('%s alone', (axis) => {
 test('a reading is judged by the others of its axis alone: misread by a step it stands out, honest ones do not', () => {
   const field = fieldOf({ shiftXMm: 0.1 });
   const honest = Array.from({ length: 10 }, (_, seed) => read(field, ['across'], seed));
-  const odd = (list: readonly PassReading[]) => assessPass(list, [], A4_AREA, 0.4, LOADS)!.ladder.suspects;
+  const odd = (list: readonly PassReading[]) =>
+    assessPass(list, [], A4_AREA, 0.4, { load: LOADS })!.ladder.suspects;
   expect(honest.filter((list) => odd(list).length > 0).length).toBeLessThanOrEqual(2);
   const misread = honest.map((list) =>
     list.map((r, i) =>
@@ -126,13 +127,14 @@ test('a reading is judged by the others of its axis alone: misread by a step it 
 
 test('one station tells the shift of its axis; with one mark the slant, which comes new each load, is not corrected', () => {
   const field = fieldOf({ shiftXMm: 0.4, leanRad: 0.002 });
-  expect(assessPass(read(field, ['across'], 1, 1), [], A4_AREA, 0.4, LOADS)!.fit).toMatchObject({
+  expect(assessPass(read(field, ['across'], 1, 1), [], A4_AREA, 0.4, { load: LOADS })!.fit).toMatchObject({
     model: 'shift',
     k: 1,
     dof: 0,
   });
   const turning = scatterOfLoads([], { shiftMm: LOAD_MM, turnRad: 0.001, pivot: { x: 10, y: 15 } });
-  const plan = (loads: typeof LOADS) => assessPass(read(field, ['across'], 2), [], A4_AREA, 0.4, loads)!.plan;
+  const plan = (loads: typeof LOADS) =>
+    assessPass(read(field, ['across'], 2), [], A4_AREA, 0.4, { load: loads })!.plan;
   expect(Math.abs(plan(LOADS).field.b12)).toBeGreaterThan(0.001);
   expect(plan(turning).field.b12).toBe(0);
 });
@@ -140,7 +142,7 @@ test('one station tells the shift of its axis; with one mark the slant, which co
 test('an axis that is no further off than loads differ is left alone', () => {
   const left = (mm: number) =>
     Array.from({ length: 8 }, (_, seed) =>
-      assessPass(read(fieldOf({ shiftXMm: mm }), ['across'], seed), SETTINGS, A4_AREA, 0.4, LOADS)!,
+      assessPass(read(fieldOf({ shiftXMm: mm }), ['across'], seed), SETTINGS, A4_AREA, 0.4, { load: LOADS })!,
     ).filter((a) => a.plan.decision === 'leave').length;
   expect(left(0)).toBeGreaterThan(4);
   expect(left(0.3)).toBe(0);

@@ -30,7 +30,11 @@ export const halfLinesOf = (stepMm: number): number => (stepMm < FINE_STEP_MM ? 
 
 export const printPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 2) * comb.stepMm;
 
-export const cutPitchMm = (comb: LineComb): number => (2 * comb.halfLines + 1) * comb.stepMm;
+export const cutPitchMm = (comb: LineComb): number => combLengthMm(comb);
+
+/** How far apart offsets lie that a comb shows alike, mm: its whole length. */
+export const combLengthMm = ({ stepMm, halfLines }: Pick<LineComb, 'stepMm' | 'halfLines'>): number =>
+  (2 * halfLines + 1) * stepMm;
 
 /** The offset that printed line k is labelled with. */
 export const lineLabelMm = (comb: LineComb, line: number): number => line * comb.stepMm + comb.phaseMm;

@@ -1,4 +1,5 @@
 export {
+  combLengthMm,
   cutLineMm,
   cutPitchMm,
   extraLengths,

@@ -70,6 +70,14 @@ export interface ToldByLog {
   readonly covariance: readonly (readonly number[])[];
 }
 
+/** Of readings at one place: what they decide there alone. */
+export interface Narrow {
+  /** Where it is decided and what is typed is chosen by. */
+  readonly about: Rect;
+  /** What is corrected of what was found; the rest is in the promise, and in no file. */
+  readonly corrected: (found: AffineField) => AffineField;
+}
+
 /**
  * What to type, what to put into the file, and what to expect then.
  *
@@ -85,26 +93,30 @@ export function planCorrection(
   load: LoadScatter,
   readingNoiseMm: number,
   byLog: ToldByLog | null = null,
+  narrow: Narrow | null = null,
 ): CorrectionPlan {
   const { field: found, kept } = byLog ? { field: byLog.field, kept: 1 } : shrinkForCorrection(fit);
   const field = withoutTurnOfLoad(found, load);
   const covariance =
     byLog?.covariance ?? fit.covarianceKnownU.map((row) => row.map((v) => v * fit.noise.factor ** 2));
   const shares = byLog ? NEXT_LOADS_BY_LOG : NEXT_LOADS;
+  const about = narrow?.about ?? workArea;
   const estimationVarianceMm2 = meanVarianceMm2(
     { bias: field, covariance, load },
-    workArea,
+    about,
     byLog ? NO_SCATTER : TOLD_BY_ONE_LOAD,
   );
-  const solution = solveSettings(field, settings, workArea, estimationVarianceMm2);
+  const solution = solveSettings(field, settings, about, estimationVarianceMm2);
   const covarianceTyped = covariance.map((row, i) =>
     row.map((v, j) => v + solution.effectCovariance[i]![j]!),
   );
-  const meanSquare = meanSquareMm2(field, workArea);
+  const meanSquare = meanSquareMm2(field, about);
   const decision = meanSquare > LEAVE_ALONE_RATIO * estimationVarianceMm2 ? 'correct' : 'leave';
   const r95 = (bias: AffineField, doubt: RigPrediction['covariance']): WorstPlace =>
     worstR95({ bias, covariance: doubt, load, shares }, workArea);
-  const none = zeroField(rectCentre(workArea));
+  const corrected = narrow ? narrow.corrected(field) : field;
+  const left = narrow ? addFields(field, corrected, -1) : zeroField(rectCentre(workArea));
+  const rest = narrow ? addFields(solution.leftOver, left, -1) : solution.leftOver;
   return {
     version: CORRECTION_VERSION,
     decision,
@@ -113,9 +125,9 @@ export function planCorrection(
     meanSquareMm2: meanSquare,
     estimationVarianceMm2,
     settings: solution,
-    restTransform: fieldToTransform(solution.leftOver),
-    wholeTransform: fieldToTransform(field),
-    restWorthwhile: largestMm(solution.leftOver, workArea) > readingNoiseMm,
+    restTransform: fieldToTransform(rest),
+    wholeTransform: fieldToTransform(corrected),
+    restWorthwhile: largestMm(rest, about) > readingNoiseMm,
     bleed: bleedNeeded({ bias: field, covariance, load, shares }, workArea),
     covariance,
     covarianceTyped,
@@ -123,8 +135,8 @@ export function planCorrection(
     shares,
     before: r95(field, covariance),
     afterSettings: r95(solution.leftOver, covarianceTyped),
-    afterBoth: r95(none, covarianceTyped),
-    afterFile: r95(none, covariance),
+    afterBoth: r95(left, covarianceTyped),
+    afterFile: r95(left, covariance),
   };
 }
 

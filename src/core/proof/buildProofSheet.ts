@@ -1,8 +1,8 @@
 import { SAME, EXACT_FIT_GUARD_MM } from '../tolerance';
-import { rectHeight, rectWidth, type Point, type Rect } from '../geometry';
+import { rectCentre, rectHeight, rectWidth, type Point, type Rect } from '../geometry';
 import { clearOfMarks, type MarkKit } from '../marks';
 import { accept, refuse, type Outcome } from '../outcome';
-import { halfLinesOf } from '../comb';
+import { combLengthMm, halfLinesOf } from '../comb';
 import { OFFSET_AXES } from '../units';
 
 import { barsFor } from './bars';
@@ -20,7 +20,7 @@ import { RING, ringsRoom, type RingChoice, type RingRowDrawn } from './rings';
 import type { ProofRefusal, ProofSheet, ProofSpec, Station, StationSet } from './types';
 
 /** Kept with every sheet; a change of geometry makes a new version. */
-export const PROOF_VERSION = 'proof-5';
+export const PROOF_VERSION = 'proof-6';
 
 /**
  * Lays out a proof sheet: stations on a grid over the work area, two staggered combs and a coarse cross each.
@@ -37,6 +37,7 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
   )
     return refuse({ code: 'area-outside-sheet' });
   const layoutArea = layoutAreaOf(spec);
+  const short = spec.readBy === 'short';
   const fits = stationsThatFit(layoutArea, spec.stepMm, spec.secondSet, spec.rings);
   if (fits.columns < 1 || fits.rows < 1) return refuse(tooSmall(spec));
   if (spec.columns > fits.columns || spec.rows > fits.rows)
@@ -46,7 +47,9 @@ export function buildProofSheet(spec: ProofSpec): Outcome<ProofSheet, ProofRefus
   const reach = reachOf(spec.stepMm, spec.rings);
   const field = stationField(layoutArea);
   const xs = spaced(field.x0 + reach.left, field.x1 - reach.right, spec.columns);
-  const ys = spaced(field.y0 + reach.near, field.y1 - reach.far, spec.rows * sets);
+  const ys = short
+    ? closeTogether(field, reach, rectCentre(workArea).y, sets)
+    : spaced(field.y0 + reach.near, field.y1 - reach.far, spec.rows * sets);
   const stations: Station[] = [];
   for (let set = 1; set <= sets; set += 1)
     for (let row = 0; row < spec.rows; row += 1)
@@ -102,8 +105,9 @@ function station(spec: OfStation, set: StationSet, index: number, centre: Point)
     id: `${set === 1 ? 'A' : 'B'}${index + 1}`,
     set,
     centre,
-    across: { ...comb, axis: 'across', centre, phaseMm: phaseMm(spec, serial) },
-    along: { ...comb, axis: 'along', centre, phaseMm: phaseMm(spec, serial + 1) },
+    across: { ...comb, axis: 'across', centre, phaseMm: staggered(spec, set, serial) },
+    along: { ...comb, axis: 'along', centre, phaseMm: staggered(spec, set, serial + 1) },
+    ...(spec.readBy === 'short' ? { bandMm: combLengthMm(comb) } : {}),
     scaleCentre: { x: centre.x - crossLeft, y: centre.y },
     // Like the squares of a chess board, so that no term of the sheet looks like it.
     ...(spec.bothWays
@@ -154,6 +158,10 @@ function phaseMm(spec: Pick<ProofSpec, 'unit' | 'stepMm' | 'seed'>, serial: numb
   return (Math.floor(golden(spec.seed, serial) * levels) - Math.ceil(levels / 2) + 1) * grain;
 }
 
+/** What is confirmed by a yes or no has its middle pair at nought: straight through is plumb. */
+const staggered = (spec: OfStation, set: StationSet, serial: number): number =>
+  spec.readBy === 'short' && set === 2 ? 0 : phaseMm(spec, serial);
+
 function stationField(layoutArea: Rect): Rect {
   return { ...layoutArea, x0: layoutArea.x0 + BAR_STRIP_MM, y0: layoutArea.y0 + TITLE_STRIP_MM };
 }
@@ -166,6 +174,13 @@ function tooSmall(spec: ProofSpec): ProofRefusal {
     needsWidthMm: Math.ceil(reach.left + reach.right + BAR_STRIP_MM),
     needsHeightMm: Math.ceil(sets * (reach.near + reach.far) + TITLE_STRIP_MM),
   };
+}
+
+/** The sets of a short sheet, the first one further along, as near the middle as they fit. */
+function closeTogether(field: Rect, { near, far }: StationReach, middle: number, sets: number): number[] {
+  const all = sets * (near + far);
+  const from = Math.max(field.y0, Math.min(field.y1 - all, middle - all / 2));
+  return Array.from({ length: sets }, (_, i) => from + (sets - 1 - i) * (near + far) + near);
 }
 
 function spaced(from: number, to: number, count: number): number[] {

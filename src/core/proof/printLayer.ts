@@ -130,8 +130,12 @@ function orientationCorner(at: Point): Drawn[] {
 export function stationPrint(station: Station, unit: LengthUnit): Drawn[] {
   const { centre, scaleCentre } = station;
   return [
-    ring(centre, discMiddle(), discWidth(), 'print'),
-    ring(centre, STATION.windowRadiusMm, FINE_MM, 'print'),
+    ...(station.bandMm
+      ? [ring(centre, STATION.windowRadiusMm, station.bandMm, 'print')]
+      : [
+          ring(centre, discMiddle(), discWidth(), 'print'),
+          ring(centre, STATION.windowRadiusMm, FINE_MM, 'print'),
+        ]),
     ...combMarks(station.across, unit),
     ...combMarks(station.along, unit),
     ...crossMarks(scaleCentre),

@@ -6,8 +6,11 @@ import type { LengthUnit } from '../units';
 import type { GapShape } from './gapShape';
 import type { RingChoice, RingRowDrawn } from './rings';
 
-/** How a sheet is mostly read: what its page opens with. Any other way is still there. */
-export const READ_BY = ['comb', 'rings', 'gaps', 'lengths', 'table'] as const;
+/**
+ * How a sheet is mostly read: what its page opens with. Any other way is still there, but on a short sheet: that has one
+ * station a set and is read by two picks.
+ */
+export const READ_BY = ['short', 'comb', 'rings', 'gaps', 'lengths', 'table'] as const;
 export type ReadBy = (typeof READ_BY)[number];
 
 /** What a proof sheet is asked to be. Lengths in mm. */
@@ -54,6 +57,8 @@ export interface Station {
   readonly scaleCentre: Point;
   /** Whether its combs are cut from the right and the far side, or from the left and the near side; nothing on a sheet that is cut one way. */
   readonly fromHigh?: boolean | undefined;
+  /** How wide the printed ring about its cut ring is, mm: unbroken, it says that the comb’s own length holds. Nothing: a disc. */
+  readonly bandMm?: number | undefined;
   /** Its shape for reading by gaps, where the sheet is read so. */
   readonly gapShape?: GapShape | undefined;
   /** Its rows of rings, where the sheet has them. */

@@ -130,7 +130,10 @@ test('one place and four lengths: the whole sheet is spoken for, the turn that n
   const kept = PAIRS.map(([a, b]) => measured(t, a, b, 0.1, random));
   const rows = lengthRows(STATIONS, kept);
   const alone = assessPass(read, [], AREA, 0.5)!;
-  const both = assessPass(read, [], AREA, 0.5, scatterOfLoads([], shiftScatter(0.03)), null, null, rows)!;
+  const both = assessPass(read, [], AREA, 0.5, {
+    load: scatterOfLoads([], shiftScatter(0.03)),
+    lengths: rows,
+  })!;
   expect([alone.scope, both.scope]).toEqual(['one-place', 'whole-area']);
   expect(both.told.terms.scaleAcross).toBeCloseTo(1.002, 3);
   expect(both.told.termSe.turnRad).toBeGreaterThan(2e-3);

@@ -70,6 +70,18 @@ export function joinLengths(
   rows: readonly LengthRow[],
 ): FieldEstimate {
   if (rows.length === 0 || estimate.model === 'projective') return estimate;
+  return joined(estimate, observations, rows);
+}
+
+/** The same of stations alone: what one place leaves untold is what an untouched rig may be off. */
+export const joinUntold = (estimate: FieldEstimate, observations: readonly Observation[]): FieldEstimate =>
+  joined(estimate, observations, []);
+
+function joined(
+  estimate: FieldEstimate,
+  observations: readonly Observation[],
+  rows: readonly LengthRow[],
+): FieldEstimate {
   const { origin } = estimate.field;
   const reach = Math.max(
     1,

@@ -19,12 +19,12 @@ test('even all round at a glance: the whole sheet within what an eye sees, and n
   const read = evenReadings(stations);
   expect(read).toHaveLength(18);
   const load = scatterOfLoads([], shiftScatter(0));
-  const a = assessPass(read.map(otherPassReading), [], AREA, 0.5, load)!;
+  const a = assessPass(read.map(otherPassReading), [], AREA, 0.5, { load })!;
   expect(a.scope).toBe('whole-area');
   expect(a.plan.decision).toBe('leave');
   // As sure of the middle as one look is.
   expect(a.told.termSe.shiftXMm).toBeCloseTo(EVEN_WITHIN_MM / Math.sqrt(3), 2);
-  const one = assessPass(evenReadings(stations.slice(4, 5)).map(otherPassReading), [], AREA, 0.5, load)!;
+  const one = assessPass(evenReadings(stations.slice(4, 5)).map(otherPassReading), [], AREA, 0.5, { load })!;
   expect(one.scope).toBe('one-place');
   expect(one.r95Mm).toBeLessThan(2 * EVEN_WITHIN_MM);
 });
@@ -32,7 +32,7 @@ test('even all round at a glance: the whole sheet within what an eye sees, and n
 test('what is said of a rig that looked even holds: 95 of 100 of such rigs stay within its radius', () => {
   const random = seededRandom(4);
   const load = scatterOfLoads([], shiftScatter(0));
-  const { r95Mm } = assessPass(evenReadings(stations).map(otherPassReading), [], AREA, 0.5, load)!;
+  const { r95Mm } = assessPass(evenReadings(stations).map(otherPassReading), [], AREA, 0.5, { load })!;
   let [all, within] = [0, 0];
   while (all < 1000) {
     // Rigs a little off in every term, of which only those that look even at every disc are asked.

@@ -103,6 +103,8 @@ const spread = ({ shiftMm, linearMm }: { shiftMm: number; linearMm: number }, ti
   const [linear, shift] = [times * linearMm ** 2, times * shiftMm ** 2];
   return Float64Array.of(linear, linear, linear, linear, shift, shift);
 };
+/** What is done to a rig may move its cut anywhere, and what it stretches or turns it by little; no published source. */
+const EVENT = { shiftMm: 3, linearMm: 0.3 };
 const JUMPED = JUMPS.map((jump) => ({ log: Math.log(jump.chance), variances: spread(jump) }));
 
 /** What differs from load to load, as a covariance: a shift, and the turn of a rig with one mark. */
@@ -122,7 +124,9 @@ function scatterOf(loadMm: number, { turnRad, pivot }: LoadScatter, area: Rect):
  *          walks and scatters, weighted by the likelihood of the log (an average over the restricted likelihood, the
  *          start being diffuse, instead of its maximum); jumps nobody logged as a mixture that is collapsed after each
  *          load; an event forgets where the rig stood, not how it walks.
- * Returns  null when too few loads are on record since something was done to the rig.
+ * Returns  null when too few loads are on record since something was done to the rig: `leastLoads`, three where the log
+ *          stands beside readings that tell all terms. With nought what stood before the event counts, within what such
+ *          an event may have moved.
  */
 export function logPrior(
   loads: readonly LoadTold[],
@@ -133,11 +137,12 @@ export function logPrior(
     readonly afterEvent: boolean;
     readonly typedCovariance: LoadTold['typedCovariance'];
   },
+  leastLoads = LOADS_TO_TELL,
 ): LogPrior | null {
   const lastEvent = now.afterEvent ? loads.length : loads.findLastIndex((l) => l.afterEvent);
   const full = (list: readonly LoadTold[]): number => list.filter((l) => !l.spot).length;
   const sinceEvent = full(loads.slice(Math.max(0, lastEvent)));
-  if (sinceEvent < LOADS_TO_TELL) return null;
+  if (sinceEvent < leastLoads || full(loads) === 0) return null;
   const told = loads.map((l, i) => ({
     y: inMm(l.own, workArea),
     noise: covarianceInMm(l.covariance, workArea),
@@ -171,11 +176,12 @@ export function logPrior(
   const best = Math.max(...ways.map((way) => way.log));
   const rest = Math.max(0, now.atDays - loads.at(-1)!.atDays);
   const typed = now.typedCovariance && covarianceInMm(now.typedCovariance, workArea);
-  const parts = ways.map(({ walk, belief, log }) => ({
-    ...walk,
-    ...walked(belief!, walk, rest, typed),
-    weight: Math.exp(log - best),
-  }));
+  const parts = ways.flatMap(({ walk, belief, log }) => {
+    if (!belief) return [];
+    const here = walked(belief, walk, rest, typed);
+    const covariance = sinceEvent === 0 ? widened(here.covariance, spread(EVENT)) : here.covariance;
+    return [{ ...walk, mean: here.mean, covariance, weight: Math.exp(log - best) }];
+  });
   return { version: LOG_PRIOR_VERSION, loads: full(loads), sinceEvent, parts, workArea, load };
 }
 

@@ -46,6 +46,7 @@ const station = z.object({
   along: comb,
   scaleCentre: point,
   fromHigh: z.boolean().optional(),
+  bandMm: positive.optional(),
   gapShape: z
     .object({
       centre: point,

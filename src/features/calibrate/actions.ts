@@ -13,6 +13,7 @@ import { saveOther } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { keepLook, takeBackLook } from '@/server/sessions/readAgain';
 import { clearReading, saveReading } from '@/server/sessions/readings';
+import { answerShort, typeShort } from '@/server/sessions/shortSheet';
 
 /* What is kept of a session while it is printed, read and corrected. */
 
@@ -45,4 +46,16 @@ export const readingIsDone = action(finishReading, ({ stage, setupId }, sessionI
 );
 export const correctionIsDone = action(applyCorrection, ({ needsNewSheet }, { sessionId }) =>
   redirect(`${sessionPath(sessionId)}/${needsNewSheet ? 'print' : 'prove'}`),
+);
+
+/** Both picks of a short sheet, and what is done with them. */
+export const shortIsTyped = action(typeShort, ({ needsNewSheet }, { sessionId, how }) =>
+  redirect(
+    how === 'leave'
+      ? `/logbook/${sessionId}`
+      : `${sessionPath(sessionId)}/${how === 'see' ? 'correct' : needsNewSheet ? 'print' : 'prove'}`,
+  ),
+);
+export const shortIsAnswered = action(answerShort, (_, { sessionId }) =>
+  redirect(`${sessionPath(sessionId)}/prove`),
 );

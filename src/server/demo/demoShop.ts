@@ -331,7 +331,7 @@ export class Shop {
   }
 
   private async start(setupId: string, who: string, kind: 'calibration' | 'quick-check'): Promise<string> {
-    const started = await startSession(this.deps, who, { setupId, kind });
+    const started = await startSession(this.deps, who, { setupId, kind, readBy: 'comb' });
     if (!started.ok) throw new Error(`demo session: ${JSON.stringify(started.refusal)}`);
     this.tick(420);
     await markPrinted(this.deps, who, started.value.sessionId);

@@ -9,6 +9,7 @@ import { accept, refuse, type Outcome } from '@/core/outcome';
 import { corrections, sessions, setups } from '@/db/schema';
 
 import type { Actor, Deps, Done, UseCaseRefusal } from '@/server/base/deps';
+import { leaveIt } from './closeSession';
 import { typeValue } from '@/server/rigs/machineValues';
 import { lockRig } from '@/server/rigs/writeRig';
 import { getSetup, getSimulation } from '@/server/setups/repository';
@@ -17,6 +18,7 @@ import { idSchema } from '@/server/base/shapes';
 import {
   currentPass,
   fileTransformOf,
+  isShort,
   mayRegisterAgain,
   pushesAtHand,
   waysOf,
@@ -35,29 +37,37 @@ export const applyCorrection = sessionStep(
     how: z.enum(CORRECTION_WAYS, 'Choose what carries the correction: the settings, the file, or both.'),
   }),
   { act: 'correct', allowed: ['correct'] },
-  async (inner, session, { how }, actor): Done<{ needsNewSheet: boolean }> => {
-    const pass = currentPass(session);
-    const correction = pass.correction;
-    if (!correction)
-      return refuse({ code: 'refused', message: 'There is nothing to type yet: read the sheet first.' });
-    // Nobody edits the rig or types into its machines while its figures are compared and typed.
-    await lockRig(inner, session.setup.rigId);
-    const setup = (await getSetup(inner, session.setup.id))!;
-    const refused = cannotCorrect(session, setup, correction, how);
-    if (refused) return refuse(refused);
-    await inner.db
-      .update(corrections)
-      .set({ done: how, doneBy: actor, doneAt: inner.now() })
-      .where(eq(corrections.id, correction.id));
-    if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
-    if (how === 'push') await pushSettings(inner, actor, session, setup, correction);
-    if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
-    const after = (await getSetup(inner, setup.id))!;
-    // A push changes one thing: its set is cut with the file that the set before was cut with.
-    const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
-    return openProof(inner, session, pass, after, file);
-  },
+  (inner, session, { how }, actor) => carryOut(inner, session, how, actor),
 );
+
+/** The same for a step that holds the session. */
+export async function carryOut(
+  inner: Deps,
+  session: Session,
+  how: CorrectionWay,
+  actor: Actor,
+): Done<{ needsNewSheet: boolean }> {
+  const pass = currentPass(session);
+  const correction = pass.correction;
+  if (!correction)
+    return refuse({ code: 'refused', message: 'There is nothing to type yet: read the sheet first.' });
+  // Nobody edits the rig or types into its machines while its figures are compared and typed.
+  await lockRig(inner, session.setup.rigId);
+  const setup = (await getSetup(inner, session.setup.id))!;
+  const refused = cannotCorrect(session, setup, correction, how);
+  if (refused) return refuse(refused);
+  await inner.db
+    .update(corrections)
+    .set({ done: how, doneBy: actor, doneAt: inner.now() })
+    .where(eq(corrections.id, correction.id));
+  if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
+  if (how === 'push') await pushSettings(inner, actor, session, setup, correction);
+  if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
+  const after = (await getSetup(inner, setup.id))!;
+  // A push changes one thing: its set is cut with the file that the set before was cut with.
+  const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
+  return openProof(inner, session, pass, after, file);
+}
 
 /** “Register again without unloading”: the second set is cut on the same load with nothing changed. */
 export const registerAgain = sessionStep(
@@ -70,11 +80,7 @@ export const registerAgain = sessionStep(
         code: 'refused',
         message: 'Only a rig with marks registers, and only while set B of the sheet is not cut yet.',
       });
-    if (pass.correction)
-      await inner.db
-        .update(corrections)
-        .set({ done: 'leave', doneBy: actor, doneAt: inner.now() })
-        .where(eq(corrections.id, pass.correction.id));
+    await leaveIt(inner, pass, actor);
     const opened = await openProof(inner, session, pass, session.setup, pass.fileTransform);
     return opened.ok ? accept(null) : opened;
   },
@@ -170,7 +176,8 @@ async function openProof(
     return accept({ needsNewSheet: false });
   }
   const { spec } = pass.sheet.geometry;
-  const full = defaultOptions(setup, spec.unit);
+  const how = isShort(pass) ? ({ ringStep: null, readBy: 'short', chosen: true } as const) : undefined;
+  const full = defaultOptions(setup, spec.unit, how);
   // A few stations are enough to prove; the layout can be changed on Print.
   const options = { ...full, columns: Math.min(2, full.columns), rows: Math.min(2, full.rows) };
   const sheet = await makeSheet(deps, setup, options);

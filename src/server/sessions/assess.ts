@@ -1,4 +1,4 @@
-import { assessPass, type Assessment } from '@/core/calibration';
+import { assessPass, type Assessment, type Known } from '@/core/calibration';
 import { DECLARED_EFFECT_U, expectedAfter, type Expected } from '@/core/correction';
 import { IDENTITY } from '@/core/geometry';
 import type { OffsetAxis } from '@/core/units';
@@ -6,7 +6,7 @@ import { loadScatterOf } from '@/server/setups/setupRecord';
 import { lengthRows } from '@/core/readings';
 
 import { logAtHand } from './logAtHand';
-import { featuresOf, passReadings, settingsAtCut, type Pass, type Session } from './session';
+import { featuresOf, isShort, passReadings, settingsAtCut, type Pass, type Session } from './session';
 
 /** What was worked out of the passes of a session: as long as that session is held, and no longer. */
 const workedOut = new WeakMap<Session, WeakMap<Pass, Assessment | null>>();
@@ -39,11 +39,17 @@ const assessed = (session: Session, pass: Pass): Assessment | null =>
     settingsAtCut(session, pass).filter((s) => s.directionKnown),
     pass.sheet.geometry.spec.workArea,
     session.setup.toleranceMm,
-    loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
-    expectedOf(session, pass),
-    logAtHand(session, pass, (earlier) => assess(session, earlier)),
-    lengthRows(featuresOf(pass), pass.lengths),
+    knownOf(session, pass),
   );
+
+/** What is known beside the readings of a pass. */
+export const knownOf = (session: Session, pass: Pass): Known => ({
+  load: loadScatterOf(session.setup, pass.sheet.geometry.spec.marks, session.record.loads),
+  expected: expectedOf(session, pass),
+  log: logAtHand(session, pass, (earlier) => assess(session, earlier)),
+  lengths: lengthRows(featuresOf(pass), pass.lengths),
+  short: isShort(pass),
+});
 
 /** What the set that was read before on the same load leads to expect of this one. */
 function expectedOf(session: Session, pass: Pass): Expected | null {
@@ -51,7 +57,7 @@ function expectedOf(session: Session, pass: Pass): Expected | null {
   const previous = session.passes[session.passes.findIndex((p) => p.id === pass.id) - 1];
   if (!previous || previous.load !== pass.load || previous.correction?.done === 'push') return null;
   const before = assess(session, previous);
-  if (before?.scope !== 'whole-area') return null;
+  if (!before || (before.scope !== 'whole-area' && !before.middle)) return null;
   const was = settingsAtCut(session, previous);
   const typed = settingsAtCut(session, pass).map((s, i) => ({
     effect: s.effect,

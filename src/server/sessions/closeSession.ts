@@ -15,6 +15,15 @@ import { currentPass, type Pass, type Session } from './session';
 import { assess } from './assess';
 import { sessionStep } from './step';
 
+/** What a set proposed and nobody carried out is left alone. */
+export const leaveIt = async (deps: Deps, { correction }: Pass, actor: Actor): Promise<void> => {
+  if (correction?.done === null)
+    await deps.db
+      .update(corrections)
+      .set({ done: 'leave', doneBy: actor, doneAt: deps.now() })
+      .where(eq(corrections.id, correction.id));
+};
+
 /** What a closed session goes on saying, however the rig is described later. */
 export const asItIs = ({ setup }: Session) => ({
   mediaThen: setup.media,
@@ -26,41 +35,39 @@ export const asItIs = ({ setup }: Session) => ({
  * the setup’s standing one from then on; one that was not only when it is accepted as it is.
  */
 const closing = (accepted: boolean) =>
-  sessionStep(
-    idSchema,
-    { act: 'close', allowed: OPEN_STAGES },
-    async (inner, session, sessionId, actor): Done => {
-      const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
-      const assessment = pass ? assess(session, pass) : null;
-      const strip = session.kind === 'roll-proof';
-      // What was measured before a correction says nothing about the rig after it.
-      const older = pass !== undefined && pass !== currentPass(session);
-      // One axis alone is no verdict on the rig.
-      const told = strip || older || !assessment?.state ? null : assessment;
-      const unproved = older || (assessment !== null && !assessment.state && corrected(session));
-      if (pass?.correction && pass.correction.done === null)
-        await inner.db
-          .update(corrections)
-          .set({ done: 'leave', doneBy: actor, doneAt: inner.now() })
-          .where(eq(corrections.id, pass.correction.id));
-      await inner.db
-        .update(sessions)
-        .set({
-          stage: 'closed',
-          closedAt: inner.now(),
-          closedBy: actor,
-          outcome: told?.state ?? null,
-          outcomeR95Mm: told?.r95Mm ?? null,
-          outcomeLoads: told?.scatter.from ?? null,
-          unproved,
-          ...asItIs(session),
-        })
-        .where(eq(sessions.id, sessionId));
-      // One place of a quick check, and a strip, prove no correction.
-      if (session.kind === 'calibration') await letStand(inner, actor, session, told, accepted);
-      return accept(null);
-    },
+  sessionStep(idSchema, { act: 'close', allowed: OPEN_STAGES }, (inner, session, _, actor): Done =>
+    closeNow(inner, session, actor, accepted),
   );
+
+/** The same for a step that holds the session. */
+export async function closeNow(inner: Deps, session: Session, actor: Actor, accepted: boolean): Done {
+  const sessionId = session.id;
+  const pass = [...session.passes].reverse().find((p) => p.readings.length > 0);
+  const assessment = pass ? assess(session, pass) : null;
+  const strip = session.kind === 'roll-proof';
+  // What was measured before a correction says nothing about the rig after it.
+  const older = pass !== undefined && pass !== currentPass(session);
+  // One axis alone is no verdict on the rig.
+  const told = strip || older || !assessment?.state ? null : assessment;
+  const unproved = corrected(session) && (older || (assessment !== null && !assessment.state));
+  if (pass) await leaveIt(inner, pass, actor);
+  await inner.db
+    .update(sessions)
+    .set({
+      stage: 'closed',
+      closedAt: inner.now(),
+      closedBy: actor,
+      outcome: told?.state ?? null,
+      outcomeR95Mm: told?.r95Mm ?? null,
+      outcomeLoads: told?.scatter.from ?? null,
+      unproved,
+      ...asItIs(session),
+    })
+    .where(eq(sessions.id, sessionId));
+  // One place of a quick check, and a strip, prove no correction.
+  if (session.kind === 'calibration') await letStand(inner, actor, session, told, accepted);
+  return accept(null);
+}
 export const closeSession = closing(false);
 /** With the new correction standing, though no proof says that it holds. */
 export const closeAccepting = closing(true);

@@ -45,7 +45,7 @@ const at = () => ({ ...opened, now: () => new Date(Date.UTC(2026, 0, 1 + day, 9)
 /** A sheet read a week later, left as it is: what is made of it. */
 async function week(setup: string, xMm: number, yMm = 0) {
   day += 7;
-  const started = await startSession(at(), 'KT', { setupId: setup, kind: 'calibration' });
+  const started = await startSession(at(), 'KT', { setupId: setup, kind: 'calibration', readBy: 'comb' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   const { sessionId } = started.value;
   await markPrinted(at(), 'KT', sessionId);

@@ -10,7 +10,7 @@ import {
   type ToldOnRecord,
 } from '@/server/setups/setupRecord';
 
-import { unknownOf, type Pass, type Session } from './session';
+import { isShort, unknownOf, type Pass, type Session } from './session';
 
 /**
  * What the log leads to expect of the load of a pass: the loads on record before the session, and those of the session
@@ -55,6 +55,8 @@ export function logAtHand(
       afterEvent: eventSince,
       typedCovariance: typedDoubt(setup, last.typed, pass.settingsAtCut),
     },
+    // What two picks leave unseen, one full load tells better than what untouched rigs may be off.
+    isShort(pass) ? 0 : undefined,
   );
   return (
     prior && {

@@ -155,6 +155,9 @@ export function passReadings({ acuityMm }: Pick<Session, 'acuityMm'>, pass: Pass
   });
 }
 
+/** Whether its sheet is read by two picks. */
+export const isShort = ({ sheet }: Pick<Pass, 'sheet'>): boolean => sheet.geometry.spec.readBy === 'short';
+
 /** Whether a reading is another way’s than the combs’. */
 export const isOther = (r: StoredReading): r is StoredReading & OtherReading => 'school' in r.pick;
 

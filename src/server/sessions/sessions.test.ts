@@ -147,7 +147,7 @@ const start = async (
   setupId: string,
   kind: 'calibration' | 'quick-check' = 'calibration',
 ): Promise<string> => {
-  const started = await startSession(deps, 'KT', { setupId, kind });
+  const started = await startSession(deps, 'KT', { setupId, kind, readBy: 'comb' });
   if (!started.ok) throw new Error(JSON.stringify(started.refusal));
   return started.value.sessionId;
 };

@@ -30,11 +30,33 @@ export const sheetOptionsSchema = z
     path: ['ringStep'],
     message: 'To read by rings, choose how far apart they are.',
   })
+  // A short sheet is one station, twice.
+  .transform((o) =>
+    o.readBy === 'short'
+      ? { ...o, columns: 1, rows: 1, secondSet: true, bothWays: false, ringStep: null }
+      : o,
+  )
   .transform((o) => ({
     ...o,
+    /** Somebody said so: the setup remembers it. */
+    chosen: true,
     stepMm: toMm(o.step, o.unit),
     rings: o.ringStep === null ? null : ringChoice(o.ringStep, o.unit),
   }));
+
+const pickSchema = z.object({
+  line: z.number().int().min(-20).max(20),
+  between: z.boolean(),
+  lengths: z.number().int().min(-40).max(40),
+});
+const coarseSchema = finite.min(-7).max(7).nullable();
+
+/** Both combs of a short sheet, as they were picked. */
+export const shortPicksSchema = z.object({
+  across: z.object({ pick: pickSchema, coarseMm: coarseSchema }),
+  along: z.object({ pick: pickSchema, coarseMm: coarseSchema }),
+});
+export type ShortPicks = z.output<typeof shortPicksSchema>;
 
 export type SheetOptions = z.output<typeof sheetOptionsSchema>;
 
@@ -42,12 +64,8 @@ export const readingInputSchema = z.object({
   passId: z.uuid(),
   stationId: z.string().min(1).max(8),
   axis: z.enum(['across', 'along']),
-  pick: z.object({
-    line: z.number().int().min(-20).max(20),
-    between: z.boolean(),
-    lengths: z.number().int().min(-40).max(40),
-  }),
-  coarseMm: finite.min(-7).max(7).nullable(),
+  pick: pickSchema,
+  coarseMm: coarseSchema,
 });
 
 /** A check bar as measured with a rule: within a tenth of what it should be. */

@@ -3,6 +3,7 @@ import QRCode from 'qrcode';
 
 import { formatsIn, frameMap } from '@/core/daily';
 import { IDENTITY, type Affine, type Rect } from '@/core/geometry';
+import { movesOnly } from '@/core/calibration';
 import { accept, refuse, type Outcome } from '@/core/outcome';
 import {
   buildProofSheet,
@@ -45,11 +46,14 @@ export interface StoredSheet {
 /** “0147”: how a sheet is called. */
 export const sheetLabel = (number: number): string => String(number).padStart(4, '0');
 
+/** How a sheet is read, and whether somebody chose that. */
+type HowRead = Pick<SheetOptions, 'ringStep' | 'readBy' | 'chosen'>;
+
 /** 3 × 3 with a second set, or as much of it as the work area takes. */
 export function defaultOptions(
   setup: Setup,
   unit: 'mm' | 'in',
-  { ringStep, readBy }: Pick<SheetOptions, 'ringStep' | 'readBy'> = { ringStep: null, readBy: 'comb' },
+  { ringStep, readBy, chosen }: HowRead = { ringStep: null, readBy: 'comb', chosen: false },
 ): SheetOptions {
   const step = unit === 'mm' ? 0.1 : 0.004;
   const stepMm = unit === 'mm' ? 0.1 : 0.1016;
@@ -59,26 +63,44 @@ export function defaultOptions(
   const one = stationsThatFit(area, stepMm, false, rings);
   const secondSet = two.columns >= 2 && two.rows >= 2;
   const fits = secondSet ? two : one;
+  if (readBy === 'short' && Math.min(two.columns, two.rows) >= 1)
+    return { ...SHORT, ...{ unit, step, stepMm, chosen } };
   return {
     ...{ columns: Math.min(3, fits.columns), rows: Math.min(3, fits.rows), secondSet },
-    ...{ unit, step, stepMm, ringStep, rings, readBy, bothWays: false },
+    ...{ unit, step, stepMm, ringStep, rings, bothWays: false },
+    ...{ readBy: readBy === 'short' ? 'comb' : readBy, chosen },
   };
 }
 
+const SHORT = {
+  ...{ columns: 1, rows: 1, secondSet: true, bothWays: false, ringStep: null, rings: null },
+  readBy: 'short',
+} as const;
+
+/**
+ * How much a setup's sheet asks where nobody chose: two picks where only figures that move the cut are typed and a proof is
+ * on record, since the log then knows the rest; else every term.
+ */
+const usuallyRead = ({ settings, changeable, standing }: Setup): HowRead['readBy'] =>
+  (changeable === 'settings' || changeable === 'settings-and-file') &&
+  settings.length > 0 &&
+  settings.every((s) => s.directionKnown && movesOnly(s)) &&
+  standing.r95Mm !== null
+    ? 'short'
+    : 'comb';
+
 /** How a setup's newest printed sheet was read, and the rings that it had, in a unit: how its readers like to read. */
-export async function readLastTime(
-  deps: Deps,
-  setupId: string,
-  unit: 'mm' | 'in',
-): Promise<Pick<SheetOptions, 'ringStep' | 'readBy'>> {
+export async function readLastTime(deps: Deps, setup: Setup, unit: 'mm' | 'in'): Promise<HowRead> {
   const [row] = await deps.db
     .select({ geometry: proofSheets.geometry })
     .from(proofSheets)
     // A witness in a job's waste was no choice of how to read.
     .where(
       and(
-        ...[eq(proofSheets.setupId, setupId), isNotNull(proofSheets.printedAt)],
+        ...[eq(proofSheets.setupId, setup.id), isNotNull(proofSheets.printedAt)],
         sql`${proofSheets.geometry}->>'printedOn' is null`,
+        // Nor is the one station of a check, nor a strip.
+        sql`exists (select 1 from passes p join sessions s on s.id = p.session_id where p.sheet_id = ${proofSheets.id} and s.kind = 'calibration')`,
       ),
     )
     .orderBy(desc(proofSheets.number))
@@ -87,8 +109,9 @@ export async function readLastTime(
   const rings = spec?.rings;
   const ringStep =
     (rings && RING_STEPS[unit].find((step) => ringChoice(step, unit).stepMm === rings.stepMm)) ?? null;
-  const readBy = spec?.readBy ?? 'comb';
-  return { ringStep, readBy: readBy === 'rings' && ringStep === null ? 'comb' : readBy };
+  const chosen = spec?.readBy !== undefined;
+  const readBy = spec?.readBy ?? usuallyRead(setup);
+  return { ringStep, readBy: readBy === 'rings' && ringStep === null ? 'comb' : readBy, chosen };
 }
 
 function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
@@ -104,7 +127,7 @@ function specOf(setup: Setup, options: SheetOptions, seed: number): ProofSpec {
     stepMm: options.stepMm,
     rings: options.rings,
     ...(options.bothWays ? { bothWays: true } : {}),
-    ...(options.readBy === 'comb' ? {} : { readBy: options.readBy }),
+    ...(options.readBy === 'comb' && !options.chosen ? {} : { readBy: options.readBy }),
     seed,
   };
 }

@@ -7,7 +7,7 @@ import {
   type DoneInstead,
   type EffectDirection,
 } from '@/core/correction';
-import { addFields, fieldToTransform, transformToField } from '@/core/fit';
+import { addFields, fieldToTransform, transformToField, zeroField, type ModelFit } from '@/core/fit';
 import { compose } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
 import { machineSettings, rigs } from '@/db/schema';
@@ -71,9 +71,22 @@ export function foundOut(session: Session): FoundOut[] {
   });
 }
 
+/** Linear terms that two picks do not see: both sets of a load have the same, so that their difference is none. */
+const UNSEEN = 1e-2;
+
+/** Of a short sheet: its shift. What is only shifted by what was typed, is told by that. */
+function atOnePlace({ field: { origin, exMm, eyMm }, covarianceKnownU }: ModelFit, pass: Pass) {
+  if (pass.fileTransform) return null;
+  const covariance = covarianceKnownU.map((row, i) =>
+    row.map((v, j) => (i === j && i < 4 ? UNSEEN ** 2 : v)),
+  );
+  return { field: { ...zeroField(origin), exMm, eyMm }, covariance };
+}
+
 /** A set as the machine cut it, with what its file undid taken out; null where it does not tell all six terms. */
 function machineOf(session: Session, pass: Pass) {
   const a = assess(session, pass);
+  if (a?.middle) return atOnePlace(a.fit, pass);
   if (a?.scope !== 'whole-area' || (a.fit.model !== 'affine' && a.fit.model !== 'projective')) return null;
   const { fit } = a;
   const field = fieldToTransform(fit.field);

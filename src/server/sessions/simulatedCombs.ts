@@ -2,6 +2,7 @@ import 'server-only';
 
 import { normalDeviate, seededRandom } from '@/core/random/random';
 import { cutLineMm } from '@/core/comb';
+import { applyAffine } from '@/core/geometry';
 import { fieldFrom, landedLines, landing, loadField, lookAtComb, stripField } from '@/core/rigsim';
 import { requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
@@ -18,6 +19,8 @@ export interface SimulatedComb {
   readonly axis: OffsetAxis;
   readonly landed: readonly number[];
   readonly coarseMm: number;
+  /** Where the cut lies on this axis, mm. */
+  readonly offMm: number;
 }
 
 /** Cut lines each side of the middle one that a loupe may show. */
@@ -33,7 +36,7 @@ export function simulatedAgain(pass: Pass, { station, axis }: CombAgain, look: n
     { length: 2 * LINES_EACH_SIDE + 1 },
     (_, nth) => cutLineMm(comb, nth - LINES_EACH_SIDE) + first.offsetMm + jitter,
   );
-  return [{ stationId: station.id, axis, landed, coarseMm: first.offsetMm }];
+  return [{ stationId: station.id, axis, landed, coarseMm: first.offsetMm, offMm: first.offsetMm }];
 }
 
 /** What the loupe of a simulated rig would show at each comb of this pass. */
@@ -46,10 +49,13 @@ export async function simulatedCombs(session: Session, pass: Pass): Promise<Simu
     session.kind === 'roll-proof' ? stripField(simulation, pass.settingsAtCut, load) : () => sheet;
   return pass.stations.flatMap((station) => {
     const field = fieldFrom(simulation, fieldAt(station.centre.y), station);
+    const landed = landing(field, pass.fileTransform);
+    const at = applyAffine(landed, station.centre);
     return (['across', 'along'] as const).map((axis) => ({
       stationId: station.id,
       axis,
-      landed: landedLines(station[axis], landing(field, pass.fileTransform)),
+      landed: landedLines(station[axis], landed),
+      offMm: axis === 'across' ? at.x - station.centre.x : at.y - station.centre.y,
       coarseMm: lookAtComb(
         station[axis],
         station.scaleCentre,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 
 import type { Affine } from '@/core/geometry';
 import { accept, refuse, type Outcome } from '@/core/outcome';
-import { layoutAreaOf, stationsThatFit, type StationSet } from '@/core/proof';
+import { layoutAreaOf, READ_BY, stationsThatFit, type StationSet } from '@/core/proof';
 import { passes, sessions } from '@/db/schema';
 import { isTaken } from '@/db/transaction';
 
@@ -29,6 +29,8 @@ const startSchema = z.object({
   setupId: idSchema,
   kind: z.enum(['calibration', 'quick-check']),
   unit: z.enum(['mm', 'in']).default('mm'),
+  /** How its sheet is to be read; nothing: as the last one was, or as the rig is usually read. */
+  readBy: z.enum(READ_BY).optional(),
 });
 
 export type ToStart = z.input<typeof startSchema>;
@@ -64,7 +66,7 @@ async function start(
       if (open) return open;
       const wrong = changeOverFirst(setup.value);
       if (wrong) return refuse(wrong);
-      const { on, options } = await layOut(setup.value, (unit) => readLastTime(inner, setupId, unit));
+      const { on, options } = await layOut(setup.value, (unit) => readLastTime(inner, setup.value, unit));
       const sheet = await makeSheet(inner, on, options);
       if (!sheet.ok) return sheet;
       const [row] = await inner.db
@@ -88,11 +90,14 @@ async function start(
 export const startSession = withShape(
   startSchema,
   'start session',
-  (deps, actor, { setupId, kind, unit }, { request }): Done<Started> =>
+  (deps, actor, { setupId, kind, unit, readBy: wanted }, { request }): Done<Started> =>
     start(deps, actor, setupId, kind, request, async (setup, last) => {
-      const full = defaultOptions(setup, unit, await last(unit));
-      const one = { ...full, columns: 1, rows: 1, secondSet: false };
-      return { on: setup, options: kind === 'calibration' ? full : one };
+      const like = await last(unit);
+      const how = wanted ? { ...like, readBy: wanted } : like;
+      if (kind === 'calibration') return { on: setup, options: defaultOptions(setup, unit, how) };
+      const one = { columns: 1, rows: 1, secondSet: false };
+      const whole = { ...how, readBy: how.readBy === 'short' ? ('comb' as const) : how.readBy };
+      return { on: setup, options: { ...defaultOptions(setup, unit, whole), ...one } };
     }),
 );
 

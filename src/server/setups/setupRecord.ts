@@ -23,7 +23,7 @@ import { compose, rectCentre, type Point } from '@/core/geometry';
 import type { LoadTold } from '@/core/record';
 import { registrationOf, type MarkKit } from '@/core/marks';
 import { DEFAULT_LOAD_SCATTER_MM } from '@/core/tolerance';
-import { corrections, events, fits, passes, sessions } from '@/db/schema';
+import { corrections, events, fits, passes, proofSheets, sessions } from '@/db/schema';
 import { fitCovariance, fitEye, fitField, fitNoise, passFile, settingsAtCut } from '@/db/stored/sessions';
 
 import type { Deps } from '@/server/base/deps';
@@ -79,7 +79,7 @@ type RecordRow = Record<'settings' | 'file' | 'field' | 'covariance' | 'noise' |
 
 /**
  * The sets that a rig cut, of what was worked out before a moment: for a session that started then it stays what it was.
- * Of readings of one place alone only quick checks count, beside what full loads told. `acuityMm`: with which acuity
+ * Of readings of one place alone only quick checks and short sheets count, beside what full loads told. `acuityMm`: with which acuity
  * readings are reckoned now: residuals of what was reckoned with another say nothing about the eye.
  */
 export async function setupRecord(
@@ -110,7 +110,8 @@ export async function setupRecord(
     ) s
     join ${passes} p on p.session_id = s.id
     join lateral (
-      select * from ${fits} where pass_id = p.id and created_at < ${before} and (widest <> 'shift' or (s.kind = 'quick-check' and p.position = 1)) and inputs->>'axis' is null
+      select * from ${fits} where pass_id = p.id and created_at < ${before} and (widest <> 'shift' or (p.position = 1 and (s.kind = 'quick-check' or exists (
+          select 1 from ${proofSheets} sheet where sheet.id = p.sheet_id and sheet.geometry->'spec'->>'readBy' = 'short')))) and inputs->>'axis' is null
       order by created_at desc limit 1
     ) f on true
     -- A stored fit is large: it is unpacked once ("offset 0" keeps the planner from doing it three times).

@@ -13,21 +13,9 @@ import { BleedPanel } from '@/features/forms/setup/BleedPanel';
 import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 import { ActButton } from '@/features/forms/acts/ActButton';
 import { correctionIsDone } from '../actions';
+import type { SettingView } from '../settingView';
 import { FileDrop } from './FileDrop';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
-
-export interface SettingView {
-  readonly id: string;
-  readonly name: string;
-  readonly unit: string;
-  readonly from: string;
-  readonly to: string;
-  readonly changed: boolean;
-  /** How it is typed on its machine, in the machine’s own words. */
-  readonly how: readonly string[];
-  readonly note: string | null;
-  readonly clamped: string | null;
-}
 
 const WAY_WORDS: Readonly<Record<CorrectionWay, string>> = {
   'machine-page': 'run the machine’s own calibration',

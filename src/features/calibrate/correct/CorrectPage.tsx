@@ -39,7 +39,7 @@ import { TERM_WORDS, tellsTerm, termText } from '@/ui/words/termWords';
 import { SessionPage } from '../SessionPage';
 import { FunnelFigure } from './FunnelFigure';
 import { KindsNotice, KindsPanel } from './KindsPanel';
-import { settingView } from './settingView';
+import { settingView } from '../settingView';
 import { SuspectPanel } from './SuspectPanel';
 import { Working } from './Working';
 import { lengthText, type LengthUnit } from '@/core/units';

@@ -9,12 +9,14 @@ import { sheetCutLayer, sheetFileMap, sheetFormats, sheetPrintLayer } from '@/se
 
 import { sessionAt } from '../loadSession';
 import { FirstEdge } from '@/features/forms/setup/FirstEdge';
-import { Recipe } from '@/features/forms/setup/Recipe';
+import { Recipe, recipeLine } from '@/features/forms/setup/Recipe';
+import { recipeCautions } from '@/core/recipe';
+import { Fold } from '@/ui/Fold';
 
 import { BarsForm } from './BarsForm';
 import { SessionPage } from '../SessionPage';
 import { SheetOptionsForm } from './SheetOptionsForm';
-import { ActButton } from '@/features/forms/acts/ActButton';
+import { PrintActs } from './PrintActs';
 import { SheetPreview } from './SheetPreview';
 import { laidElsewhere } from '@/ui/words/markWords';
 
@@ -31,14 +33,38 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
   const quick = session.kind === 'quick-check';
   const elsewhere = laidElsewhere(spec.marks, unit);
   const fixedLayout = session.kind !== 'calibration';
+  const recipe = pass.recipe ?? session.setup.recipe;
+  const formats = sheetFormats(sheet, session.setup);
+  const [first = 'dxf'] = formats;
+  const corrected = pass.fileTransform ? ', corrected' : '';
+  const set = spec.secondSet ? 'set A' : 'it';
+  const leave = spec.secondSet ? ', leave it loaded' : '';
+  const acts = (
+    <div className="stack">
+      <PrintActs
+        label={sheet.label}
+        print={file('pdf', 'print')}
+        cut={file(first, 'cut', 1)}
+        cutWords={`Cut file${spec.secondSet ? ', set A' : ''}${corrected}`}
+        printed={frozen}
+        session={stateOf(session)}
+      />
+      {pass.fileTransform && (
+        <p className="small-print mb-0">
+          The cut carries what every cut file of this rig carries: the check tells whether the rig is as it
+          was left.
+        </p>
+      )}
+    </div>
+  );
   return (
     <SessionPage session={session} ratio={null} words={quick ? 'quick check' : 'not measured yet'}>
       <h1 className="answer">
         {frozen
-          ? `Sheet ${sheet.label} has been printed and is frozen. Cut set A, leave it loaded, and read it.`
-          : `Print sheet ${sheet.label} at 100 % on ${session.setup.media}, cut ${spec.secondSet ? 'set A' : 'it'}${spec.secondSet ? ', and do not unload' : ''}. Then read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}.`}
+          ? `Sheet ${sheet.label} is printed and frozen. Cut ${set}${leave}, then read it.`
+          : `Print sheet ${sheet.label} at 100 %, cut ${set}${leave}. Then ${spec.readBy === 'short' ? 'two picks' : `read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}`}.`}
       </h1>
-      <div className="two">
+      <div className="two work-first">
         <div>
           {spec.marks &&
             markWarnings(spec.marks, spec).map((words) => (
@@ -49,59 +75,8 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           {elsewhere && <p className="notice">{elsewhere}</p>}
           <SheetPreview print={sheetPrintLayer(sheet)} cuts={sheetCutLayer(sheet, 1)} unit={unit} />
         </div>
-        <div className="stack side">
-          <section className="panel">
-            <h2>1. Print it</h2>
-            <div className="d-flex flex-wrap gap-2">
-              <a className="btn btn-plain" href={file('pdf', 'print')} target="_blank" rel="noreferrer">
-                PDF to print
-              </a>
-              <a className="btn btn-plain" href={file('svg', 'print')} download>
-                SVG to print
-              </a>
-            </div>
-            <Recipe recipe={pass.recipe ?? session.setup.recipe} />
-            <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
-            <FirstEdge setupId={session.setup.id} bobFirst={session.setup.bobFirst} />
-            <details className="working" open={pass.barAcrossMm !== null || pass.barAlongMm !== null}>
-              <summary>Measure both check bars</summary>
-              <BarsForm
-                session={stateOf(session)}
-                nominal={barLengthsMm(sheet.geometry)}
-                acrossMm={pass.barAcrossMm}
-                alongMm={pass.barAlongMm}
-                unit={unit}
-              />
-            </details>
-          </section>
-          <section className="panel">
-            <h2>2. Cut {spec.secondSet ? 'set A only' : 'it'}</h2>
-            <div className="d-flex flex-wrap gap-2">
-              {sheetFormats(sheet, session.setup).map((format) => (
-                <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
-                  {format.toUpperCase()} to cut{pass.fileTransform ? ', corrected' : ''}
-                </a>
-              ))}
-            </div>
-            {pass.fileTransform && (
-              <p className="small-print mt-2 mb-0">
-                The cut carries the correction that every cut file of this rig carries, so that the check
-                tells whether the rig is as it was left.
-              </p>
-            )}
-            <p className="small-print mt-2 mb-3">
-              {session.setup.fileFrame && sheetFileMap(sheet, session.setup)
-                ? `In the file ${frameWords(session.setup.fileFrame, unit)}, as the rig’s page says. `
-                : 'The same page as the print, so that the marks agree. '}
-              {spec.secondSet && 'Keep the sheet loaded: set B proves the correction on it.'}
-            </p>
-            <ActButton act="cut" session={stateOf(session)} words="It is printed and cut: read it" main />
-            <p className="caution mb-0 mt-3">
-              Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching
-              in. The machine’s manual comes first.
-            </p>
-          </section>
-          {!frozen && !fixedLayout && (
+        <div className="side">
+          {!frozen && !fixedLayout ? (
             <SheetOptionsForm
               key={`${spec.columns}-${spec.rows}-${spec.secondSet}-${spec.unit}-${spec.stepMm}-${spec.rings?.stepMm}-${spec.bothWays}-${spec.readBy}`}
               session={stateOf(session)}
@@ -117,13 +92,67 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 ringStep: spec.rings ? onOffer(spec.rings.stepMm, spec.unit) : null,
               }}
               area={layoutAreaOf(session.setup)}
-            />
+            >
+              {acts}
+            </SheetOptionsForm>
+          ) : (
+            acts
           )}
+          <Fold
+            name="recipe"
+            words="Recipe"
+            usual={recipeLine(recipe) || 'none noted'}
+            open={recipeCautions(recipe).length > 0}
+          >
+            <Recipe recipe={recipe} />
+            <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
+          </Fold>
+          <Fold name="file-kinds" words="File kinds" usual={`PDF to print, ${first.toUpperCase()} to cut`}>
+            <div className="d-flex flex-wrap gap-2">
+              <a className="btn btn-plain" href={file('svg', 'print')} download>
+                SVG to print
+              </a>
+              {formats.map((format) => (
+                <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
+                  {format.toUpperCase()} to cut{corrected}
+                </a>
+              ))}
+            </div>
+            <p className="small-print mt-2 mb-0">
+              {session.setup.fileFrame && sheetFileMap(sheet, session.setup)
+                ? `In the file ${frameWords(session.setup.fileFrame, unit)}, as the rig’s page says. `
+                : 'The same page as the print, so that the marks agree. '}
+            </p>
+          </Fold>
+          <Fold name="first-edge" words="Edge that came out first" usual={edgeWords(session.setup.bobFirst)}>
+            <FirstEdge setupId={session.setup.id} bobFirst={session.setup.bobFirst} />
+          </Fold>
+          <Fold
+            name="bars"
+            words="Measure both check bars"
+            usual={(pass.barAcrossMm ?? pass.barAlongMm) ? 'measured' : 'if you doubt the print'}
+            open={pass.barAcrossMm !== null || pass.barAlongMm !== null}
+          >
+            <BarsForm
+              session={stateOf(session)}
+              nominal={barLengthsMm(sheet.geometry)}
+              acrossMm={pass.barAcrossMm}
+              alongMm={pass.barAlongMm}
+              unit={unit}
+            />
+          </Fold>
+          <p className="caution mb-0 mt-3">
+            Hands out of the cutter while it moves; power off before reaching in. The machine’s manual comes
+            first.
+          </p>
         </div>
       </div>
     </SessionPage>
   );
 }
+
+const edgeWords = (bobFirst: boolean | null): string =>
+  bobFirst === null ? 'not told yet' : bobFirst ? 'the bob’s' : 'the other one';
 
 /** The step as it is on offer in the sheet’s unit; combs and rings have the same. */
 const onOffer = (stepMm: number, unit: LengthUnit): number | null =>

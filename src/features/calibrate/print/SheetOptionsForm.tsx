@@ -3,15 +3,16 @@
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
-import { useState, useTransition } from 'react';
+import { useState, useTransition, type ReactNode } from 'react';
 
 import type { Rect } from '@/core/geometry';
-import { COMB_STEPS, READ_BY, RING_STEPS, ringChoice, stationsThatFit, type ReadBy } from '@/core/proof';
+import { COMB_STEPS, RING_STEPS, ringChoice, stationsThatFit, type ReadBy } from '@/core/proof';
 import { toMm, type LengthUnit } from '@/core/units';
 
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 import { layOutSheet } from '../actions';
+import { Fold } from '@/ui/Fold';
 
 interface Options {
   readonly columns: number;
@@ -24,26 +25,30 @@ interface Options {
   readonly readBy: ReadBy;
 }
 
-const WAYS: Readonly<Record<ReadBy, string>> = {
-  comb: 'the combs',
+/** What there is to choose from beside short and full, with what each leaves unseen. */
+const OTHER_WAYS = {
   rings: 'rings: the even one of a row',
   gaps: 'gaps round a shape, by rule or loupe',
-  lengths: 'long lengths, by rule or tape',
+  lengths: 'long lengths, by rule or tape: no shift',
   table: 'a table from elsewhere',
-};
+} as const;
+const isOther = (way: ReadBy): way is keyof typeof OTHER_WAYS => way in OTHER_WAYS;
 
-/** Another layout for a sheet that has not been printed. Every change lays it out anew. */
+/** How much a sheet that has not been printed is to tell, what is done with it, and its layout. Every change lays it out anew. */
 export function SheetOptionsForm({
   session,
   unit,
   current,
   area,
+  children,
 }: {
   session: { readonly id: string; readonly version: number };
   unit: LengthUnit;
   current: Options;
   /** What is free for stations, mm. */
   area: Rect;
+  /** What is done with the sheet. */
+  children: ReactNode;
 }) {
   const [chosen, setChosen] = useState(current);
   const [message, setMessage] = useState('');
@@ -70,140 +75,183 @@ export function SheetOptionsForm({
   const fits = fitsOf(chosen, area);
   const count = (most: number): number[] => Array.from({ length: Math.max(most, 1) }, (_, i) => i + 1);
   return (
-    <section className="panel" aria-busy={pending}>
-      <h2>Another layout</h2>
-      <div className="row g-2">
-        <div className="col-4">
-          <FormLabel htmlFor="columns">Columns</FormLabel>
-          <FormSelect
-            id="columns"
-            value={chosen.columns}
-            onChange={(e) => change({ columns: Number(e.target.value) })}
-          >
-            {count(Math.max(fits.columns, chosen.columns)).map((n) => (
-              <option key={n}>{n}</option>
-            ))}
-          </FormSelect>
-        </div>
-        <div className="col-4">
-          <FormLabel htmlFor="rows">Rows</FormLabel>
-          <FormSelect
-            id="rows"
-            value={chosen.rows}
-            onChange={(e) => change({ rows: Number(e.target.value) })}
-          >
-            {count(Math.max(fits.rows, chosen.rows)).map((n) => (
-              <option key={n}>{n}</option>
-            ))}
-          </FormSelect>
-        </div>
-        <div className="col-4">
-          <FormLabel htmlFor="step">Comb step</FormLabel>
-          <FormSelect
-            id="step"
-            value={`${chosen.unit} ${chosen.step}`}
-            onChange={(e) => {
-              const [name, step] = e.target.value.split(' ');
-              // Steps of rings go with the unit of the labels.
-              change({
-                unit: name as LengthUnit,
-                step: Number(step),
-                ...(name !== chosen.unit && withRings(null, chosen)),
-              });
-            }}
-          >
-            {(unit === 'mm' ? (['mm', 'in'] as const) : (['in', 'mm'] as const)).flatMap((name) =>
-              COMB_STEPS[name].map((step) => (
-                <option key={`${name} ${step}`} value={`${name} ${step}`}>
-                  {step} {name}
-                </option>
-              )),
-            )}
-          </FormSelect>
-        </div>
-      </div>
-      <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
-        <FormCheckInput
-          id="second"
-          type="checkbox"
-          className="mt-0"
-          checked={chosen.secondSet}
-          onChange={(e) => change({ secondSet: e.target.checked })}
-        />
-        <label htmlFor="second">a second set, to prove it on the same sheet</label>
-      </div>
-      <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
-        <FormCheckInput
-          id="bothWays"
-          type="checkbox"
-          className="mt-0"
-          checked={chosen.bothWays}
-          onChange={(e) => change({ bothWays: e.target.checked })}
-        />
-        <label htmlFor="bothWays">every other station cut from the other side, to tell backlash</label>
-      </div>
-      {chosen.bothWays && (
-        <span className="small-print">
-          The cutter has to cut in the order of the file: turn off whatever sorts paths in its program.
-        </span>
-      )}
-      <HowItIsRead chosen={chosen} change={change} />
+    <div className="stack" aria-busy={pending}>
+      <HowMuch chosen={chosen} change={change} />
       {message && (
         <span className="field-error" role="alert">
           {message}
         </span>
       )}
-    </section>
+      {children}
+      {chosen.readBy !== 'short' && (
+        <Fold
+          name="layout"
+          words="Another layout"
+          usual={`${chosen.columns} × ${chosen.rows}, ${chosen.step} ${chosen.unit}`}
+        >
+          <div className="row g-2">
+            <div className="col-4">
+              <FormLabel htmlFor="columns">Columns</FormLabel>
+              <FormSelect
+                id="columns"
+                value={chosen.columns}
+                onChange={(e) => change({ columns: Number(e.target.value) })}
+              >
+                {count(Math.max(fits.columns, chosen.columns)).map((n) => (
+                  <option key={n}>{n}</option>
+                ))}
+              </FormSelect>
+            </div>
+            <div className="col-4">
+              <FormLabel htmlFor="rows">Rows</FormLabel>
+              <FormSelect
+                id="rows"
+                value={chosen.rows}
+                onChange={(e) => change({ rows: Number(e.target.value) })}
+              >
+                {count(Math.max(fits.rows, chosen.rows)).map((n) => (
+                  <option key={n}>{n}</option>
+                ))}
+              </FormSelect>
+            </div>
+            <div className="col-4">
+              <FormLabel htmlFor="step">Comb step</FormLabel>
+              <FormSelect
+                id="step"
+                value={`${chosen.unit} ${chosen.step}`}
+                onChange={(e) => {
+                  const [name, step] = e.target.value.split(' ');
+                  // Steps of rings go with the unit of the labels.
+                  change({
+                    unit: name as LengthUnit,
+                    step: Number(step),
+                    ...(name !== chosen.unit && withRings(null, chosen)),
+                  });
+                }}
+              >
+                {(unit === 'mm' ? (['mm', 'in'] as const) : (['in', 'mm'] as const)).flatMap((name) =>
+                  COMB_STEPS[name].map((step) => (
+                    <option key={`${name} ${step}`} value={`${name} ${step}`}>
+                      {step} {name}
+                    </option>
+                  )),
+                )}
+              </FormSelect>
+            </div>
+          </div>
+          <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
+            <FormCheckInput
+              id="second"
+              type="checkbox"
+              className="mt-0"
+              checked={chosen.secondSet}
+              onChange={(e) => change({ secondSet: e.target.checked })}
+            />
+            <label htmlFor="second">a second set, to prove it on the same sheet</label>
+          </div>
+          <div className="form-check mt-2 d-flex align-items-center gap-2" style={{ minHeight: 44 }}>
+            <FormCheckInput
+              id="bothWays"
+              type="checkbox"
+              className="mt-0"
+              checked={chosen.bothWays}
+              onChange={(e) => change({ bothWays: e.target.checked })}
+            />
+            <label htmlFor="bothWays">every other station cut from the other side, to tell backlash</label>
+          </div>
+          {chosen.bothWays && (
+            <span className="small-print">
+              The cutter has to cut in the order of the file: turn off whatever sorts paths in its program.
+            </span>
+          )}
+          <Rings chosen={chosen} change={change} />
+        </Fold>
+      )}
+    </div>
   );
 }
 
-/** The way that Read opens with, and the rings that some ways want. */
-function HowItIsRead({ chosen, change }: { chosen: Options; change: (by: Partial<Options>) => void }) {
+/** The one choice: how much do you want to know? */
+function HowMuch({ chosen, change }: { chosen: Options; change: (by: Partial<Options>) => void }) {
+  const cards = [
+    ['short', 'Short', 'two picks, two yes or no: the shift', 'turn, size and lean stay unseen'],
+    ['comb', 'Full', 'every term, and the same again to prove it', 'the next load stays unseen'],
+  ] as const;
   return (
-    <>
-      <div className="mt-2">
+    <fieldset className="how-much">
+      <legend>How much do you want to know?</legend>
+      {cards.map(([way, name, tells, unseen]) => (
+        <label key={way} className={chosen.readBy === way ? 'card-choice chosen' : 'card-choice'}>
+          <FormCheckInput
+            type="radio"
+            name="how-much"
+            className="mt-0"
+            checked={chosen.readBy === way}
+            onChange={() => change(readingBy(way, chosen))}
+          />
+          <span>
+            <strong>{name}</strong>
+            <br />
+            {tells}
+            <br />
+            <span className="soft">{unseen}</span>
+          </span>
+        </label>
+      ))}
+      <Fold
+        name="read-by"
+        words="Another way"
+        usual={isOther(chosen.readBy) ? OTHER_WAYS[chosen.readBy] : 'rings, gaps, lengths, a table'}
+        open={isOther(chosen.readBy)}
+      >
         <FormLabel htmlFor="readBy">It is read by</FormLabel>
         <FormSelect
           id="readBy"
-          value={chosen.readBy}
-          onChange={(e) => change(readingBy(e.target.value as ReadBy, chosen))}
+          value={isOther(chosen.readBy) ? chosen.readBy : ''}
+          onChange={(e) => change(readingBy((e.target.value || 'comb') as ReadBy, chosen))}
         >
-          {READ_BY.map((way) => (
+          <option value="">the combs</option>
+          {Object.entries(OTHER_WAYS).map(([way, words]) => (
             <option key={way} value={way}>
-              {WAYS[way]}
+              {words}
             </option>
           ))}
         </FormSelect>
-        <span className="small-print">
-          What Read opens with, this time and the next; any other way is still there.
-        </span>
-      </div>
-      <div className="mt-2">
-        <FormLabel htmlFor="rings">Rings beside the combs</FormLabel>
-        <FormSelect
-          id="rings"
-          value={chosen.ringStep ?? ''}
-          onChange={(e) => change(withRings(e.target.value === '' ? null : Number(e.target.value), chosen))}
-        >
-          <option value="">none</option>
-          {RING_STEPS[chosen.unit].map((step) => (
-            <option key={step} value={step}>
-              {`nine, ${step} ${chosen.unit} apart: reach ± ${Number((4 * step).toFixed(3))} ${chosen.unit}`}
-            </option>
-          ))}
-        </FormSelect>
-        <span className="small-print">
-          Weed the row in one pull; the ring that is even all round says the offset.
-        </span>
-      </div>
-    </>
+      </Fold>
+    </fieldset>
+  );
+}
+
+/** Rings beside the combs. */
+function Rings({ chosen, change }: { chosen: Options; change: (by: Partial<Options>) => void }) {
+  return (
+    <div className="mt-2">
+      <FormLabel htmlFor="rings">Rings beside the combs</FormLabel>
+      <FormSelect
+        id="rings"
+        value={chosen.ringStep ?? ''}
+        onChange={(e) => change(withRings(e.target.value === '' ? null : Number(e.target.value), chosen))}
+      >
+        <option value="">none</option>
+        {RING_STEPS[chosen.unit].map((step) => (
+          <option key={step} value={step}>
+            {`nine, ${step} ${chosen.unit} apart: reach ± ${Number((4 * step).toFixed(3))} ${chosen.unit}`}
+          </option>
+        ))}
+      </FormSelect>
+      <span className="small-print">
+        Weed the row in one pull; the ring that is even all round says the offset.
+      </span>
+    </div>
   );
 }
 
 /** Read by rings there have to be some; without rings nothing is read by them. */
-const readingBy = (readBy: ReadBy, { ringStep, unit }: Options): Partial<Options> => ({
+const readingBy = (readBy: ReadBy, { ringStep, unit, readBy: before }: Options): Partial<Options> => ({
   readBy,
-  ringStep: readBy === 'rings' ? (ringStep ?? RING_STEPS[unit][0]!) : ringStep,
+  ringStep: readBy === 'short' ? null : readBy === 'rings' ? (ringStep ?? RING_STEPS[unit][0]!) : ringStep,
+  // From a short sheet to a whole one: as many stations as usual, or as fit.
+  ...(before === 'short' && readBy !== 'short' ? { columns: 3, rows: 3, secondSet: true } : {}),
 });
 const withRings = (ringStep: number | null, { readBy }: Options): Partial<Options> => ({
   ringStep,

@@ -4,7 +4,7 @@ import type { PlumbState } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/base/context';
 import { sheetFormats } from '@/server/sessions/sheets';
 import { ownPagesOf, type OwnPage } from '@/server/setups/ownPage';
-import { currentPass, previousPass, stateOf, type Session } from '@/server/sessions/session';
+import { currentPass, isShort, previousPass, stateOf, type Session } from '@/server/sessions/session';
 import { assess } from '@/server/sessions/assess';
 import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/charts/PassChart';
@@ -22,6 +22,7 @@ import { Word } from '@/ui/words/Word';
 import { acceptanceWords } from './acceptance.view';
 import { BeforeProof } from './BeforeProof';
 import { LogNote } from '../LogNote';
+import { ShortProvePage } from '../short/ShortProvePage';
 import { SignsNotice } from './SignsNotice';
 
 const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
@@ -34,6 +35,7 @@ const POOLING_WORDS: Readonly<Record<Pooling, string>> = {
 /** The confirming cut: before it is cut, what to do; after it is read, whether the rig is plumb. */
 export async function ProvePage({ params }: { params: Promise<{ id: string }> }) {
   const session = await sessionAt((await params).id, 'prove');
+  if (isShort(currentPass(session))) return <ShortProvePage session={session} />;
   const { unit } = await preferences();
   const pass = currentPass(session);
   const a = assess(session, pass);

@@ -7,10 +7,39 @@ import {
   printedLineMm,
   type LineComb,
 } from '@/core/comb';
-import type { LengthUnit } from '@/core/units';
+import type { LengthUnit, OffsetAxis } from '@/core/units';
 import { BOB_PATH } from '@/ui/pictures/PlumbGlyph';
 
-const SIZE = { across: { width: 520, height: 400 }, along: { width: 520, height: 470 } } as const;
+/** By itself, as a small stand-in of a loupe, or beside the comb of the other axis. */
+type Size = 'large' | 'compact' | 'pair';
+
+interface Look {
+  readonly across: { readonly width: number; readonly height: number };
+  readonly along: { readonly width: number; readonly height: number };
+  /** Left free at the two ends of the comb together. */
+  readonly ends: number;
+  /** Distances across the comb, as a share of those of the large picture. */
+  readonly rows: number;
+  readonly printed: number;
+  readonly cut: number;
+  readonly dashes: string;
+  readonly label: Readonly<Record<OffsetAxis, number>>;
+}
+
+const LOOKS: Readonly<Record<Size, Look>> = {
+  large: {
+    ...{ across: { width: 520, height: 400 }, along: { width: 520, height: 470 }, ends: 56, rows: 1 },
+    ...{ printed: 5, cut: 3.4, dashes: '11 4', label: { across: 17, along: 17 } },
+  },
+  compact: {
+    ...{ across: { width: 240, height: 150 }, along: { width: 240, height: 230 }, ends: 24, rows: 0.42 },
+    ...{ printed: 2, cut: 1.6, dashes: '5 2', label: { across: 10, along: 10 } },
+  },
+  pair: {
+    ...{ across: { width: 520, height: 290 }, along: { width: 390, height: 470 }, ends: 40, rows: 0.8 },
+    ...{ printed: 5, cut: 3.4, dashes: '10 4', label: { across: 21, along: 24 } },
+  },
+};
 
 /**
  * The comb as it looks through a loupe when the offset is that of `steps`: printed lines with their labels,
@@ -21,11 +50,13 @@ export function CombPicture({
   steps,
   unit,
   words,
+  size = 'large',
 }: {
   comb: LineComb;
   steps: number;
   unit: LengthUnit;
   words: string;
+  size?: Size;
 }) {
   const pick = pickFromSteps(comb, steps);
   const offset = pickOffsetMm(comb, pick);
@@ -39,6 +70,7 @@ export function CombPicture({
       plumbAt={printedLineMm(comb, pick.line) + between * (printedLineMm(comb, 1) - printedLineMm(comb, 0))}
       bold={pick.between ? null : pick.line}
       words={words}
+      size={size}
     />
   );
 }
@@ -51,7 +83,7 @@ export function LoupeView({
   plumbAt,
   bold,
   words,
-  compact = false,
+  size = 'compact',
 }: {
   comb: LineComb;
   unit: LengthUnit;
@@ -59,16 +91,17 @@ export function LoupeView({
   plumbAt: number | null;
   bold: number | null;
   words: string;
-  compact?: boolean;
+  size?: Size;
 }) {
+  const look = LOOKS[size];
   const across = comb.axis === 'across';
-  const box = compact ? { width: 240, height: across ? 150 : 230 } : SIZE[comb.axis];
+  const box = look[comb.axis];
   const span = printedLineMm(comb, comb.halfLines) * 2;
-  const room = (across ? box.width : box.height) - (compact ? 24 : 56);
+  const room = (across ? box.width : box.height) - look.ends;
   const scale = room / (span + printedLineMm(comb, 1));
   const middle = across ? box.width / 2 : box.height / 2;
   const along = (m: number): number => (across ? middle + m * scale : middle - m * scale);
-  const rows = rowsOf(across, compact);
+  const rows = rowsOf(across, look.rows);
   const stroke = (m: number, from: number, to: number): string =>
     across ? `M${along(m)} ${from}V${to}` : `M${from} ${along(m)}H${to}`;
   const inside = landed.filter((m) => Math.abs(m) < span / 2 + printedLineMm(comb, 1) * 0.45);
@@ -79,7 +112,7 @@ export function LoupeView({
       width="100%"
       role="img"
       aria-label={words}
-      style={{ maxHeight: compact ? undefined : '58vh' }}
+      style={{ maxHeight: size === 'large' ? '58vh' : undefined }}
     >
       {Array.from({ length: 2 * comb.halfLines + 1 }, (_, i) => i - comb.halfLines).map((k) => {
         const m = printedLineMm(comb, k);
@@ -89,7 +122,7 @@ export function LoupeView({
             <path
               d={stroke(m, rows.printFrom, labelled ? rows.printLong : rows.printTo)}
               stroke="var(--rp-print)"
-              strokeWidth={compact ? 2 : 5}
+              strokeWidth={look.printed}
             />
             {labelled && (
               <text
@@ -98,7 +131,7 @@ export function LoupeView({
                 dy={across ? undefined : '0.35em'}
                 textAnchor={across ? 'middle' : 'end'}
                 className="mono"
-                style={{ fontSize: compact ? 10 : 17, fontWeight: k === bold ? 700 : 400 }}
+                style={{ fontSize: look.label[comb.axis], fontWeight: k === bold ? 700 : 400 }}
               >
                 {labelText(lineLabelMm(comb, k), unit)}
               </text>
@@ -111,8 +144,8 @@ export function LoupeView({
           key={i}
           d={stroke(m, rows.cutFrom, rows.cutTo)}
           stroke="var(--rp-cut)"
-          strokeWidth={compact ? 1.6 : 3.4}
-          strokeDasharray={compact ? '5 2' : '11 4'}
+          strokeWidth={look.cut}
+          strokeDasharray={look.dashes}
         />
       ))}
       {plumbAt !== null && (
@@ -138,8 +171,7 @@ export function LoupeView({
 }
 
 /** Distances from the picture's edge: across runs down the picture, along runs to the right. */
-function rowsOf(across: boolean, compact: boolean) {
-  const k = compact ? 0.42 : 1;
+function rowsOf(across: boolean, k: number) {
   const rows = across
     ? {
         cutFrom: 26,

@@ -58,7 +58,6 @@ export function DeskMap({
               landed={sim.landed}
               plumbAt={null}
               bold={null}
-              compact
               words="Simulated loupe: match the large picture to this one."
             />
           ) : (

@@ -4,11 +4,19 @@ import { predictOffset } from '@/core/fit';
 import { landing, loadField } from '@/core/rigsim';
 import { atTheEnd } from '@/core/calibration';
 import { applyAffine } from '@/core/geometry';
-import { OFFSET_AXES } from '@/core/units';
+import { OFFSET_AXES, type LengthUnit } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
-import { currentPass, featuresOf, isOther, type Pass, type Session } from '@/server/sessions/session';
+import {
+  currentPass,
+  featuresOf,
+  isOther,
+  isShort,
+  stateOf,
+  type Pass,
+  type Session,
+} from '@/server/sessions/session';
 import { assess } from '@/server/sessions/assess';
 import { ringOf, ringsOf } from '@/core/readings/rings';
 import { otherPassReading } from '@/core/readings/registry';
@@ -21,6 +29,10 @@ import { CoarseFirst } from '../CoarseFirst';
 import { Axes } from './Axes';
 import { EvenFirst } from './EvenFirst';
 import { RingDesk, type RingToRead } from './RingDesk';
+import { ShortDesk } from '../short/ShortDesk';
+import { ShortProvePage } from '../short/ShortProvePage';
+import { shortGiven, shortHand, shortPushes, shortWays } from '../short/loadShort';
+import { middleWords } from '../short/shortWords';
 import { ReadDesk } from './ReadDesk';
 import { OtherWays } from './OtherWays';
 import { firstHand } from './readingHand';
@@ -39,6 +51,12 @@ export async function ReadPage({
   const session = await sessionAt((await params).id, 'read');
   const { unit } = await preferences();
   const pass = currentPass(session);
+  if (isShort(pass))
+    return pass.purpose === 'prove' && pass.set === 2 ? (
+      <ShortProvePage session={session} />
+    ) : (
+      shortRead(session, pass, unit)
+    );
   const assessment = assess(session, pass);
   const readings = pass.readings.flatMap(({ stationId, axis, pick, coarseMm }) =>
     'line' in pick ? [{ stationId, axis, pick, coarseMm }] : [],
@@ -100,6 +118,30 @@ export async function ReadPage({
           by somebody else: what reading adds to every figure is learnt from that.
         </p>
       )}
+    </SessionPage>
+  );
+}
+
+/** Two picks of a short sheet. */
+async function shortRead(session: Session, pass: Pass, unit: LengthUnit) {
+  const a = assess(session, pass);
+  return (
+    <SessionPage
+      session={session}
+      ratio={null}
+      words={a ? middleWords(a, session.setup.toleranceMm) : 'two picks'}
+    >
+      <ShortDesk
+        key={pass.id}
+        session={stateOf(session)}
+        passId={pass.id}
+        given={shortGiven(session, pass)}
+        ways={shortWays(session, pass)}
+        pushes={shortPushes(session)}
+        first={shortHand(pass)}
+        unit={unit}
+        simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
+      />
     </SessionPage>
   );
 }

@@ -18,6 +18,7 @@ import {
   registerOnceMore,
   roundAgain,
   sheetIsCut,
+  widenIt,
 } from './sessionActs';
 
 const ACTS = {
@@ -30,6 +31,7 @@ const ACTS = {
   accept: closeAndAccept,
   discard: discardIt,
   reopen: openItAgain,
+  widen: widenIt,
 } as const;
 
 /** One step of the walk. */
@@ -38,17 +40,20 @@ export function ActButton({
   session,
   words,
   main = false,
+  enter = false,
 }: {
   act: keyof typeof ACTS;
   /** The session as this page shows it: an act on an older state is refused. */
   session: { readonly id: string; readonly version: number };
   words: string;
   main?: boolean;
+  /** Enter presses it, wherever the focus is but in fields and on other buttons. */
+  enter?: boolean;
 }) {
   const press = async (again: () => void): Promise<ReactNode> => {
     const { id, version } = session;
     const result = await keeping([act, id], (stamp) => ACTS[act](id, stamp), version);
     return whyNot(result, again);
   };
-  return <PendingButton words={words} main={main} wide onPress={press} />;
+  return <PendingButton words={words} main={main} wide enter={enter} onPress={press} />;
 }

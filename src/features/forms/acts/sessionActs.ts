@@ -5,6 +5,7 @@ import { registerAgain } from '@/server/sessions/applyCorrection';
 import { closeAccepting, closeSession, discardSession, undoClose } from '@/server/sessions/closeSession';
 import { goRoundAgain, reopenReading } from '@/server/sessions/finishReading';
 import { markPrinted } from '@/server/sessions/printSheet';
+import { widenSheet } from '@/server/sessions/shortSheet';
 import { takeDirections } from '@/server/sessions/signs';
 
 import { sessionPath } from './sessionPath';
@@ -25,3 +26,5 @@ export const closeIt = action(closeSession, toLog);
 export const closeAndAccept = action(closeAccepting, toLog);
 export const discardIt = action(discardSession, toLog);
 export const openItAgain = action(undoClose, to(''));
+/** Another sheet that tells every term, in the same session. */
+export const widenIt = action(widenSheet, to('/print'));

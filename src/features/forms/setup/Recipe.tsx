@@ -14,6 +14,10 @@ const RECIPE_WORDS = [
 export const recipeNoted = (recipe: PrintRecipe): boolean =>
   recipeCautions(recipe).length > 0 || RECIPE_WORDS.some(([field]) => recipe[field] !== '');
 
+/** “cassette, label side down”: what matters of it, in half a line. */
+export const recipeLine = ({ tray, face, paperType }: PrintRecipe): string =>
+  [tray, face, paperType].filter((v) => v !== '').join(', ');
+
 /** How this media is printed here, as far as it has been written down. */
 export function Recipe({ recipe }: { recipe: PrintRecipe }) {
   const noted = RECIPE_WORDS.filter(([field]) => recipe[field] !== '');

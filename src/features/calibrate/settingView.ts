@@ -3,8 +3,20 @@ import { UNIT_WORDS } from '@/core/correction/unitWords';
 import type { SetupSetting } from '@/server/setups/setup';
 import { howToType } from '@/ui/words/settingWords';
 
-import { settingFigure, stretchWords, typingNote } from '../sentences';
-import type { SettingView } from './CorrectDesk';
+import { settingFigure, stretchWords, typingNote } from './sentences';
+
+export interface SettingView {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: string;
+  readonly from: string;
+  readonly to: string;
+  readonly changed: boolean;
+  /** How it is typed on its machine, in the machine’s own words. */
+  readonly how: readonly string[];
+  readonly note: string | null;
+  readonly clamped: string | null;
+}
 
 /** A setting as Correct shows it: from, to, how it is typed, and what to mind. */
 export function settingView(c: SettingChange, settings: readonly SetupSetting[]): SettingView {
