@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { allSaved, readByKeys } from './operator';
+import { allSaved, readByKeys, wholeSheet } from './operator';
 import { expectSound } from './sound';
 
 async function discard(page: Page): Promise<void> {
@@ -52,6 +52,7 @@ test('two tablets on one session: each sees what the other read; a late reading 
     await discard(page);
     await calibrate(page);
   }
+  await wholeSheet(page);
   await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   const other = await context.newPage();

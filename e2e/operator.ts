@@ -95,3 +95,22 @@ export async function addPlainRig(page: Page, name: string, media: string): Prom
     await page.getByLabel(label, { exact: true }).fill(text);
   await page.getByRole('button', { name: 'Add this rig' }).click();
 }
+
+/** Opens what is folded, unless it is open already. */
+export async function unfold(page: Page, words: string): Promise<void> {
+  const fold = page.locator('details', { has: page.locator('summary', { hasText: words }) }).first();
+  if (!(await fold.evaluate((d: HTMLDetailsElement) => d.open)))
+    await fold.locator('summary').first().click();
+}
+
+/** Lays a sheet out anew: waits until it is. */
+export const laidOut = (page: Page): Promise<void> =>
+  page.locator('.stack[aria-busy="false"]').first().waitFor();
+
+/** Every term, where a rig that was proved before opens with two picks. */
+export async function wholeSheet(page: Page): Promise<void> {
+  const full = page.getByRole('radio', { name: /^Full/ });
+  if (await full.isChecked()) return;
+  await full.check();
+  await page.getByRole('heading', { name: /Then read \d+ stations/ }).waitFor();
+}

@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 
-import { allSaved, readByKeys } from './operator';
+import { allSaved, readByKeys, wholeSheet } from './operator';
 
 test('readings taken while the server is away are kept, said, and saved when it is back', async ({
   page,
@@ -12,6 +12,7 @@ test('readings taken while the server is away are kept, said, and saved when it 
     .getByRole('button', { name: /Calibrate|Go on/ })
     .click();
   await page.waitForURL(/print$/);
+  await wholeSheet(page);
   await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page, 2);
@@ -60,6 +61,7 @@ test('the database stops mid-reading: the screen says so and keeps what was read
     .getByRole('button', { name: /Calibrate|Go on/ })
     .click();
   await page.waitForURL(/print$/);
+  await wholeSheet(page);
   await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page, 1);

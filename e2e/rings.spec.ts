@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { addPlainRig, deskIsReady } from './operator';
+import { addPlainRig, deskIsReady, laidOut, unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* A rig just met, read by the even border: nobody knows which way its figures go, one push tells. */
@@ -41,13 +41,14 @@ test('a rig just met is read by rings, pushed once, and then told what to type',
     .getByRole('region', { name: 'Just met, ring card' })
     .getByRole('button', { name: 'Calibrate' })
     .click();
+  await unfold(page, 'Another layout');
   for (const [label, option] of [
     ['Columns', '2'],
     ['Rows', '2'],
     ['Rings beside the combs', '0.2'],
   ] as const) {
     await page.getByLabel(label, { exact: true }).selectOption(option);
-    await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
+    await laidOut(page);
     await expect(page.getByLabel(label, { exact: true })).toHaveValue(option);
   }
   await page.getByRole('button', { name: /It is cut/ }).click();

@@ -62,7 +62,8 @@ export async function tabTo(page: Page, name: string | RegExp, most = 80): Promi
     await page.keyboard.press('Tab');
     const words = await page.evaluate(() => {
       const el = document.activeElement as HTMLElement | null;
-      return el?.getAttribute('aria-label') ?? el?.innerText ?? '';
+      const labels = el instanceof HTMLInputElement ? el.labels : null;
+      return el?.getAttribute('aria-label') ?? labels?.[0]?.innerText ?? el?.innerText ?? '';
     });
     if (typeof name === 'string' ? words.trim().startsWith(name) : name.test(words)) return;
   }

@@ -4,7 +4,7 @@ import { transformToField } from '../src/core/fit';
 import { landedLines, landing, termsAbout } from '../src/core/rigsim';
 import { printedLineMm, type LineComb } from '../src/core/comb';
 import { buildProofSheet, type ProofSheet } from '../src/core/proof';
-import { allSaved, deskIsReady, soFar } from './operator';
+import { allSaved, deskIsReady, soFar, unfold } from './operator';
 import { expectSound, expectSoundAtAllWidths } from './sound';
 import { MOST_SCRIPT_BYTES, scriptBytes } from './weight';
 
@@ -100,6 +100,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
     .getByRole('button', { name: 'Calibrate' })
     .click();
   await page.waitForURL(/print$/);
+  await unfold(page, 'Another layout');
   await page.getByLabel('Columns').selectOption('2');
   await expect(page.getByRole('heading', { name: /Then read 6 stations/ })).toBeVisible();
   await page.getByLabel('Rows').selectOption('2');

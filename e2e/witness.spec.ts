@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 
 import { badge } from '../test/badge';
 
-import { addPlainRig, deskIsReady, readByKeys } from './operator';
+import { addPlainRig, deskIsReady, laidOut, readByKeys, unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* Readings that cost nothing: the witness of a sheet job, the strip beside a run; and one axis read by itself. */
@@ -108,8 +108,9 @@ test('how it is read is chosen at Print; one axis is read by itself, told by its
     .getByRole('region', { name: 'One by one, axis card' })
     .getByRole('button', { name: 'Calibrate' })
     .click();
+  await unfold(page, 'Another way');
   await page.getByLabel('It is read by').selectOption('gaps');
-  await page.locator('section[aria-busy="false"]', { hasText: 'Another layout' }).waitFor();
+  await laidOut(page);
   await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);
   // What was chosen is open; the combs are still there.

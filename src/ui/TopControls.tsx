@@ -51,7 +51,7 @@ export function TopControls({
         variant="plain"
         className="end-toggle"
         aria-expanded={shown}
-        aria-label={`Initials ${initials || 'not told'}, light and units`}
+        aria-label={`${initials || 'Nobody yet'}: who, light and units`}
         onClick={() => setShown(!shown)}
       >
         {initials || '?'}
