@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 
+import { unfold, unfoldAll } from './operator';
 import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 const PLACES = [
@@ -43,6 +44,8 @@ test.describe('every place', () => {
       await page.goto('/');
       for (const name of links) {
         const from = page.url();
+        // What is seldom needed stands behind a button.
+        if (name.source === '^Drift$') await page.getByText('More acts').click();
         await page.getByRole('link', { name }).first().click();
         await page.waitForURL((url) => url.href !== from);
         await page.getByRole('heading', { level: 1 }).waitFor();
@@ -56,7 +59,9 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   page,
 }) => {
   await page.goto('/rigs/new');
+  await unfoldAll(page);
   const field = (name: string) => page.getByLabel(name, { exact: true }).first();
+  await page.getByRole('radio', { name: 'none', exact: true }).check();
   await field('Name').fill('Luggage-tag rig');
   await field('Media').fill('tag board');
   await field('Printer').fill('desk printer');
@@ -73,7 +78,6 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   await field('Sheet height').fill('11 in');
   await field('Allowed miss').fill('0.3');
   await page.getByRole('button', { name: 'Add this rig' }).click();
-  await expect(page.getByText('Enter the cutter, as you call it.')).toBeVisible();
   await expect(page.getByText('The step is the smallest change the machine takes')).toBeVisible();
   await expect(field('Name')).toHaveValue('Luggage-tag rig');
   await expectSound(page);
@@ -87,11 +91,13 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
 
   // It can be taken off the bench, and the undo puts it back.
   await card.getByRole('link', { name: 'tag board' }).click();
+  await unfold(page, 'Take it off the bench');
   await page.getByRole('button', { name: 'Take tag board on Luggage-tag rig off the bench' }).click();
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expectSound(page);
   // What happens to it is noted on its rig.
   await page.getByRole('link', { name: 'Luggage-tag rig' }).click();
+  await unfold(page, 'Set up');
   await page.getByLabel('Note', { exact: true }).fill('behind the ticket desk');
   await page.getByRole('button', { name: 'Note it' }).click();
   await expect(page.getByText('The bench asks for a quick check now.')).toBeVisible();
@@ -148,6 +154,7 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   page,
 }) => {
   await page.goto('/rigs/new');
+  await unfoldAll(page);
   const field = (label: string, nth = 0) => page.getByLabel(label, { exact: true }).nth(nth);
   for (const [label, text] of [
     ['Name', 'Odd rig'],
@@ -156,6 +163,8 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
     ['Cutter', 'c'],
   ] as const)
     await field(label).fill(text);
+  await page.getByRole('radio', { name: 'roll', exact: true }).check();
+  await unfoldAll(page);
   await field('What it does').selectOption('scale');
   await field('+1 makes the cut go').selectOption('longer');
   await field('Unit').selectOption('permille');

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 
 import { expect, test, type Page } from '@playwright/test';
 
+import { unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors, tabTo } from './sound';
 
 /* A rig’s charts: chosen, brushed, taken along. */
@@ -9,6 +10,7 @@ import { expectSoundAtAllWidths, listenForErrors, tabTo } from './sound';
 async function openCharts(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: 'Roll rig', exact: true }).click();
+  await unfold(page, 'All terms');
   await page.getByRole('link', { name: 'All charts' }).click();
   await page.getByRole('img', { name: /shift across of/ }).waitFor();
 }

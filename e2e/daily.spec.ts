@@ -7,6 +7,7 @@ import { expect, test, type APIRequestContext, type Page } from '@playwright/tes
 
 import { asDxf, asSvg } from '../test/foreignFiles';
 import { linesOfDxf, type Line } from '../test/machine/readers';
+import { unfold } from './operator';
 import { expectSound, listenForErrors } from './sound';
 
 /* The day after a calibration: cut files come back corrected, by whichever door; a machine left at other figures is found out. */
@@ -209,7 +210,7 @@ const MORE_MEDIA = [
 async function hangMore(page: Page): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: 'Another medium on Roll rig' }).click();
-  await page.getByRole('heading', { name: /Everything else is as for/ }).waitFor();
+  await page.getByRole('heading', { name: /everything else is as for/ }).waitFor();
   const form = page.url();
   for (const media of MORE_MEDIA) {
     await page.goto(form);
@@ -222,6 +223,7 @@ async function hangMore(page: Page): Promise<void> {
 async function takeMoreOff(page: Page, request: APIRequestContext): Promise<void> {
   for (const media of MORE_MEDIA) {
     await page.goto(`/setups/${(await setupOf(request, 'Roll rig', media)).id}`);
+    await unfold(page, 'Take it off the bench');
     await page.getByRole('button', { name: /^Take .* off the bench$/ }).click();
     await page.getByRole('button', { name: 'Put it back' }).waitFor();
   }

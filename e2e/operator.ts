@@ -86,6 +86,7 @@ export const allSaved = (page: Page): Promise<void> =>
 /** Adds a rig with a medium as the form has it at first; back on the bench. */
 export async function addPlainRig(page: Page, name: string, media: string): Promise<void> {
   await page.goto('/rigs/new');
+  await unfoldAll(page);
   for (const [label, text] of [
     ['Name', name],
     ['Media', media],
@@ -93,6 +94,7 @@ export async function addPlainRig(page: Page, name: string, media: string): Prom
     ['Cutter', 'c'],
   ] as const)
     await page.getByLabel(label, { exact: true }).fill(text);
+  await page.getByRole('radio', { name: 'none', exact: true }).check();
   await page.getByRole('button', { name: 'Add this rig' }).click();
 }
 
@@ -114,3 +116,9 @@ export async function wholeSheet(page: Page): Promise<void> {
   await full.check();
   await page.getByRole('heading', { name: /Then read \d+ stations/ }).waitFor();
 }
+
+/** Opens everything that is folded. */
+export const unfoldAll = (page: Page): Promise<void> =>
+  page
+    .locator('details.fold')
+    .evaluateAll((folds) => folds.forEach((d) => ((d as HTMLDetailsElement).open = true)));

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 
-import { deskIsReady, matchByKeys } from './operator';
+import { deskIsReady, matchByKeys, unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* How well is it read? Some combs of a sheet that was read are read again, by keys, with nothing shown of the first look. */
@@ -32,6 +32,7 @@ test('a round is read again, a look is taken back, and the study stands on its p
   await expectSoundAtAllWidths(page);
   await page.goto('/');
   await page.getByRole('link', { name: 'Deck-plan desk rig', exact: true }).first().click();
+  await unfold(page, 'Set up');
   await expect(page.getByRole('heading', { name: 'How well it is read' })).toBeVisible();
   expect(errors).toEqual([]);
 });

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { allSaved, readByKeys } from './operator';
+import { allSaved, readByKeys, unfoldAll } from './operator';
 import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /** The operator's readings: where the cut of each section lies, mm; a slip of 0.6 mm before the third. */
@@ -68,6 +68,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await expectSound(page);
   await page.getByRole('link', { name: 'Plan a run' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Cut 400 luggage tags');
+  await unfoldAll(page);
   await page.getByLabel('Job', { exact: true }).fill('gangway signs');
   await page.getByLabel('Copies', { exact: true }).fill('ninety');
   await expect(page.locator('#plan-copies-say')).toHaveText(/Type a number/);
@@ -262,6 +263,7 @@ test('planning: figures, a roll that is too short, no room for rollers, inches',
   const errors = listenForErrors(page);
   await page.goto('/jobs/new');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Cut 400 luggage tags');
+  await unfoldAll(page);
   // The worked example: 46 of 183.4 mm with 3.5 mm between, four across, five rows a section.
   for (const [label, value] of [
     ['Item width, mm', '300'],
@@ -328,6 +330,7 @@ test('drift from the first and the last mark, and a print that is too long by th
     .getByRole('link', { name: 'gloss label sheet' })
     .click();
   await page.waitForURL(/setups\//);
+  await page.getByText('More acts').click();
   await page.getByRole('link', { name: 'Drift' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Nothing is on record');
   await page.getByText('Only the first and the last mark').click();

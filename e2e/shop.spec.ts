@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { allSaved, readByKeys } from './operator';
+import { allSaved, readByKeys, unfold, unfoldAll } from './operator';
 import { expectSound } from './sound';
 
 /* One machine, two media: whichever page says what it shows, it says the same. */
@@ -137,6 +137,7 @@ test('one medium is calibrated; the other’s pages say what the machine shows, 
   await page.getByRole('heading', { name: `The machine shows what ${MEDIA.vinyl} wants` }).waitFor();
   expect(await expectOneTruth(page)).toEqual(before);
   await shown(page);
+  await unfold(page, 'All terms');
   await expect(page.getByRole('row', { name: /Offset X.*2\.5.*found so/ })).toBeVisible();
   await expect(page.getByText(/on it now/)).toBeVisible();
   await expectSound(page);
@@ -147,17 +148,19 @@ test('another medium: nothing that the rig knows is typed twice; an earlier corr
 }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Another medium on Roll rig' }).click();
-  await page.getByRole('heading', { name: /Everything else is as for/ }).waitFor();
+  await page.getByRole('heading', { name: /everything else is as for/ }).waitFor();
   await expect(page.getByLabel('Sheet width')).toHaveValue('1370');
   await page.getByRole('button', { name: 'Put it on Roll rig' }).click();
   await expect(page.getByText(/Enter the media/)).toBeVisible();
   await page.getByLabel('Media', { exact: true }).fill('reflective film');
+  await unfold(page, 'Sheet and allowed miss');
   await page.getByLabel('Allowed miss').fill('0.6');
   await page.getByRole('button', { name: 'Put it on Roll rig' }).click();
   await page.getByRole('heading', { name: /The machine shows what reflective film wants/ }).waitFor();
   await expectSound(page);
 
   await openSetup(page, MEDIA.vinyl);
+  await unfold(page, 'Its standing correction');
   await page
     .getByRole('button', { name: /Use this one again/ })
     .first()
@@ -176,6 +179,7 @@ test('tools and mats of a cutter: what is wrong is said by its field, what is wo
   page,
 }) => {
   await shown(page);
+  await unfold(page, 'Set up');
   await page.getByText('Fit a tool').click();
   await page.getByLabel('Metres run so far').fill('a few');
   await page.getByRole('button', { name: 'Fit it' }).click();
@@ -210,6 +214,9 @@ test('tools and mats of a cutter: what is wrong is said by its field, what is wo
 
   await openSetup(page, 'reflective film');
   await page.getByRole('link', { name: 'Edit' }).click();
+  await page.waitForURL(/edit$/);
+  await page.getByLabel('Media', { exact: true }).waitFor();
+  await unfoldAll(page);
   await page.getByLabel('Cut with').selectOption({ label: 'wide rotary' });
   await page.getByLabel('On the mat').selectOption({ label: 'carrier sheet' });
   await page.getByLabel('Driver’s page width').fill('1300');

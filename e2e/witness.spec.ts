@@ -58,6 +58,7 @@ test('a strip beside a run is put in, printed, cut and read by keys', async ({ p
   await page.getByRole('link', { name: 'Plan a run' }).click();
   await page.getByLabel('Job', { exact: true }).fill('witnessed signs');
   await page.getByLabel('Copies', { exact: true }).fill('48');
+  await unfold(page, 'Other ways to run it');
   await page.getByRole('radio', { name: /sections(?!,)/ }).check();
   await page.getByLabel(/^Rows a section/).fill('4');
   await expect(answer(page)).toContainText('48 witnessed signs in 2 sections of 4 rows');

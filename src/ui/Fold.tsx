@@ -13,6 +13,7 @@ export function Fold({
   words,
   usual = '',
   open = false,
+  anchor,
   children,
 }: {
   name: string;
@@ -21,12 +22,17 @@ export function Fold({
   usual?: ReactNode;
   /** Open at first, whatever was left. */
   open?: boolean;
+  /** Where a link to it leads: it is open then. */
+  anchor?: string;
   children: ReactNode;
 }) {
   const fold = useRef<HTMLDetailsElement>(null);
   useEffect(() => {
-    if (localStorage.getItem(keyOf(name)) && fold.current) fold.current.open = true;
-  }, [name]);
+    if (!fold.current) return;
+    const wanted = anchor !== undefined && window.location.hash === `#${anchor}`;
+    if (wanted || localStorage.getItem(keyOf(name))) fold.current.open = true;
+    if (wanted) fold.current.scrollIntoView();
+  }, [name, anchor]);
   return (
     <details
       ref={fold}

@@ -9,6 +9,8 @@ import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { Setup } from '@/server/setups/setup';
 import { useHydrated } from '@/ui/useHydrated';
 import { useLater } from '@/ui/useLater';
+import { Fold } from '@/ui/Fold';
+import { STRATEGY_WORDS } from '@/ui/words/planWords';
 
 import { JobFields, MoreFields } from './JobFields';
 import { PlanFigures } from './PlanFigures';
@@ -22,6 +24,9 @@ import { useItemFile } from './useItemFile';
 const WaysTable = dynamic(() => import('./WaysTable').then((m) => m.WaysTable), { ssr: false });
 
 const loadReader = () => import('./readPlan');
+
+/** Fields that stand open. */
+const JOB_FIELDS = ['name', 'copies', 'outline', 'itemWidth', 'itemHeight', 'gap', 'tolerance'];
 
 /** Plans a run: what is typed, dragged or chosen is planned anew at once. */
 export function PlanDesk({
@@ -110,30 +115,39 @@ export function PlanDesk({
               unit={unit}
             />
           )}
-          <MoreFields
-            fields={fields}
-            errors={errors}
-            unit={unit}
-            setup={setup}
-            change={change}
-            fileSays={item.says}
-            hasFile={file !== null}
-            onFile={(picked) => void item.take(picked)}
-            onNoFile={item.drop}
-            like={last?.label ?? null}
-            onAfresh={() => {
-              startAfresh();
-              item.startAfresh();
-            }}
-            ready={ready}
-          />
-          {shown && (
-            <PlanFigures
-              plan={shown.planned.plan}
-              chosen={shown.chosen}
-              expected={shown.planned.expected}
+          <Fold
+            name="plan-more"
+            words="Media, file and speeds"
+            usual={file ? 'with a cut file' : last ? `as ${last.label}` : 'as the setup has them'}
+            open={Object.keys(errors).some((name) => !JOB_FIELDS.includes(name))}
+          >
+            <MoreFields
+              fields={fields}
+              errors={errors}
               unit={unit}
+              setup={setup}
+              change={change}
+              fileSays={item.says}
+              hasFile={file !== null}
+              onFile={(picked) => void item.take(picked)}
+              onNoFile={item.drop}
+              like={last?.label ?? null}
+              onAfresh={() => {
+                startAfresh();
+                item.startAfresh();
+              }}
+              ready={ready}
             />
+          </Fold>
+          {shown && (
+            <Fold name="plan-figures" words="Every figure" usual="media, time, what is allowed">
+              <PlanFigures
+                plan={shown.planned.plan}
+                chosen={shown.chosen}
+                expected={shown.planned.expected}
+                unit={unit}
+              />
+            </Fold>
           )}
         </div>
         <div className="stack side">
@@ -148,30 +162,55 @@ export function PlanDesk({
                 onFreeze={freeze}
                 unit={unit}
               />
-              <WaysTable
-                plan={shown.planned.plan}
-                profiles={shown.planned.ways}
-                toleranceMm={shown.request.toleranceMm}
-                chosen={fields.strategy ?? shown.chosen.name}
-                onChoose={(strategy) => change({ strategy })}
-                unit={unit}
-              />
-              <PlanReasons
-                {...shown}
-                sectionsOnRecord={sectionsOnRecord}
-                startsWithin={startsWithin}
-                onRecommended={
-                  fields.rowsPerSection === null
-                    ? null
-                    : () => change({ rowsPerSection: null, strategy: null })
-                }
-                unit={unit}
-              />
+              <PlanFolds {...{ shown, sectionsOnRecord, startsWithin, fields, change, unit }} />
             </>
           )}
         </div>
       </div>
     </>
+  );
+}
+
+/** What else could be done, and why this is. */
+function PlanFolds({
+  shown,
+  sectionsOnRecord,
+  startsWithin,
+  fields,
+  change,
+  unit,
+}: {
+  shown: PlanShown;
+  sectionsOnRecord: number;
+  startsWithin: string | null;
+  fields: PlanFields;
+  change: (by: Partial<PlanFields>) => void;
+  unit: LengthUnit;
+}) {
+  return (
+    <div>
+      <Fold name="plan-ways" words="Other ways to run it" usual={`now ${STRATEGY_WORDS[shown.chosen.name]}`}>
+        <WaysTable
+          plan={shown.planned.plan}
+          profiles={shown.planned.ways}
+          toleranceMm={shown.request.toleranceMm}
+          chosen={fields.strategy ?? shown.chosen.name}
+          onChoose={(strategy) => change({ strategy })}
+          unit={unit}
+        />
+      </Fold>
+      <Fold name="plan-why" words="Why so" usual={`${sectionsOnRecord} sections on record`}>
+        <PlanReasons
+          {...shown}
+          sectionsOnRecord={sectionsOnRecord}
+          startsWithin={startsWithin}
+          onRecommended={
+            fields.rowsPerSection === null ? null : () => change({ rowsPerSection: null, strategy: null })
+          }
+          unit={unit}
+        />
+      </Fold>
+    </div>
   );
 }
 

@@ -37,9 +37,7 @@ export async function AnotherPage({
         </>
       }
     >
-      <h1 className="answer">
-        Everything else is as for {from.media}: name the new medium, and change what is different about it.
-      </h1>
+      <h1 className="answer">Name the new medium; everything else is as for {from.media}.</h1>
       <ShopForm
         part="setup"
         of={{ rigId: rig.id }}

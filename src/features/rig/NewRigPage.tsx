@@ -9,10 +9,7 @@ export async function NewRigPage() {
   const { unit } = await preferences();
   return (
     <Page title="New rig" context={<strong>New rig</strong>}>
-      <h1 className="answer">
-        One printer, one cutter, and the first medium on them: tell what they are and what the machine’s
-        offsets say now.
-      </h1>
+      <h1 className="answer">Four answers make a rig; everything else has its usual value.</h1>
       <ShopForm
         part="new-rig"
         of={{}}

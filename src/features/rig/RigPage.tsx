@@ -6,6 +6,7 @@ import Table from 'react-bootstrap/Table';
 import { frameWords } from '@/core/daily';
 import { provedEffects } from '@/core/correction';
 import { Page } from '@/features/frame/Page';
+import { Fold } from '@/ui/Fold';
 import { DropTo } from '@/features/forms/drop/DropTo';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
@@ -98,73 +99,90 @@ export async function RigPage({
       {twins.map((twin) => (
         <SameMachines key={twin.rigId} rigId={rig.id} rigName={rig.name} twin={twin} />
       ))}
-      <div className="bench-below">
-        <div className="stack">
-          {shownTerms && (
-            <TermsChart
-              bands={termBands(found, shownTerms.id, unit)}
-              media={rig.setups
-                .filter((s) => found.some((f) => f.setupId === s.id))
-                .map((s) => ({ id: s.id, words: s.label ? `${s.media}, ${s.label}` : s.media }))}
-              chosen={shownTerms.id}
-              events={(setups.find((s) => s.setup.id === shownTerms.id)?.events ?? []).map((e) => ({
-                at: e.at,
-                words: EVENT_WORDS[e.kind] ?? e.kind,
-              }))}
-              toleranceMm={shownTerms.toleranceMm}
-              unit={unit}
-              href={(setupId) => `/rigs/${rig.id}?medium=${setupId}`}
-              charts={`/rigs/${rig.id}/charts?medium=${shownTerms.id}`}
-            />
-          )}
-          {shownTerms && (
-            <WatchPanel
-              media={shownTerms.media}
-              axes={setups.find((s) => s.setup.id === shownTerms.id)?.watch ?? []}
-              unit={unit}
-            />
-          )}
-          <Typed history={history} />
+      {first && (
+        <div className="mt-3">
+          <DropTo setupId={rig.onIt?.setupId ?? first.id}>
+            Drop cut files here: they come back corrected.
+          </DropTo>
         </div>
-        <div className="stack">
-          <section className="panel">
-            <h2>Its cut files</h2>
-            <p>
-              {rig.fileFrame
-                ? `In a cut file ${frameWords(rig.fileFrame, unit)}.`
-                : 'How its cut files lie on the sheet is not told yet; without it none is corrected.'}{' '}
-              <Link href={`/rigs/${rig.id}/edit#files`}>{rig.fileFrame ? 'Change' : 'Tell it'}</Link>
-            </p>
+      )}
+      <div className="mt-3">
+        <Fold name="rig-terms" words="All terms" usual={`${found.length} loads on record`}>
+          <div className="stack">
+            {shownTerms && (
+              <TermsChart
+                bands={termBands(found, shownTerms.id, unit)}
+                media={rig.setups
+                  .filter((s) => found.some((f) => f.setupId === s.id))
+                  .map((s) => ({ id: s.id, words: s.label ? `${s.media}, ${s.label}` : s.media }))}
+                chosen={shownTerms.id}
+                events={(setups.find((s) => s.setup.id === shownTerms.id)?.events ?? []).map((e) => ({
+                  at: e.at,
+                  words: EVENT_WORDS[e.kind] ?? e.kind,
+                }))}
+                toleranceMm={shownTerms.toleranceMm}
+                unit={unit}
+                href={(setupId) => `/rigs/${rig.id}?medium=${setupId}`}
+                charts={`/rigs/${rig.id}/charts?medium=${shownTerms.id}`}
+              />
+            )}
+            {shownTerms && (
+              <WatchPanel
+                media={shownTerms.media}
+                axes={setups.find((s) => s.setup.id === shownTerms.id)?.watch ?? []}
+                unit={unit}
+              />
+            )}
+            <Typed history={history} />
+          </div>
+        </Fold>
+        <Fold
+          name="rig-set-up"
+          words="Set up"
+          usual={setUpWords(equipment.tools.length, equipment.mats.length, rig)}
+        >
+          <div className="set-up">
+            <section className="panel">
+              <h2>Its cut files</h2>
+              <p>
+                {rig.fileFrame
+                  ? `In a cut file ${frameWords(rig.fileFrame, unit)}.`
+                  : 'How its cut files lie on the sheet is not told yet; without it none is corrected.'}{' '}
+                <Link href={`/rigs/${rig.id}/edit#files`}>{rig.fileFrame ? 'Change' : 'Tell it'}</Link>
+              </p>
+            </section>
+            <Equipment
+              rigId={rig.id}
+              cutter={rig.cutter}
+              equipment={equipment}
+              fitted={Object.fromEntries(
+                equipment.tools.map((t) => [t.id, dateText(t.fittedAt, 'd MMM yyyy')]),
+              )}
+              unit={unit}
+            />
+            {first && <SeenEffects settings={first.settings} seen={seen} />}
+            {readBy && <Readers record={readBy} unit={unit} />}
             {first && (
-              <DropTo setupId={rig.onIt?.setupId ?? first.id}>
-                Drop cut files here: they come back corrected.
-              </DropTo>
+              <EventForm
+                asksAfter={rig.checkAfter.events}
+                setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))}
+              />
             )}
-          </section>
-          <Equipment
-            rigId={rig.id}
-            cutter={rig.cutter}
-            equipment={equipment}
-            fitted={Object.fromEntries(
-              equipment.tools.map((t) => [t.id, dateText(t.fittedAt, 'd MMM yyyy')]),
-            )}
-            unit={unit}
-          />
-          {first && <SeenEffects settings={first.settings} seen={seen} />}
-          {readBy && <Readers record={readBy} unit={unit} />}
-          {first && (
-            <EventForm
-              asksAfter={rig.checkAfter.events}
-              setups={rig.setups.map(({ id: setupId, media }) => ({ id: setupId, media }))}
-            />
-          )}
-          <PolicyForm rigId={rig.id} version={rig.version} policy={rig.checkAfter} />
-          <Notes list={await happenedTo(deps, rig.id)} />
-          <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
-        </div>
+            <PolicyForm rigId={rig.id} version={rig.version} policy={rig.checkAfter} />
+            <Notes list={await happenedTo(deps, rig.id)} />
+            <OffTheBench setups={archived.map(({ id: setupId, media }) => ({ id: setupId, media }))} />
+          </div>
+        </Fold>
       </div>
     </Page>
   );
+}
+
+/** “2 tools, 1 mat; asks after 20 loads”. */
+function setUpWords(tools: number, mats: number, { fileFrame, checkAfter }: Rig): string {
+  const count = (n: number, one: string): string => `${n} ${one}${n === 1 ? '' : 's'}`;
+  const asks = checkAfter.idleDays ? `; asks after ${checkAfter.idleDays} days` : '';
+  return `${count(tools, 'tool')}, ${count(mats, 'mat')}${fileFrame ? '' : ', cut files not told'}${asks}`;
 }
 
 /** What the machine shows, and below it what each setup wants: an arrow where it has to be typed first. */

@@ -15,7 +15,7 @@ const shownOn = (goTo: string | null) => {
 };
 
 /** Adds a rig with its first setup, and goes back to the bench. */
-export const saveNewRig = action(addRig, () => shownOn('/'));
+export const saveNewRig = action(addRig, ({ setupId }) => ({ ...shownOn('/'), setupId }));
 export const saveRig = action(changeRig, () => shownOn(null));
 /** Another medium or size on a rig. */
 export const saveAnother = action(addSetup, ({ setupId }) => shownOn(`/setups/${setupId}`));

@@ -5,6 +5,7 @@ import { registrationScatter } from '@/core/correction';
 import { toType, unprovedTools } from '@/core/setup';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
+import { Fold } from '@/ui/Fold';
 import { DropTo } from '@/features/forms/drop/DropTo';
 import { FirstEdge } from '@/features/forms/setup/FirstEdge';
 import { StartButton } from '@/features/forms/acts/StartButton';
@@ -65,6 +66,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
             {setup.label && `, ${setup.label}`}
             {setup.archived && ', off the bench'}
           </span>
+          {!setup.archived && <Link href={`/setups/${setup.id}/edit`}>Edit</Link>}
         </>
       }
     >
@@ -77,7 +79,9 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
       {!setup.archived && <Acts setup={setup} onBench={onBench} wrong={wrong} />}
       <div className="two mt-3">
         <div className="stack">
-          <Standing setup={setup} entries={standing} unit={unit} />
+          <Fold name="setup-standing" words="Its standing correction" usual={`${standing.length} on record`}>
+            <Standing setup={setup} entries={standing} unit={unit} />
+          </Fold>
           {(setup.changeable === 'machine-page' || runs.length > 0) && (
             <OwnPages setupId={setup.id} medium={setup.media} runs={runs} />
           )}
@@ -89,25 +93,40 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
               Drop cut files for {setup.media} here: they come back corrected.
             </DropTo>
           )}
-          <AboutSetup
-            setup={setup}
-            onBench={onBench}
-            loads={[
-              scatterWords(scatter, unit),
-              ...(marks ? [registeredWords(marks, scatter.shiftMm, unit)] : []),
-            ].join(' ')}
-            next={next && nextWords(next, unit)}
-            unit={unit}
-          />
-          <section className="panel">
-            <h2>How its sheets leave the printer</h2>
+          <Fold
+            name="setup-about"
+            words="About it"
+            usual={`${sizeWords(setup, unit)}, ${lengthText(setup.toleranceMm, unit)} allowed`}
+          >
+            <AboutSetup
+              setup={setup}
+              onBench={onBench}
+              loads={[
+                scatterWords(scatter, unit),
+                ...(marks ? [registeredWords(marks, scatter.shiftMm, unit)] : []),
+              ].join(' ')}
+              next={next && nextWords(next, unit)}
+              unit={unit}
+            />
+          </Fold>
+          <Fold
+            name="first-edge"
+            words="Edge that came out first"
+            usual={setup.bobFirst === null ? 'not told yet' : setup.bobFirst ? 'the bob’s' : 'the other one'}
+          >
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
-          </section>
-          <RemoveSetup
-            setupId={setup.id}
-            name={`${setup.media} on ${setup.name}`}
-            archived={setup.archived}
-          />
+          </Fold>
+          <Fold
+            name="setup-off"
+            words={setup.archived ? 'Put it back' : 'Take it off the bench'}
+            usual="nothing is lost"
+          >
+            <RemoveSetup
+              setupId={setup.id}
+              name={`${setup.media} on ${setup.name}`}
+              archived={setup.archived}
+            />
+          </Fold>
         </div>
       </div>
     </Page>
@@ -126,18 +145,20 @@ function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | n
       <Link className="btn btn-plain" href={`/correct?setup=${setup.id}`}>
         Correct a file
       </Link>
-      <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
-        Find the print by hand
-      </Link>
-      <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
-        Drift
-      </Link>
-      <Link className="btn btn-plain" href={`/setups/${setup.id}/edit`}>
-        Edit
-      </Link>
-      <Link className="btn btn-plain" href={`/rigs/${setup.rigId}/new?like=${setup.id}`}>
-        Another like it
-      </Link>
+      <details className="more-acts">
+        <summary className="btn btn-plain">More acts</summary>
+        <div className="more-list">
+          <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
+            Find the print by hand
+          </Link>
+          <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
+            Drift
+          </Link>
+          <Link className="btn btn-plain" href={`/rigs/${setup.rigId}/new?like=${setup.id}`}>
+            Another like it
+          </Link>
+        </div>
+      </details>
     </div>
   );
 }

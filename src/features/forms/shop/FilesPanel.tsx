@@ -33,7 +33,7 @@ export function FilesPanel({ form, unit }: { form: UseFormReturn<ShopFields>; un
   };
   const known = frame.xRuns !== '';
   return (
-    <fieldset className="panel" id="files">
+    <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">How its cut files lie</legend>
       <p className="small-print">
         Held with the printed side up and the bob towards you. Look at a file that this cutter cut: which way

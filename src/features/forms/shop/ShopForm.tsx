@@ -10,6 +10,7 @@ import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping, type ActionResult, type BrowserStamp } from '@/features/forms/keeping';
 
+import { startOnSetup } from '../acts/actions';
 import { AskRow } from '../kit/AskRow';
 import { doubts } from '../kit/doubts';
 import { useAsk } from '../kit/useAsk';
@@ -17,7 +18,8 @@ import { useAsk } from '../kit/useAsk';
 import { readShopForm, type ShopPart } from './readShopForm';
 
 import type { ShopFields } from './shopTypes';
-import { Panels, type EquipmentChoice } from './ShopPanels';
+import { ShopFolds } from './ShopFolds';
+import type { EquipmentChoice } from './ShopPanels';
 
 interface ShopFormProps {
   readonly part: ShopPart;
@@ -38,7 +40,7 @@ interface ShopFormProps {
 export type SaveShop = (
   given: never,
   stamp: BrowserStamp,
-) => Promise<ActionResult<{ readonly goTo: string | null }>>;
+) => Promise<ActionResult<{ readonly goTo: string | null; readonly setupId?: string }>>;
 
 /** Adds or changes a rig or a setup: who prints, who cuts, which figures they take; on what, in what size. */
 export function ShopForm(props: ShopFormProps) {
@@ -84,7 +86,16 @@ function Editor({
   const [message, setMessage] = useState('');
   const asking = useAsk();
 
-  const submit = form.handleSubmit((fields) => {
+  const submit = form.handleSubmit((typed, event) => {
+    const pressed = (event?.nativeEvent as SubmitEvent | undefined)?.submitter;
+    const prints = pressed?.getAttribute('value') === 'print';
+    const fields = part === 'new-rig' ? named(typed) : typed;
+    if (part === 'new-rig' && asksMarks(fields)) {
+      form.setError('marks.count', {
+        message: 'Two machines: choose which marks the cutter looks for, none too.',
+      });
+      return;
+    }
     const read = readShopForm(fields, unit, part);
     if (Object.keys(read.errors).length > 0) {
       showErrors(form, read.errors);
@@ -103,7 +114,12 @@ function Editor({
         save({ ...read.input, ...of, version } as never, { ...stamp, sure }),
       );
       if (result.ok) {
-        if (result.value.goTo !== null) router.push(result.value.goTo);
+        const { goTo, setupId } = result.value;
+        if (setupId && prints) {
+          const started = { setupId, kind: 'calibration' } as const;
+          await keeping(['start', setupId, 'calibration'], (stamp) => startOnSetup(started, stamp));
+        }
+        if (goTo !== null) router.push(goTo);
         onSaved();
         setMessage('');
         router.refresh();
@@ -123,26 +139,66 @@ function Editor({
   return (
     <form onSubmit={submit} noValidate>
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
-        <Panels part={part} form={form} unit={unit} equipment={equipment} />
-        <AskRow question={asking.question} onAnswer={answer} />
-        <div className="d-flex gap-3 align-items-center mt-3">
-          <Button type="submit" variant="main" className="px-4" disabled={pending}>
-            {words}
-          </Button>
-          <Button variant="plain" onClick={() => router.push(back.href)}>
-            {back.words}
-          </Button>
-          <span role="status" className={message ? 'field-error' : undefined}>
-            {message || saved}
-          </span>
+        <div className={`shop-form shop-form-${part}`}>
+          <ShopFolds {...{ part, form, unit, equipment }} fresh={version === 0} />
+          <div className="shop-end">
+            <AskRow question={asking.question} onAnswer={answer} />
+            <div className="shop-acts">
+              {part === 'new-rig' && (
+                <Button
+                  type="submit"
+                  variant="main"
+                  className="px-4 big-act"
+                  disabled={pending}
+                  value="print"
+                >
+                  Make it, print its first sheet
+                </Button>
+              )}
+              <Button
+                type="submit"
+                variant={part === 'new-rig' ? 'plain' : 'main'}
+                className="px-4"
+                disabled={pending}
+              >
+                {words}
+              </Button>
+              <Button variant="plain" onClick={() => router.push(back.href)}>
+                {back.words}
+              </Button>
+              <span role="status" className={message ? 'field-error' : undefined}>
+                {message || saved}
+              </span>
+            </div>
+          </div>
         </div>
       </fieldset>
     </form>
   );
 }
 
+/** Names are optional where a rig is new: what is not called anything is called what it is. */
+function named(typed: ShopFields): ShopFields {
+  const printer = typed.printer.trim() || 'printer';
+  return {
+    ...typed,
+    printer,
+    cutter: typed.cutter.trim() || 'cutter',
+    name: typed.name.trim() || `${printer} rig`,
+  };
+}
+
+/** Two machines, and nobody said whether the cutter looks for marks. */
+const asksMarks = ({ printer, cutter, marks, marksTold }: ShopFields): boolean =>
+  printer !== cutter && marks.count === '0' && !marksTold;
+
 function showErrors(form: UseFormReturn<ShopFields>, errors: Readonly<Record<string, string>>): void {
   const names = Object.keys(errors) as FieldPath<ShopFields>[];
   names.forEach((name) => form.setError(name, { message: errors[name]! }));
-  if (names[0]) form.setFocus(names[0]);
+  // What is wrong is never folded away.
+  requestAnimationFrame(() => {
+    for (const fold of document.querySelectorAll<HTMLDetailsElement>('details.fold, details.working'))
+      if (fold.querySelector('[aria-invalid="true"]')) fold.open = true;
+    if (names[0]) form.setFocus(names[0]);
+  });
 }

@@ -5,18 +5,13 @@ import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormSelect from 'react-bootstrap/FormSelect';
-import type { FieldPath, UseFormReturn } from 'react-hook-form';
+import type { UseFormReturn } from 'react-hook-form';
 
-import { fieldLength, type LengthUnit } from '@/core/units';
+import type { LengthUnit } from '@/core/units';
 import { PAPERS } from '@/ui/words/sizeWords';
 
-import { FilesPanel } from './FilesPanel';
-import { MarksPanel } from './MarksPanel';
-import type { ShopPart } from './readShopForm';
-import { RecipePanel } from './RecipePanel';
-import { RollPanel } from './RollPanel';
-import { SettingsPanel } from './SettingsPanel';
 import { Field, Select } from './ShopField';
+import { choosePaper } from './shopFields';
 import type { ShopFields } from './shopTypes';
 
 export interface EquipmentChoice {
@@ -24,47 +19,12 @@ export interface EquipmentChoice {
   readonly mats: readonly { readonly id: string; readonly name: string }[];
 }
 
-/** The panels of a form’s part. */
-export function Panels({
-  part,
-  form,
-  unit,
-  equipment,
-}: PanelProps & { readonly part: ShopPart; readonly equipment: EquipmentChoice | undefined }) {
-  if (part === 'rig')
-    return (
-      <div className="two">
-        <div className="stack">
-          <MachinesPanel form={form} />
-          <FilesPanel form={form} unit={unit} />
-        </div>
-        <SettingsPanel form={form} unit={unit} />
-      </div>
-    );
-  return (
-    <div className="two">
-      <div className="stack">
-        {part === 'new-rig' && <MachinesPanel form={form} />}
-        <MediumPanel form={form} equipment={equipment} />
-        <Sheet form={form} unit={unit} />
-        <MarksPanel form={form} unit={unit} />
-      </div>
-      <div className="stack side">
-        {part === 'new-rig' && <SettingsPanel form={form} unit={unit} />}
-        {part === 'new-rig' && <FilesPanel form={form} unit={unit} />}
-        <RecipePanel form={form} />
-        <RollPanel form={form} unit={unit} />
-      </div>
-    </div>
-  );
-}
-
 interface PanelProps {
   readonly form: UseFormReturn<ShopFields>;
   readonly unit: LengthUnit;
 }
 
-function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
+export function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
   return (
     <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">The rig</legend>
@@ -84,7 +44,7 @@ function MachinesPanel({ form }: Pick<PanelProps, 'form'>) {
   );
 }
 
-function MediumPanel({
+export function MediumPanel({
   form,
   equipment,
 }: Pick<PanelProps, 'form'> & { readonly equipment: EquipmentChoice | undefined }) {
@@ -94,27 +54,11 @@ function MediumPanel({
       <div className="row g-3">
         <Field
           form={form}
-          name="media"
-          label="Media"
-          hint="a calibration belongs to rig, media and size"
-          wide
-        />
-        <Field
-          form={form}
           name="label"
           label="A word of your own"
           hint="to tell two of the same apart; mostly empty"
           wide
         />
-        <div className="col-sm-6">
-          <FormLabel htmlFor="mediaClass">Kind of media</FormLabel>
-          <FormSelect id="mediaClass" {...form.register('mediaClass')}>
-            <option value="film">film or vinyl</option>
-            <option value="paper">paper or card</option>
-            <option value="transfer">heat-transfer film</option>
-          </FormSelect>
-          <span className="small-print">what is assumed of its drift until the log knows better</span>
-        </div>
         <Select form={form} name="grip" label="Mat grip" options={HELD} />
         <div className="col-12">
           <FormCheckInput id="mirrored" {...form.register('mirrored')} />{' '}
@@ -143,6 +87,30 @@ function MediumPanel({
   );
 }
 
+/** The medium by its name and kind: what is asked first of another one. */
+export function MediumFirst({ form }: Pick<PanelProps, 'form'>) {
+  return (
+    <div className="row g-3">
+      <Field
+        form={form}
+        name="media"
+        label="Media"
+        hint="a calibration belongs to rig, media and size"
+        wide
+      />
+      <div className="col-sm-6">
+        <FormLabel htmlFor="mediaClass">Kind of media</FormLabel>
+        <FormSelect id="mediaClass" {...form.register('mediaClass')}>
+          <option value="film">film or vinyl</option>
+          <option value="paper">paper or card</option>
+          <option value="transfer">heat-transfer film</option>
+        </FormSelect>
+        <span className="small-print">what is assumed of its drift until the log knows better</span>
+      </div>
+    </div>
+  );
+}
+
 const HELD = [
   ['', 'none, or not noted'],
   ['light', 'light'],
@@ -150,19 +118,7 @@ const HELD = [
   ['strong', 'strong'],
 ] as const;
 
-function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
-  const choose = (name: string): void => {
-    const paper = PAPERS.find((p) => p.name === name);
-    if (!paper) return;
-    const set = (field: FieldPath<ShopFields>, mm: number): void =>
-      form.setValue(field, fieldLength(mm, unit), { shouldDirty: true });
-    set('sheetWidthMm', paper.widthMm);
-    set('sheetHeightMm', paper.heightMm);
-    set('marginLeftMm', 10);
-    set('marginNearMm', 15);
-    set('areaWidthMm', paper.widthMm - 20);
-    set('areaHeightMm', paper.heightMm - 30);
-  };
+export function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUnit }) {
   return (
     <fieldset className="panel">
       <legend className="h2 fs-6 fw-bold">Sheet and work area, {unit === 'mm' ? 'mm' : 'inch'}</legend>
@@ -172,7 +128,7 @@ function Sheet({ form, unit }: { form: UseFormReturn<ShopFields>; unit: LengthUn
       </p>
       <ButtonGroup aria-label="Common sheets" className="flex-wrap mb-3">
         {PAPERS.map((p) => (
-          <Button key={p.name} variant="plain" onClick={() => choose(p.name)}>
+          <Button key={p.name} variant="plain" onClick={() => choosePaper(form, p, unit)}>
             {p.name}
           </Button>
         ))}

@@ -84,8 +84,10 @@ function readFrame(
 
 function readSetup(
   reading: Reading,
-  { marks, recipe, toolId, matId, grip, ...plain }: SetupFields,
+  { marks, recipe, toolId, matId, grip, ...rest }: SetupFields,
 ): Record<string, unknown> {
+  const { marksTold, ...plain } = rest;
+  void marksTold;
   return {
     ...reading.lengths(plain, ''),
     ...{ toolId: toolId || null, matId: matId || null, grip: grip || null },

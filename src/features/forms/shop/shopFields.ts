@@ -1,5 +1,7 @@
 import { type SettingKind, UNITS_OF_KIND } from '@/core/correction';
 
+import type { UseFormReturn } from 'react-hook-form';
+
 import type { FileFrame } from '@/core/daily';
 import { NEW_ROLL_KIT } from '@/core/layout';
 import { fieldLength, fixed, type LengthUnit, placesOfStep } from '@/core/units';
@@ -54,6 +56,7 @@ export const emptyShop = (unit: LengthUnit): ShopFields => ({
   ...shown({ areaWidthMm: 190, areaHeightMm: 267, driverWidthMm: null, driverHeightMm: null }, unit),
   toleranceMm: unit === 'mm' ? '0.5' : '0.02',
   marks: emptyMarks(unit),
+  marksTold: false,
   recipe: {
     ...{ tray: '', face: '', paperType: '', quality: '', borderless: false },
     ...{ scalePercent: '100', warmUp: '', room: '' },
@@ -110,9 +113,24 @@ export function shopFieldsOf(setup: Setup, unit: LengthUnit): ShopFields {
     fileFrame: frameFields(setup.fileFrame, unit),
     settings: setup.settings.map((s) => settingFields(s, unit)),
     marks: markFields(setup, unit),
+    marksTold: true,
     recipe: { ...setup.recipe, scalePercent: String(setup.recipe.scalePercent) },
     roll: shown(setup.roll, unit),
   };
+}
+
+/** A sheet of a common size, with the margins that most printers leave. */
+export function choosePaper(
+  form: UseFormReturn<ShopFields>,
+  { widthMm, heightMm }: { readonly widthMm: number; readonly heightMm: number },
+  unit: LengthUnit,
+): void {
+  const lengths = {
+    ...{ sheetWidthMm: widthMm, sheetHeightMm: heightMm, marginLeftMm: 10, marginNearMm: 15 },
+    ...{ areaWidthMm: widthMm - 20, areaHeightMm: heightMm - 30 },
+  };
+  for (const [name, mm] of Object.entries(lengths))
+    form.setValue(name as keyof typeof lengths, fieldLength(mm, unit), { shouldDirty: true });
 }
 
 /** A rig’s own part; of its setups it shows nothing. */

@@ -8,6 +8,7 @@ import { plainSetup } from '@test/setups';
 import { ShopForm, type SaveShop } from './ShopForm';
 import { shopFieldsOf } from './shopFields';
 
+jest.mock('../acts/actions', () => ({ startOnSetup: jest.fn() }));
 const push = jest.fn();
 jest.mock('next/navigation', () => ({ useRouter: () => ({ push, refresh: jest.fn() }) }));
 
@@ -41,7 +42,9 @@ test('unreadable: said by its field, nothing is sent, what was typed stays', asy
   await press();
   expect(await screen.findByText(/“about half” is not a length/)).toBeInTheDocument();
   expect(miss()).toHaveValue('about half');
-  expect(miss()).toHaveFocus();
+  // It was folded: it is opened, then looked at.
+  await waitFor(() => expect(miss()).toHaveFocus());
+  expect(miss().closest('details')).toHaveAttribute('open');
   expect(save).not.toHaveBeenCalled();
 });
 
@@ -100,6 +103,8 @@ test('how a rig’s files lie: y stands square to x, a mirror is told, and what 
     />,
   );
   const choose = (label: string, value: string) => user.selectOptions(screen.getByLabelText(label), value);
+  await screen.findByLabelText('x runs');
+  for (const fold of document.querySelectorAll('details')) fold.open = true;
   await choose('x runs', 'further');
   expect(screen.getByLabelText('y runs')).toHaveValue('left');
   expect(screen.queryByText(/mirror images/)).toBeNull();

@@ -93,6 +93,8 @@ export interface ShopFields extends Texts<
   mirrored: boolean;
   settings: SettingFields[];
   marks: MarkFields;
+  /** Somebody said which marks there are, none among them: two machines without are not taken silently. */
+  marksTold: boolean;
   recipe: RecipeFields;
   roll: RollFields;
 }
