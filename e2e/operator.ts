@@ -98,12 +98,14 @@ export async function addPlainRig(page: Page, name: string, media: string): Prom
   await page.getByRole('button', { name: 'Add this rig' }).click();
 }
 
-/** Opens what is folded, unless it is open already. */
-export async function unfold(page: Page, words: string): Promise<void> {
-  const fold = page.locator('details', { has: page.locator('summary', { hasText: words }) }).first();
-  if (!(await fold.evaluate((d: HTMLDetailsElement) => d.open)))
-    await fold.locator('summary').first().click();
-}
+/** Opens what is folded; a press could close what the page has just opened by itself. */
+export const unfold = (page: Page, words: string): Promise<void> =>
+  page
+    .locator('details', { has: page.locator('summary', { hasText: words }) })
+    .first()
+    .evaluate((d) => {
+      (d as HTMLDetailsElement).open = true;
+    });
 
 /** Lays a sheet out anew: waits until it is. */
 export const laidOut = (page: Page): Promise<void> =>
