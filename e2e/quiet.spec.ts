@@ -16,18 +16,18 @@ const linkTo = async (page: Page, from: string, pattern: RegExp): Promise<string
 const SCREENS: readonly (readonly [name: string, at: (page: Page) => Promise<string>, mostWords: number])[] =
   [
     ['Bench', () => Promise.resolve('/'), 400],
-    ['New rig', () => Promise.resolve('/rigs/new'), 540],
-    ['Rig', (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</), 560],
-    ['Setup', (page) => linkTo(page, '/', /href="(\/setups\/[0-9a-f-]{36})"/), 500],
+    ['New rig', () => Promise.resolve('/rigs/new'), 140],
+    ['Rig', (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</), 220],
+    ['Setup', (page) => linkTo(page, '/', /href="(\/setups\/[0-9a-f-]{36})"/), 160],
     [
       'Charts',
       (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</).then((a) => `${a}/charts`),
       150,
     ],
-    ['Plan', () => Promise.resolve('/jobs/new'), 480],
+    ['Plan', () => Promise.resolve('/jobs/new'), 240],
     ['Jobs', () => Promise.resolve('/jobs'), 500],
     ['Logbook', () => Promise.resolve('/logbook'), 600],
-    ['Correct a file', () => Promise.resolve('/correct'), 400],
+    ['Correct a file', () => Promise.resolve('/correct'), 240],
   ];
 
 test.use({ viewport: { width: 1280, height: 800 } });
