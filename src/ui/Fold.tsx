@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 
 const keyOf = (name: string): string => `red-plumb-open-${name}`;
 
@@ -20,30 +20,29 @@ export function Fold({
   words: string;
   /** What holds while it stays closed. */
   usual?: ReactNode;
-  /** Open at first, whatever was left. */
+  /** Opened from here on, whatever was left. */
   open?: boolean;
   /** Where a link to it leads: it is open then. */
   anchor?: string;
   children: ReactNode;
 }) {
   const fold = useRef<HTMLDetailsElement>(null);
+  // What stands open is never shut under the hand: only whoever opened it closes it.
+  const [atFirst] = useState(open);
   useEffect(() => {
     if (!fold.current) return;
     const wanted = anchor !== undefined && window.location.hash === `#${anchor}`;
-    if (wanted || localStorage.getItem(keyOf(name))) fold.current.open = true;
+    if (wanted || open || localStorage.getItem(keyOf(name))) fold.current.open = true;
     if (wanted) fold.current.scrollIntoView();
-  }, [name, anchor]);
+  }, [name, anchor, open]);
+  // Before the press is carried out: what was opened for another reason is not remembered.
+  const remember = (): void => {
+    if (fold.current?.open) localStorage.removeItem(keyOf(name));
+    else localStorage.setItem(keyOf(name), '1');
+  };
   return (
-    <details
-      ref={fold}
-      className="fold"
-      open={open}
-      onToggle={({ currentTarget }) => {
-        if (currentTarget.open) localStorage.setItem(keyOf(name), '1');
-        else localStorage.removeItem(keyOf(name));
-      }}
-    >
-      <summary>
+    <details ref={fold} className="fold" open={atFirst}>
+      <summary onClick={remember}>
         <strong>{words}</strong> {usual && <span className="soft">{usual}</span>}
       </summary>
       <div className="folded">{children}</div>

@@ -14,6 +14,7 @@ import { recipeCautions } from '@/core/recipe';
 import { Fold } from '@/ui/Fold';
 
 import { BarsForm } from './BarsForm';
+import { CutFiles, cutFile } from '../CutFiles';
 import { SessionPage } from '../SessionPage';
 import { SheetOptionsForm } from './SheetOptionsForm';
 import { PrintActs } from './PrintActs';
@@ -44,7 +45,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
       <PrintActs
         label={sheet.label}
         print={file('pdf', 'print')}
-        cut={file(first, 'cut', 1)}
+        cut={cutFile(pass, first)}
         cutWords={`Cut file${spec.secondSet ? ', set A' : ''}${corrected}`}
         printed={frozen}
         session={stateOf(session)}
@@ -112,11 +113,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
               <a className="btn btn-plain" href={file('svg', 'print')} download>
                 SVG to print
               </a>
-              {formats.map((format) => (
-                <a key={format} className="btn btn-plain" href={file(format, 'cut', 1)} download>
-                  {format.toUpperCase()} to cut{corrected}
-                </a>
-              ))}
+              <CutFiles pass={pass} formats={formats} />
             </div>
             <p className="small-print mt-2 mb-0">
               {session.setup.fileFrame && sheetFileMap(sheet, session.setup)

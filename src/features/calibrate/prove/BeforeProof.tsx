@@ -1,6 +1,7 @@
 import type { CorrectionWay } from '@/core/setup';
 import { fixed, placesOfStep } from '@/core/units';
 import { ActButton } from '@/features/forms/acts/ActButton';
+import { CutFiles } from '../CutFiles';
 import type { Pass, Session, SessionState } from '@/server/sessions/session';
 import type { OwnPage } from '@/server/setups/ownPage';
 import { SheetMap } from '@/ui/pictures/SheetMap';
@@ -69,16 +70,7 @@ export function BeforeProof({
           <section className="panel">
             <h2>Cut set B</h2>
             <div className="d-flex flex-wrap gap-2 mb-2">
-              {formats.map((format) => (
-                <a
-                  key={format}
-                  className="btn btn-plain"
-                  href={`/api/proof-sheets/${pass.sheet.label}.${format}?layer=cut&set=${pass.set}&pass=${pass.id}`}
-                  download
-                >
-                  {format.toUpperCase()} to cut{inFile ? ', corrected' : ''}
-                </a>
-              ))}
+              <CutFiles pass={pass} formats={formats} />
             </div>
             <p className="small-print">
               {inFile

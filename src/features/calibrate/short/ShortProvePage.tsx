@@ -11,6 +11,7 @@ import { Fold } from '@/ui/Fold';
 import { SignsNotice } from '../prove/SignsNotice';
 import { SessionPage } from '../SessionPage';
 import { shiftWords } from '../sentences';
+import { CutFiles } from '../CutFiles';
 import { ShortConfirm } from './ShortConfirm';
 import { shortHand } from './loadShort';
 import { UnseenPicture } from './UnseenPicture';
@@ -36,7 +37,6 @@ async function asking(session: Session, unit: LengthUnit) {
   const pass = currentPass(session);
   const done = previousPass(session)?.correction?.done;
   const formats = sheetFormats(pass.sheet, session.setup);
-  const inFile = pass.fileTransform !== null;
   return (
     <>
       <h1 className="answer">
@@ -62,16 +62,7 @@ async function asking(session: Session, unit: LengthUnit) {
           <section className="panel">
             <h2>Cut set B</h2>
             <div className="d-flex flex-wrap gap-2">
-              {formats.map((format) => (
-                <a
-                  key={format}
-                  className="btn btn-plain"
-                  href={`/api/proof-sheets/${pass.sheet.label}.${format}?layer=cut&set=${pass.set}&pass=${pass.id}`}
-                  download
-                >
-                  {format.toUpperCase()} to cut{inFile ? ', corrected' : ''}
-                </a>
-              ))}
+              <CutFiles pass={pass} formats={formats} />
             </div>
           </section>
           <Unproved session={session} />

@@ -1,0 +1,51 @@
+/** @jest-environment jsdom */
+import '@test/dom';
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+
+import { Fold } from './Fold';
+
+const fold = (more: { open?: boolean; anchor?: string } = {}) => (
+  <Fold name="bars" words="Check bars" usual="if you doubt the print" {...more}>
+    measure them
+  </Fold>
+);
+const details = () => screen.getByText('Check bars').closest('details')!;
+const press = () => userEvent.setup().click(screen.getByText('Check bars'));
+
+beforeEach(() => {
+  localStorage.clear();
+  window.location.hash = '';
+});
+
+test('closed it says what is usual; what somebody opened stays open, what somebody closed stays closed', async () => {
+  const { unmount } = render(fold());
+  expect(details()).not.toHaveAttribute('open');
+  expect(details()).toHaveTextContent('if you doubt the print');
+  await press();
+  unmount();
+  const again = render(fold());
+  expect(details()).toHaveAttribute('open');
+  await press();
+  again.unmount();
+  render(fold());
+  expect(details()).not.toHaveAttribute('open');
+});
+
+test('opened by what is wrong in it, it is not shut once that is right, and not remembered', () => {
+  const { rerender, unmount } = render(fold());
+  rerender(fold({ open: true }));
+  expect(details()).toHaveAttribute('open');
+  rerender(fold({ open: false }));
+  expect(details()).toHaveAttribute('open');
+  unmount();
+  render(fold());
+  expect(details()).not.toHaveAttribute('open');
+});
+
+test('a link that leads to it finds it open', () => {
+  window.HTMLElement.prototype.scrollIntoView = jest.fn();
+  window.location.hash = '#bars';
+  render(fold({ anchor: 'bars' }));
+  expect(details()).toHaveAttribute('open');
+});
