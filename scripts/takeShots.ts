@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 
 import { CHROMIUM } from '../e2e/browser';
-import { allSaved, readByKeys } from '../e2e/operator';
+import { allSaved, readByKeys, unfold } from '../e2e/operator';
 import { badge } from '../test/badge';
 import { asDxf } from '../test/foreignFiles';
 import type { Line } from '../test/machine/readers';
@@ -67,12 +67,13 @@ async function shop(page: Page, shot: Shot): Promise<void> {
   await page.goto(base);
   await shot('bench');
   await page.getByRole('link', { name: 'Add a rig' }).click();
-  await page.getByRole('heading', { name: /One printer/ }).waitFor();
+  await page.getByRole('heading', { name: /^Four answers/ }).waitFor();
   await shot('new-rig');
   await page.goto(base);
   await page.getByRole('link', { name: 'Roll rig', exact: true }).click();
   await page.getByText('The machine shows now').waitFor();
   await shot('rig');
+  await unfold(page, 'All terms');
   await page.getByRole('link', { name: 'All charts' }).click();
   await page.getByRole('link', { name: 'shift along' }).click();
   await page.getByRole('img', { name: /^shift along/ }).waitFor();
@@ -103,6 +104,21 @@ async function calibration(page: Page, shot: Shot): Promise<void> {
     .click();
   await page.waitForURL(/print$/);
   await shot('print');
+  await page.getByRole('button', { name: 'It is cut: read it' }).click();
+  await page.locator('fieldset.short-hand:enabled').first().waitFor();
+  for (const key of [
+    'ArrowLeft',
+    'ArrowLeft',
+    'ArrowLeft',
+    'ArrowLeft',
+    'ArrowUp',
+    'ArrowUp',
+    'ArrowUp',
+    'ArrowUp',
+  ])
+    await page.keyboard.press(key);
+  await page.getByTestId('to-Side').waitFor();
+  await shot('two-picks');
   await page.goto(base);
   await page
     .getByRole('region', { name: /^Deck-plan desk rig/ })
@@ -136,11 +152,14 @@ async function calibration(page: Page, shot: Shot): Promise<void> {
 async function rollRun(page: Page, shot: Shot): Promise<void> {
   await page.goto(`${base}/jobs/new`);
   await page.getByText('Type these').waitFor();
+  await unfold(page, 'Other ways to run it');
   await page.getByRole('radio', { name: /sections(?!,)/ }).check();
   await page.getByText(/between the marks/).waitFor({ state: 'detached' });
   await page.getByLabel(/^Rows a section/).fill('17');
   await page.getByText(/sections of 17 rows/).waitFor();
-  await page.evaluate('window.scrollTo(0, 0)');
+  await page.evaluate(
+    'document.querySelectorAll("details.fold").forEach((d) => (d.open = false)); window.scrollTo(0, 0)',
+  );
   await page.locator('h1').click();
   await shot('plan');
   await page.getByRole('button', { name: 'Freeze this plan' }).click();
@@ -189,9 +208,6 @@ async function artwork(page: Page, shot: Shot): Promise<void> {
     .click();
   await page.getByRole('heading', { name: /is frozen/ }).waitFor();
   await shot('sheet');
-  await page.keyboard.press('m');
-  await page.waitForTimeout(400);
-  await shot('mark-help');
 }
 
 async function answered(page: Page): Promise<void> {
