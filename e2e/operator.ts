@@ -98,13 +98,13 @@ export async function addPlainRig(page: Page, name: string, media: string): Prom
   await page.getByRole('button', { name: 'Add this rig' }).click();
 }
 
-/** Opens what is folded; a press could close what the page has just opened by itself. */
+/** Presses what is folded open, as a person does: it is remembered, and stays open when the page lays itself out anew. */
 export const unfold = (page: Page, words: string): Promise<void> =>
   page
     .locator('details', { has: page.locator('summary', { hasText: words }) })
     .first()
     .evaluate((d) => {
-      (d as HTMLDetailsElement).open = true;
+      if (!(d as HTMLDetailsElement).open) d.querySelector('summary')!.click();
     });
 
 /** Lays a sheet out anew: waits until it is. */
@@ -119,8 +119,10 @@ export async function wholeSheet(page: Page): Promise<void> {
   await page.getByRole('heading', { name: /Then read \d+ stations/ }).waitFor();
 }
 
-/** Opens everything that is folded. */
+/** The same with everything that is folded. */
 export const unfoldAll = (page: Page): Promise<void> =>
-  page
-    .locator('details.fold')
-    .evaluateAll((folds) => folds.forEach((d) => ((d as HTMLDetailsElement).open = true)));
+  page.locator('details.fold').evaluateAll((folds) =>
+    folds.forEach((d) => {
+      if (!(d as HTMLDetailsElement).open) d.querySelector('summary')!.click();
+    }),
+  );

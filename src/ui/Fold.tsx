@@ -30,6 +30,10 @@ export function Fold({
   // What stands open is never shut under the hand: only whoever opened it closes it.
   const [atFirst] = useState(open);
   useEffect(() => {
+    // Pressed before the page's own code ran.
+    if (fold.current?.open && !atFirst) localStorage.setItem(keyOf(name), '1');
+  }, [name, atFirst]);
+  useEffect(() => {
     if (!fold.current) return;
     const wanted = anchor !== undefined && window.location.hash === `#${anchor}`;
     if (wanted || open || localStorage.getItem(keyOf(name))) fold.current.open = true;
