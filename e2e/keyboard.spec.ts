@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 
-import { allSaved, deskIsReady, readByKeys } from './operator';
+import { benchAct, allSaved, deskIsReady, readByKeys } from './operator';
 import { expectSound, listenForErrors, tabTo } from './sound';
 
 test('one whole calibration by keyboard alone, with every screen free of accessibility violations', async ({
@@ -92,10 +92,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
 
 test('a quick check is one station and two picks', async ({ page }) => {
   await page.goto('/');
-  await page
-    .getByRole('region', { name: /^Roll rig, gloss/ })
-    .getByRole('button', { name: 'Quick check' })
-    .click();
+  await (await benchAct(page, /^Roll rig, gloss/, 'Quick check')).click();
   await page.waitForURL(/print$/);
   await page.getByRole('button', { name: /It is cut/ }).click();
   await page.waitForURL(/read$/);

@@ -1,4 +1,4 @@
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 
 /*
  * An operator who looks at the simulated loupe and works the keys. What is pressed comes from the picture
@@ -126,3 +126,12 @@ export const unfoldAll = (page: Page): Promise<void> =>
       if (!(d as HTMLDetailsElement).open) d.querySelector('summary')!.click();
     }),
   );
+
+/** One of a setup's acts on the Bench, brought out from behind More where it is there. */
+export async function benchAct(page: Page, row: RegExp | string, act: RegExp | string): Promise<Locator> {
+  const region = page.getByRole('region', { name: row });
+  await region.waitFor();
+  const found = region.locator('.acts').locator('a, button').filter({ hasText: act }).first();
+  if (!(await found.isVisible())) await region.locator('.more-acts > summary').click();
+  return found;
+}

@@ -1,16 +1,13 @@
 import { expect, test } from '@playwright/test';
 
-import { addPlainRig, deskIsReady } from './operator';
+import { benchAct, addPlainRig, deskIsReady } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 test('gaps by ruler and a pasted table count with the combs, and are taken back', async ({ page }) => {
   const errors = listenForErrors(page);
 
   await addPlainRig(page, 'Ruler rig', 'test card');
-  await page
-    .getByRole('region', { name: 'Ruler rig, test card' })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, 'Ruler rig, test card', 'Calibrate')).click();
   await page.getByRole('button', { name: /It is cut/ }).click();
   await deskIsReady(page);
   await page.getByText('Read it another way').click();
@@ -46,10 +43,7 @@ test('long lengths by tape: the next to measure is proposed, what they say is to
 }) => {
   const errors = listenForErrors(page);
   await addPlainRig(page, 'Tape rig', 'banner');
-  await page
-    .getByRole('region', { name: 'Tape rig, banner' })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, 'Tape rig, banner', 'Calibrate')).click();
   await page.getByRole('button', { name: /It is cut/ }).click();
   await deskIsReady(page);
   await page.getByText('Read it another way').click();

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { addPlainRig, deskIsReady, laidOut, unfold } from './operator';
+import { benchAct, addPlainRig, deskIsReady, laidOut, unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* A rig just met, read by the even border: nobody knows which way its figures go, one push tells. */
@@ -37,10 +37,7 @@ async function readRings(
 test('a rig just met is read by rings, pushed once, and then told what to type', async ({ page }) => {
   const errors = listenForErrors(page);
   await addPlainRig(page, 'Just met', 'ring card');
-  await page
-    .getByRole('region', { name: 'Just met, ring card' })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, 'Just met, ring card', 'Calibrate')).click();
   await unfold(page, 'Another layout');
   for (const [label, option] of [
     ['Columns', '2'],

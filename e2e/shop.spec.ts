@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { allSaved, readByKeys, unfold, unfoldAll } from './operator';
+import { benchAct, allSaved, readByKeys, unfold, unfoldAll } from './operator';
 import { expectSound } from './sound';
 
 /* One machine, two media: whichever page says what it shows, it says the same. */
@@ -109,10 +109,7 @@ test('one medium is calibrated; the other’s pages say what the machine shows, 
   // Typed, and not proved yet: every page says what the machine shows now.
   const typed = await expectOneTruth(page);
   await page.goto('/');
-  await page
-    .getByRole('region', { name: `Roll rig, ${MEDIA.film}` })
-    .getByRole('link', { name: 'Go on' })
-    .click();
+  await (await benchAct(page, `Roll rig, ${MEDIA.film}`, 'Prove it')).click();
   await page.getByRole('button', { name: 'Set B is cut: read it' }).click();
   await page.waitForURL(/read$/);
   await readByKeys(page);

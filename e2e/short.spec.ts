@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 
 import pg from 'pg';
 
-import { addPlainRig, unfold } from './operator';
+import { benchAct, addPlainRig, unfold } from './operator';
 import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /*
@@ -178,10 +178,7 @@ test.describe('by thumb', () => {
 
 test('a ring that is broken: the coarse scales first, and the combs say whole lengths', async ({ page }) => {
   await addPlainRig(page, 'Two picks', 'short card');
-  await page
-    .getByRole('region', { name: 'Two picks, short card' })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, 'Two picks, short card', 'Calibrate')).click();
   await page.getByRole('radio', { name: /^Short/ }).check();
   await page.getByRole('heading', { name: /Then two picks/ }).waitFor();
   await page.getByRole('button', { name: /It is cut/ }).click();

@@ -4,7 +4,7 @@ import { transformToField } from '../src/core/fit';
 import { landedLines, landing, termsAbout } from '../src/core/rigsim';
 import { printedLineMm, type LineComb } from '../src/core/comb';
 import { buildProofSheet, type ProofSheet } from '../src/core/proof';
-import { allSaved, deskIsReady, soFar, unfold, unfoldAll } from './operator';
+import { benchAct, allSaved, deskIsReady, soFar, unfold, unfoldAll } from './operator';
 import { expectSound, expectSoundAtAllWidths } from './sound';
 import { MOST_SCRIPT_BYTES, scriptBytes } from './weight';
 
@@ -97,10 +97,7 @@ test('a real rig 3 mm out, settings that cross zero and move the cut backwards: 
   page,
 }) => {
   await addRig(page, 'Far-out rig');
-  await page
-    .getByRole('region', { name: /^Far-out rig/ })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, /^Far-out rig/, 'Calibrate')).click();
   await page.waitForURL(/print$/);
   await unfold(page, 'Another layout');
   await page.getByLabel('Columns').selectOption('2');

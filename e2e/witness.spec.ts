@@ -4,7 +4,7 @@ import { expect, test, type Page } from '@playwright/test';
 
 import { badge } from '../test/badge';
 
-import { addPlainRig, deskIsReady, laidOut, readByKeys, unfold } from './operator';
+import { benchAct, addPlainRig, deskIsReady, laidOut, readByKeys, unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* Readings that cost nothing: the witness of a sheet job, the strip beside a run; and one axis read by itself. */
@@ -105,10 +105,7 @@ test('how it is read is chosen at Print; one axis is read by itself, told by its
 }) => {
   const errors = listenForErrors(page);
   await addPlainRig(page, 'One by one', 'axis card');
-  await page
-    .getByRole('region', { name: 'One by one, axis card' })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, 'One by one, axis card', 'Calibrate')).click();
   await unfold(page, 'Another way');
   await page.getByLabel('It is read by').selectOption('gaps');
   await laidOut(page);

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { chromium, type Browser, type Page } from '@playwright/test';
 
 import { CHROMIUM } from '../e2e/browser';
-import { allSaved, readByKeys, unfold } from '../e2e/operator';
+import { allSaved, benchAct, readByKeys, unfold } from '../e2e/operator';
 import { badge } from '../test/badge';
 import { asDxf } from '../test/foreignFiles';
 import type { Line } from '../test/machine/readers';
@@ -98,10 +98,7 @@ async function shop(page: Page, shot: Shot): Promise<void> {
 
 async function calibration(page: Page, shot: Shot): Promise<void> {
   await page.goto(base);
-  await page
-    .getByRole('region', { name: /^Honey-label desk rig/ })
-    .getByRole('button', { name: 'Calibrate' })
-    .click();
+  await (await benchAct(page, /^Honey-label desk rig/, 'Calibrate')).click();
   await page.waitForURL(/print$/);
   await shot('print');
   await page.getByRole('button', { name: 'It is cut: read it' }).click();
@@ -120,10 +117,7 @@ async function calibration(page: Page, shot: Shot): Promise<void> {
   await page.getByTestId('to-Side').waitFor();
   await shot('two-picks');
   await page.goto(base);
-  await page
-    .getByRole('region', { name: /^Deck-plan desk rig/ })
-    .getByRole('link', { name: 'Go on' })
-    .click();
+  await (await benchAct(page, /^Deck-plan desk rig/, 'Finish sheet')).click();
   await page.waitForURL(/read$/);
   await readByKeys(page, 3);
   await page.keyboard.press('ArrowRight');

@@ -1,4 +1,4 @@
-import { Plus } from 'lucide-react';
+import { Plus, Search } from 'lucide-react';
 import Link from 'next/link';
 import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
@@ -24,7 +24,7 @@ import {
   type RigGroupView,
   type Shown,
 } from './bench.view';
-import { OpenRow, QuietSetup } from './SetupRows';
+import { OpenRow, QuietRow, QuietSetup } from './SetupRows';
 
 const asked = z.object({
   show: z.enum(SHOWN).catch('all'),
@@ -68,20 +68,30 @@ export async function BenchPage({
         </strong>
       }
     >
-      <div className="answer-row">
-        <h1 className="answer">{view.answer}</h1>
-        <span className="d-flex gap-2 flex-wrap flex-shrink-0">
+      <h1 className="answer bench-answer">
+        {view.answer.map((part) => (
+          <span key={part.text} className={part.aside && 'aside'}>
+            {part.to === undefined ? part.text : <a href={`#n${part.to}`}>{part.text}</a>}
+          </span>
+        ))}
+      </h1>
+      <div className="find">
+        {setups.length > 1 && <Find filter={filter} counts={view.counts} />}
+        <span className="find-end">
           {setups.length > 0 && (
-            <Link href="/correct" className="btn btn-plain">
+            <Link
+              href="/correct"
+              className="btn btn-plain drop-here"
+              title="Dropped on a setup they come back ready for it"
+            >
               Correct a file
             </Link>
           )}
-          <Link href="/rigs/new" className="btn btn-plain">
-            <Plus size={20} aria-hidden /> Add a rig
+          <Link href="/rigs/new" className="btn btn-plain" aria-label="Add a rig">
+            <Plus size={20} aria-hidden /> Rig
           </Link>
         </span>
       </div>
-      {setups.length > 1 && <Find filter={filter} counts={view.counts} />}
       <BenchKeys key={filter.find} find={filter.find} />
       <DropOnSetups>
         {view.groups.map((group) => (
@@ -94,13 +104,7 @@ export async function BenchPage({
         </p>
       )}
       {setups.length > 0 && (
-        <p className="small-print">
-          Big figure: 95 of 100 cuts land within this many {unit}. Drop a cut file on a setup: it comes back
-          ready for it.{' '}
-          <span className="key-hint">
-            <kbd>/</kbd> goes to the search.
-          </span>
-        </p>
+        <p className="small-print">95 of 100 cuts land within this, of what is allowed.</p>
       )}
     </Page>
   );
@@ -122,22 +126,23 @@ function Find({ filter, counts }: { filter: BenchFilter; counts: BenchView['coun
     return query ? `/?${query}` : '/';
   };
   return (
-    <div className="find">
-      <form role="search" className="d-flex gap-2">
+    <>
+      <form role="search" className="find-form">
         <FormControl
           type="search"
           name="find"
           defaultValue={filter.find}
           aria-label="Find rig, medium or job"
+          aria-keyshortcuts="/"
           placeholder="Find rig, medium, job"
         />
         {filter.show !== 'all' && <input type="hidden" name="show" value={filter.show} />}
-        <Button type="submit" variant="plain">
-          Find
+        <Button type="submit" variant="plain" aria-label="Find">
+          <Search size={20} aria-hidden />
         </Button>
       </form>
-      <ButtonGroup as="nav" role="navigation" aria-label="Which setups" className="flex-wrap">
-        {SHOWN.map((show) => (
+      <ButtonGroup as="nav" role="navigation" aria-label="Which setups">
+        {SHOWN.filter((show) => show === 'all' || show === filter.show || counts[show] > 0).map((show) => (
           <Link
             key={show}
             href={at(show)}
@@ -148,7 +153,7 @@ function Find({ filter, counts }: { filter: BenchFilter; counts: BenchView['coun
           </Link>
         ))}
       </ButtonGroup>
-    </div>
+    </>
   );
 }
 
@@ -158,21 +163,26 @@ function RigGroup({ group, unit }: { group: RigGroupView; unit: LengthUnit }) {
     <section className="rig-group" aria-label={`On the rig ${group.name}`}>
       <header>
         <h2>
-          <Link href={`/rigs/${group.id}`}>{group.name}</Link>
+          <Link href={`/rigs/${group.id}`} title={group.about}>
+            {group.name}
+          </Link>
         </h2>
-        <span className="soft">{group.about}</span>
         <span className="end">
           {group.onIt && (
-            <span>
-              on it: <strong>{group.onIt}</strong>
+            <span className="aside">
+              on it <strong>{group.onIt}</strong>
             </span>
           )}
           {group.shows && (
-            <span className="small-print">
-              shows <span className="mono">{group.shows}</span>
+            <span className="small-print shows">
+              <span className="aside">shows</span> <span className="mono">{group.shows}</span>
             </span>
           )}
-          <Link href={`/rigs/${group.id}/new`} aria-label={`Another medium on ${group.name}`}>
+          <Link
+            href={`/rigs/${group.id}/new`}
+            className="aside"
+            aria-label={`Another medium on ${group.name}`}
+          >
             Another medium
           </Link>
         </span>
@@ -180,9 +190,12 @@ function RigGroup({ group, unit }: { group: RigGroupView; unit: LengthUnit }) {
       {group.open.map((row) => (
         <OpenRow key={row.id} row={row} unit={unit} />
       ))}
-      {group.quiet.length > 0 && (
+      {group.quiet.map((row) => (
+        <QuietRow key={row.id} row={row} />
+      ))}
+      {group.apart.length > 0 && (
         <div className="quiet-setups">
-          {group.quiet.map((row) => (
+          {group.apart.map((row) => (
             <QuietSetup key={row.id} row={row} />
           ))}
         </div>

@@ -4,10 +4,13 @@ import Link from 'next/link';
 
 import type { LengthUnit } from '@/core/units';
 import { StartButton } from '@/features/forms/acts/StartButton';
+import { MoreActs } from '@/ui/MoreActs';
+import { LeftToDo } from '@/ui/pictures/LeftToDo';
 import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
 import type { SetupRowView } from './bench.view';
+import type { ActView } from './rowActs';
 
 /*
  * Rows of the Bench. Drawn from their view by whoever shows them: the page then carries a row's words once, and a bench of
@@ -16,8 +19,14 @@ import type { SetupRowView } from './bench.view';
 
 /** A setup that waits for somebody: why, how it stands, and what can be done. */
 export function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) {
+  const parts = row.tasks.find((t) => t.parts)?.parts;
   return (
-    <section className="setup-row" aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
+    <section
+      className="setup-row"
+      id={row.number === null ? undefined : `n${row.number}`}
+      aria-label={`${row.name}, ${row.media}`}
+      {...takes(row)}
+    >
       {row.number === null ? (
         <span className="order" />
       ) : (
@@ -26,71 +35,69 @@ export function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) 
         </span>
       )}
       <PlumbGlyph ratio={row.stands.ratio} size={64} label={row.glyphLabel} />
-      <div>
+      <div className="what">
         <h3>
-          <Link href={`/setups/${row.id}`}>{row.media}</Link> <span className="soft">{row.size}</span>{' '}
-          <StateTag {...row.stands} />
+          <Link href={`/setups/${row.id}`}>{row.media}</Link>{' '}
+          <span className="soft text-nowrap">{row.size}</span> <StateTag {...row.stands} />
         </h3>
-        {row.tasks.map((task) => (
+        {row.tasks.map((task, i) => (
           <p key={task.key} className="mb-0">
-            {task.words}
+            {i === 0 ? capital(task.why) : `${task.act}: ${task.why}`}
           </p>
         ))}
-        <p className="small-print mb-0">{row.lines.join('; ')}</p>
+        {row.lines.length > 0 && <p className="small-print mb-0">{row.lines.join('; ')}</p>}
       </div>
+      <span className="left-to-do">{parts && <LeftToDo {...parts} />}</span>
       <p className="figure mb-0">
         {row.r95 !== null && (
           <>
-            <span className="mono big">{row.r95}</span> <span className="mono">{unit}</span>
-            <br />
+            <span className="mono big">{row.r95}</span> <span className="mono">{unit}</span> <br />
           </>
         )}
-        <span className="small-print">
-          {row.r95 === null ? '' : 'of '}
-          {row.allowed} allowed
-        </span>
+        <Allowed row={row} />
       </p>
-      <RowActs row={row} />
+      <RowActs row={row} shown={2} />
     </section>
   );
 }
 
-function RowActs({ row }: { row: SetupRowView }) {
-  const first = row.number === 1;
-  const [task] = row.tasks;
-  const links = row.tasks.filter((t) => t.href !== null);
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+function Allowed({ row }: { row: SetupRowView }) {
+  return (
+    <span className="small-print">
+      {row.r95 === null ? `${row.allowed} allowed` : `of ${row.allowed}`}
+      {row.r95 !== null && row.since && `, ${row.since}`}
+    </span>
+  );
+}
+
+/** At most so many acts in one line, the rest behind More; of number 1 the first is the red one. */
+function RowActs({ row, shown }: { row: SetupRowView; shown: number }) {
   return (
     <div className="acts">
-      {links.map((t, i) => (
-        <Link key={t.key} className={`btn ${first && i === 0 ? 'btn-main' : 'btn-plain'}`} href={t.href!}>
-          {t.href!.endsWith('/change-over') ? 'Change over' : 'Go on'}
-        </Link>
+      {row.acts.slice(0, shown).map((act, i) => (
+        <Act key={act.words} act={act} row={row} main={i === 0 && row.number === 1} />
       ))}
-      {row.changeOver && !links.some((t) => t.href!.endsWith('/change-over')) && (
-        <Link href={`/setups/${row.id}/change-over`} className="btn btn-plain">
-          Change over
+      <MoreActs of={`${row.media} on ${row.name}`}>
+        {row.acts.slice(shown).map((act) => (
+          <Act key={act.words} act={act} row={row} main={false} />
+        ))}
+        <Link href={`/setups/${row.id}`} className="btn btn-plain">
+          Its page
         </Link>
-      )}
-      {!row.calibrating && (
-        <StartButton
-          setupId={row.id}
-          kind="calibration"
-          words="Calibrate"
-          main={first && task?.start === 'calibration'}
-        />
-      )}
-      {row.checkable && (
-        <StartButton
-          setupId={row.id}
-          kind="quick-check"
-          words="Quick check"
-          main={first && task?.start === 'quick-check'}
-        />
-      )}
-      <Link href={`/correct?setup=${row.id}`} className="btn btn-plain">
-        Correct a file
-      </Link>
+      </MoreActs>
     </div>
+  );
+}
+
+function Act({ act, row, main }: { act: ActView; row: SetupRowView; main: boolean }) {
+  if (act.start !== null)
+    return <StartButton setupId={row.id} kind={act.start} words={act.words} main={main} />;
+  return (
+    <Link className={main ? 'btn btn-main' : 'btn btn-plain'} href={act.href}>
+      {act.words}
+    </Link>
   );
 }
 
@@ -100,7 +107,28 @@ const takes = (row: SetupRowView) => ({
   'data-words': `${row.media} on ${row.name}`,
 });
 
-/** Nothing waits: its glyph, its figure, and the way to its page. */
+/** Nothing waits: its glyph, its figure, and what is likeliest done with it. */
+export function QuietRow({ row }: { row: SetupRowView }) {
+  return (
+    <section className="setup-row quiet-row" aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
+      <span className="order" />
+      <PlumbGlyph ratio={row.stands.ratio} size={48} label={row.glyphLabel} />
+      <div className="what">
+        <h3>
+          <Link href={`/setups/${row.id}`}>{row.media}</Link>{' '}
+          <span className="soft text-nowrap">{row.size}</span> <StateTag {...row.stands} />
+        </h3>
+        {row.lines.length > 0 && <p className="small-print mb-0">{row.lines.join('; ')}</p>}
+      </div>
+      <p className="figure mb-0">
+        <strong className="mono">{row.r95}</strong> <Allowed row={row} />
+      </p>
+      <RowActs row={row} shown={row.changeOver ? 1 : 2} />
+    </section>
+  );
+}
+
+/** One of many that are not set up now: its glyph, its figure, and the way to its page. */
 export function QuietSetup({ row }: { row: SetupRowView }) {
   return (
     <section aria-label={`${row.name}, ${row.media}`} {...takes(row)}>
@@ -110,7 +138,6 @@ export function QuietSetup({ row }: { row: SetupRowView }) {
         <br />
         <span className="small-print">
           {row.size} <strong className="mono">{row.r95}</strong> of {row.allowed}
-          {row.changeOver && ' · not set up now'}
         </span>
       </div>
     </section>

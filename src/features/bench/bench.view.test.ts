@@ -5,6 +5,7 @@ import type { BenchSetup, OpenSession } from '@/server/setups/bench';
 import { plainSetup, plainSetting } from '@test/setups';
 
 import { benchView } from './bench.view';
+import { answerText } from './benchAnswer';
 
 const NOW = new Date('2026-11-21T10:00:00Z');
 const daysAgo = (days: number): Date => new Date(NOW.getTime() - days * 24 * 3600 * 1000);
@@ -45,7 +46,7 @@ const view = (...setups: BenchSetup[]) => benchView(setups, 'mm', NOW);
 
 test.each<[string, BenchSetup[], string]>([
   ['nothing', [], 'Add the first rig'],
-  ['an unmeasured rig', [benchSetup('Card rig')], 'Card rig has not been measured yet'],
+  ['an unmeasured rig', [benchSetup('Card rig')], 'Calibrate Card rig: never measured.'],
   [
     'all plumb',
     [benchSetup('A', measured('plumb', 0.1)), benchSetup('B', measured('plumb', 0.2))],
@@ -54,7 +55,7 @@ test.each<[string, BenchSetup[], string]>([
   [
     'one leaning',
     [benchSetup('A', measured('plumb', 0.1)), benchSetup('B', measured('leaning', 0.35))],
-    'B is leaning',
+    'Calibrate B: before the next tight job.',
   ],
   [
     'out of plumb comes before leaning',
@@ -63,12 +64,12 @@ test.each<[string, BenchSetup[], string]>([
       benchSetup('B', measured('out-of-plumb', 0.9)),
       benchSetup('C', measured('out-of-plumb', 0.8)),
     ],
-    'B and C are out of plumb',
+    'Calibrate B: do not run it as it is. Then calibrate C; 1 more waits.',
   ],
   [
     'a half-read sheet',
     [benchSetup('A', { ...measured('plumb', 0.1), ...open('read', 4) })],
-    'A: finish reading sheet 0147, 5 of 9 stations left.',
+    'Finish sheet 0147 on A: 5 of 9 stations left.',
   ],
   [
     'a half-read sheet beside a leaning rig',
@@ -76,9 +77,11 @@ test.each<[string, BenchSetup[], string]>([
       benchSetup('A', { ...measured('plumb', 0.1), ...open('read', 4) }),
       benchSetup('B', measured('leaning', 0.35)),
     ],
-    'A: finish reading',
+    'Finish sheet 0147 on A: 5 of 9 stations left. Then calibrate B.',
   ],
-])('the bench answers for %s', (_, setups, words) => expect(view(...setups).answer).toContain(words));
+])('the bench answers for %s', (_, setups, words) =>
+  expect(answerText(view(...setups).answer)).toContain(words),
+);
 
 test('the sentence is about number 1, whatever waits: its button is the red one', () => {
   const states = [
@@ -94,15 +97,21 @@ test('the sentence is about number 1, whatever waits: its button is the red one'
   for (const one of states)
     for (const other of states) {
       const { answer, groups } = view(benchSetup('Rig A', one), benchSetup('Rig B', other));
-      const first = groups.flatMap((g) => g.open).find((r) => r.number === 1);
-      expect(answer).toContain(first ? first.name : 'Every setup is plumb');
-      if (first?.tasks[0]?.start === null)
-        expect(answer.toLowerCase()).toContain(first.tasks[0].words.toLowerCase());
+      const rows = groups.flatMap((g) => [...g.open, ...g.quiet]);
+      const numbers = rows.flatMap((r) => r.number ?? []);
+      // Down the page in their order, and each that waits has one.
+      expect(numbers).toEqual(numbers.map((_, i) => i + 1));
+      const [first] = rows;
+      expect(answerText(answer)).toContain(first!.number ? first!.name : 'Every setup is plumb');
+      for (const { to, text } of answer.filter((part) => part.to !== undefined))
+        expect(rows[to! - 1]!.acts[0]!.words.toLowerCase()).toBe(text.toLowerCase());
+      // Whoever is said to be plumb is.
+      for (const quiet of rows.filter((r) => r.number === null)) expect(quiet.stands.state).toBe('plumb');
     }
 });
 
 test.each<[string, Partial<BenchSetup>, string[], string | null]>([
-  ['never measured', {}, ['First calibration'], 'calibration'],
+  ['never measured', {}, ['Calibrate: never measured'], 'calibration'],
   ['plumb and quiet', measured('plumb', 0.1), [], null],
   [
     'moved since',
@@ -111,22 +120,27 @@ test.each<[string, Partial<BenchSetup>, string[], string | null]>([
     'quick-check',
   ],
   ['moved before it was proved', { ...measured('plumb', 0.1, 2), ...event('moved', 3) }, [], null],
-  ['leaning', measured('leaning', 0.35), ['Calibrate before it is out'], 'calibration'],
-  ['out of plumb', measured('out-of-plumb', 0.9), ['Calibrate: do not run as it is'], 'calibration'],
-  ['to be printed', open('print', 0), ['Print and cut sheet 0147'], null],
-  ['half read', open('read', 4), ['Finish reading sheet 0147, 5 of 9 stations left'], null],
-  ['read', open('read', 9), ['See what sheet 0147 says'], null],
-  ['to be typed or put into the file', open('correct', 9), ['Correct what sheet 0147 found'], null],
+  ['leaning', measured('leaning', 0.35), ['Calibrate: before the next tight job'], 'calibration'],
+  ['out of plumb', measured('out-of-plumb', 0.9), ['Calibrate: do not run it as it is'], 'calibration'],
+  ['to be printed', open('print', 0), ['Print sheet 0147: laid out, not cut yet'], null],
+  ['half read', open('read', 4), ['Finish sheet 0147: 5 of 9 stations left'], null],
+  ['read', open('read', 9), ['See sheet 0147: every station is read'], null],
+  [
+    'to be typed or put into the file',
+    open('correct', 9),
+    ['Correct what sheet 0147 found: sheet 0147 is read, nothing is done yet'],
+    null,
+  ],
   [
     'corrected and not proved',
     { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } },
     ['Quick check: figures typed, not proved yet'],
     'quick-check',
   ],
-  ['to be proved', open('prove', 0), ['Prove it on sheet 0147'], null],
+  ['to be proved', open('prove', 0), ['Prove it on sheet 0147: corrected, not proved yet'], null],
 ])('what needs doing when a rig is %s', (_, more, words, start) => {
   const { tasks } = view(benchSetup('A', more));
-  expect(tasks.map((t) => t.words)).toEqual(words);
+  expect(tasks.map((t) => `${t.act}: ${t.why}`)).toEqual(words);
   expect(tasks[0]?.start ?? null).toBe(start);
 });
 
@@ -159,13 +173,16 @@ test('a card: state, ratio to what is allowed, and what happened since', () => {
     stands: { state: 'leaning' },
     r95: '0.34',
     allowed: '0.40',
-    lines: ['proved 5 days ago', 'software or firmware changed 1 day ago'],
+    since: '5 days ago',
+    lines: [],
+    tasks: [{ act: 'Quick check', why: 'software or firmware changed on 20 November' }],
   });
   expect(card.stands.ratio).toBeCloseTo(0.85, 9);
   expect(view(benchSetup('A')).groups[0]!.open[0]).toMatchObject({
     stands: { state: null, ratio: null },
     r95: null,
-    lines: ['never measured'],
+    since: null,
+    lines: [],
   });
 });
 
@@ -173,26 +190,25 @@ test('after a correction without its proof the card holds no figure of before', 
   const bench = view(
     benchSetup('A', { ...measured('out-of-plumb', 0.9, 3), unproved: { at: daysAgo(2), done: 'settings' } }),
   );
-  expect(bench.answer).toBe('A was corrected and not proved yet: a quick check tells.');
+  expect(answerText(bench.answer)).toBe('Quick check of A: figures typed, not proved yet.');
   expect(bench.groups[0]!.open[0]).toMatchObject({ stands: { state: null, ratio: null }, r95: null });
-  expect(bench.groups[0]!.open[0]!.lines[0]).toBe('figures typed 2 days ago, not proved yet');
 });
 
 test.each([
   ['settings', 'Type what sheet 0147 found'],
   ['file', 'Correct the file by sheet 0147'],
-  ['machine-page', 'Run the machine’s own calibration, then prove it: sheet 0147'],
+  ['machine-page', 'Run the machine’s own calibration'],
   ['nothing', 'See what sheet 0147 found'],
 ] as const)('a sheet that was read on a rig where %s can be changed', (changeable, words) => {
   const setup = benchSetup('A', open('correct', 9));
-  expect(view({ ...setup, setup: { ...setup.setup, changeable } }).tasks[0]!.words).toBe(words);
+  expect(view({ ...setup, setup: { ...setup.setup, changeable } }).tasks[0]!.act).toBe(words);
 });
 
 test.each([
-  ['release', 0, 'Release R007 luggage tags'],
-  ['running', 2, 'Section 3 of 6 of R007 luggage tags'],
-  ['paused', 2, 'Section 3 of 6 of R007 luggage tags, which rests'],
-  ['running', 6, 'Close R007 luggage tags: all sections are cut'],
+  ['release', 0, 'Release R007: luggage tags, not cut yet'],
+  ['running', 2, 'Go on with R007: luggage tags, section 3 of 6'],
+  ['paused', 2, 'Go on with R007: luggage tags, section 3 of 6, which rests'],
+  ['running', 6, 'Close R007: luggage tags: all sections are cut'],
 ] as const)('a run at “%s” with %s sections cut asks for the next step', (stage, done, words) => {
   const run = {
     id: 'x',
@@ -213,18 +229,18 @@ test.each([
   const rig = benchSetup('Roll rig', measured('plumb', 0.1));
   const own = { ...run, setupId: rig.setup.id };
   const { tasks, answer } = benchView([rig], 'mm', NOW, [own, { ...own, id: 'y', stage: 'closed' }]);
-  expect(tasks.map((t) => [t.words, t.href])).toEqual([[words, '/jobs/x']]);
-  expect(answer.toLowerCase()).toBe(`roll rig: ${words.toLowerCase()}.`);
+  expect(tasks.map((t) => [`${t.act}: ${t.why}`, t.href])).toEqual([[words, '/jobs/x']]);
+  expect(answerText(answer)).toBe(`${words}.`);
   // Left open on a setup that is off the bench by now.
   const left = benchView([rig], 'mm', NOW, [{ ...run, setupId: 'off the bench' }]);
-  expect([left.tasks, left.answer]).toEqual([[], 'It is plumb.']);
+  expect([left.tasks, answerText(left.answer)]).toEqual([[], 'It is plumb.']);
 });
 
 describe('several media on one rig', () => {
   const on = (
     media: string,
     more: Partial<BenchSetup>,
-    settings: BenchSetup['setup']['settings'] = [],
+    settings: BenchSetup['setup']['settings'] = [x],
   ): BenchSetup => {
     const one = benchSetup(media, more);
     return { ...one, setup: { ...one.setup, rigId: 'r', name: 'Roll rig', media, settings } };
@@ -239,7 +255,7 @@ describe('several media on one rig', () => {
 
   test('one group, the most urgent first, quiet ones apart; the answer names the medium', () => {
     const { answer, groups, counts } = benchView(list, 'mm', NOW, [], { r: 'vinyl' });
-    expect(answer).toContain('Film on Roll rig is out of plumb');
+    expect(answerText(answer)).toContain('Calibrate film on Roll rig: do not run it');
     expect(groups).toHaveLength(1);
     expect(groups[0]).toMatchObject({ name: 'Roll rig', onIt: 'vinyl', shows: 'Offset X 0.85' });
     expect(groups[0]!.open.map((r) => [r.number, r.media])).toEqual([
@@ -254,9 +270,9 @@ describe('several media on one rig', () => {
   test('what another medium left typed is changed over first', () => {
     const [row] = benchView([list[1]!], 'mm', NOW).groups[0]!.open;
     expect(row!.changeOver).toBe(true);
-    expect(row!.lines).toContain('another medium’s figures are in the machine: change over first');
     expect(row!.tasks[0]).toMatchObject({
-      words: 'Change over, then: Calibrate before it is out',
+      act: 'Change over',
+      why: 'then calibrate: before the next tight job',
       href: '/setups/foil/change-over',
       start: null,
     });
@@ -307,5 +323,5 @@ test.each([
   ['not so long', { lastCut: daysAgo(30), setup: policy({ idleDays: 30 }) }, []],
 ])('what a rig that was plumb two days ago asks for: %s', (_, more, words) => {
   const shown = view(benchSetup('Desk rig', { ...measured('plumb', 0.2), ...more }));
-  expect(shown.tasks.map((t) => t.words)).toEqual(words);
+  expect(shown.tasks.map((t) => `${t.act}: ${t.why}`)).toEqual(words);
 });

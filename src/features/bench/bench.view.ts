@@ -1,23 +1,17 @@
+import { group } from 'd3';
 import { formatDistance } from 'date-fns';
 
 import { toType } from '@/core/setup';
 import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { setupState, type SetupState } from '@/core/verdict';
-import type { BenchSetup, ClosedSession } from '@/server/setups/bench';
+import type { BenchSetup } from '@/server/setups/bench';
 import type { RunRow } from '@/server/runs/listRuns';
 import { EVENT_WORDS } from '@/ui/words/eventWords';
 import { sizeWords } from '@/ui/words/sizeWords';
 
-import {
-  doubtOf,
-  latest,
-  NOTHING_EXPECTED,
-  UNPROVED_WORDS,
-  unseen,
-  waiting,
-  type TaskView,
-  type Today,
-} from './tasks';
+import { benchAnswer, type AnswerPart } from './benchAnswer';
+import { actsOf, type ActView } from './rowActs';
+import { doubtOf, latest, NOTHING_EXPECTED, unseen, waiting, type TaskView, type Today } from './tasks';
 
 /** One setup: what is known of it, and what it waits for. */
 export interface SetupRowView {
@@ -30,15 +24,14 @@ export interface SetupRowView {
   readonly stands: SetupState;
   readonly r95: string | null;
   readonly allowed: string;
+  /** “6 days ago”; null when it was never measured. */
+  readonly since: string | null;
   readonly glyphLabel: string;
   readonly lines: readonly string[];
-  /** Its place in the order of urgency over the whole bench, from 1; null when nothing waits. */
+  /** Its place among those that wait, down the page, from 1; null when nothing waits. */
   readonly number: number | null;
   readonly tasks: readonly TaskView[];
-  /** A calibration of it is open: it is gone on with, not started. */
-  readonly calibrating: boolean;
-  /** Something was measured, so that a quick check says something. */
-  readonly checkable: boolean;
+  readonly acts: readonly ActView[];
 }
 
 /** A rig, what its machine shows, and the setups on it. */
@@ -54,13 +47,15 @@ export interface RigGroupView {
   readonly open: readonly SetupRowView[];
   /** What is quiet. */
   readonly quiet: readonly SetupRowView[];
+  /** What is quiet too, is not set up now, and is one of many. */
+  readonly apart: readonly SetupRowView[];
 }
 
 export const SHOWN = ['all', 'needs-you', 'leaning', 'never-proved'] as const;
 export type Shown = (typeof SHOWN)[number];
 
 export interface BenchView {
-  readonly answer: string;
+  readonly answer: readonly AnswerPart[];
   readonly counts: Readonly<Record<Shown, number>>;
   readonly groups: readonly RigGroupView[];
   /** Everything that waits, in the order of its urgency. */
@@ -88,25 +83,41 @@ export function benchView(
   // A run that was left open on a setup that is off the bench has no row here.
   const here = runs.filter((r) => setups.some((s) => s.setup.id === r.setupId));
   const tasks = waiting(setups, here, now, unit, today);
-  const order = [...new Set(tasks.map((t) => t.setupId))];
-  // The least sure first, as far as nothing else orders them.
-  const sure = new Map(setups.map((s) => [s.setup.id, doubtOf(s, today) ?? Infinity]));
-  const rows = setups
-    .map((s) => rowOf(s, tasks, order, unit, now, today.get(s.setup.id)?.r95Mm ?? null))
-    .toSorted((a, b) => sure.get(b.id)! - sure.get(a.id)! || 0);
+  const hung = hang(setups, tasks, today);
+  const urgent = hung.flatMap((s) => {
+    const task = tasks.find((t) => t.setupId === s.setup.id);
+    return task ? [{ of: s, task }] : [];
+  });
+  const rows = hung.map((s) => {
+    const place = urgent.findIndex((u) => u.of === s);
+    return rowOf(s, tasks, place < 0 ? null : place + 1, unit, now, today.get(s.setup.id)?.r95Mm ?? null);
+  });
   const of = (show: Shown): SetupRowView[] => rows.filter((r) => isShown(r, show));
   const wanted = of(filter.show).filter((r) => found(r, filter.find));
   return {
-    answer: capital(answer(setups, tasks)),
+    answer: benchAnswer(setups, urgent),
     counts: {
       all: rows.length,
       'needs-you': of('needs-you').length,
       leaning: of('leaning').length,
       'never-proved': of('never-proved').length,
     },
-    groups: groupsOf(setups, wanted, onIt, filter.find.trim() !== ''),
+    groups: groupsOf(hung, wanted, onIt, filter.find.trim() !== ''),
     tasks,
   };
+}
+
+const byRig = (setups: readonly BenchSetup[]): BenchSetup[][] => [
+  ...group(setups, (s) => s.setup.rigId).values(),
+];
+
+/** Setups in the order of the page: by rig, what waits first, and of the others the least sure. */
+function hang(setups: readonly BenchSetup[], tasks: readonly TaskView[], today: Today): BenchSetup[] {
+  const waits = new Map(tasks.toReversed().map((t) => [t.setupId, tasks.indexOf(t)]));
+  const sure = (s: BenchSetup): number => doubtOf(s, today) ?? Infinity;
+  const first = (a: BenchSetup, b: BenchSetup): number =>
+    (waits.get(a.setup.id) ?? Infinity) - (waits.get(b.setup.id) ?? Infinity) || sure(b) - sure(a) || 0;
+  return byRig(setups.toSorted(first)).flat();
 }
 
 function isShown(row: SetupRowView, show: Shown): boolean {
@@ -125,57 +136,50 @@ function isShown(row: SetupRowView, show: Shown): boolean {
 }
 
 const found = (row: SetupRowView, find: string): boolean =>
-  [row.name, row.media, row.size, ...row.tasks.map((t) => t.words)].some((words) =>
+  [row.name, row.media, row.size, ...row.tasks.flatMap((t) => [t.act, t.why])].some((words) =>
     words.toLowerCase().includes(find.trim().toLowerCase()),
   );
 
 function groupsOf(
-  setups: readonly BenchSetup[],
+  hung: readonly BenchSetup[],
   rows: readonly SetupRowView[],
   onIt: Readonly<Record<string, string>>,
   searched: boolean,
 ): RigGroupView[] {
-  const byRig = new Map<string, BenchSetup[]>();
-  for (const s of setups) {
-    const own = byRig.get(s.setup.rigId);
-    if (own) own.push(s);
-    else byRig.set(s.setup.rigId, [s]);
-  }
-  // The rig that needs somebody first stands first; of the others the least sure.
-  const place = (own: readonly BenchSetup[]): number =>
-    rows.findIndex((r) => own.some((s) => s.setup.id === r.id));
-  const urgent = (own: readonly BenchSetup[]): number =>
-    Math.min(
-      ...rows.filter((r) => own.some((s) => s.setup.id === r.id)).map((r) => r.number ?? rows.length + 1),
-    );
-  const rigs = [...byRig.values()].toSorted((a, b) => urgent(a) - urgent(b) || place(a) - place(b));
-  return rigs.flatMap((own) => {
+  return byRig(hung).flatMap((own) => {
     const { setup } = own[0]!;
     const shown = rows.filter((r) => own.some((s) => s.setup.id === r.id));
     if (shown.length === 0) return [];
     // What was looked for is open, whether it waits for somebody or not.
     const open = searched ? shown : shown.filter((r) => r.number !== null);
+    const quiet = shown.filter((r) => !open.includes(r));
     return [
       {
         id: setup.rigId,
         name: setup.name,
         about: setup.printer === setup.cutter ? setup.cutter : `${setup.printer}, ${setup.cutter}`,
-        onIt: own.find((s) => s.setup.id === onIt[setup.rigId])?.setup.media ?? null,
+        onIt:
+          own.length > 1 ? (own.find((s) => s.setup.id === onIt[setup.rigId])?.setup.media ?? null) : null,
         shows: setup.settings
           .filter((s) => s.kept === 'one')
           .map((s) => `${s.name} ${fixed(s.value, placesOfStep(s.step))}`)
           .join(', '),
-        open: open.toSorted((a, b) => (a.number ?? Infinity) - (b.number ?? Infinity)),
-        quiet: shown.filter((r) => !open.includes(r)),
+        open,
+        // What the machine is set up for has its acts; of many others each has its name and figure.
+        quiet: quiet.filter((r) => !r.changeOver || quiet.length <= FEW),
+        apart: quiet.filter((r) => r.changeOver && quiet.length > FEW),
       },
     ];
   });
 }
 
+/** Of so many quiet setups on a rig each has a row. */
+const FEW = 3;
+
 function rowOf(
   r: BenchSetup,
   tasks: readonly TaskView[],
-  order: readonly string[],
+  number: number | null,
   unit: LengthUnit,
   now: Date,
   todayMm: number | null,
@@ -184,10 +188,11 @@ function rowOf(
   const event = unseen(r).at(-1);
   const stands = setupState(r);
   const known = stands.state ? stands : null;
+  const own = tasks.filter((t) => t.setupId === r.setup.id);
   const changeOver = toType(r.setup.settings).length > 0;
-  const ago = (at: Date): string => formatDistance(at, now, { addSuffix: true });
+  const ago = (at: Date): string =>
+    formatDistance(at, now, { addSuffix: true }).replace(/^(about|almost|over) /, '');
   const of = `Plumb line of ${r.setup.name}, ${r.setup.media}`;
-  const place = order.indexOf(r.setup.id);
   return {
     id: r.setup.id,
     name: r.setup.name,
@@ -200,62 +205,18 @@ function rowOf(
     glyphLabel: known
       ? `${of}: ${lengthText(known.r95Mm, unit)} of ${lengthText(r.setup.toleranceMm, unit)} allowed`
       : `${of}: ${stands.unknown}`,
+    since: last ? ago(last.at) : null,
     lines: [
-      ...(r.unproved ? [`${UNPROVED_WORDS[r.unproved.done]} ${ago(r.unproved.at)}, not proved yet`] : []),
-      last ? `${lastWord(last)} ${ago(last.at)}` : 'never measured',
       ...(known && todayMm !== null && lengthFigure(todayMm, unit) !== lengthFigure(known.r95Mm, unit)
         ? [`today 95 of 100 within ${lengthText(todayMm, unit)}, by the log`]
         : []),
-      ...(known && last?.loads === 'assumed' ? ['spread from sheet to sheet: not measured yet'] : []),
-      ...(changeOver ? ['another medium’s figures are in the machine: change over first'] : []),
-      ...(event ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`] : []),
+      // A task of an event says so itself.
+      ...(event && !own.some((t) => t.kind === 'event')
+        ? [`${EVENT_WORDS[event.kind]} ${ago(event.at)}`]
+        : []),
     ],
-    number: place < 0 ? null : place + 1,
-    tasks: tasks.filter((t) => t.setupId === r.setup.id),
-    calibrating: r.open.some((s) => s.kind === 'calibration'),
-    checkable: known !== null || r.unproved !== null,
+    number,
+    tasks: own,
+    acts: actsOf(r, own, changeOver),
   };
 }
-
-const lastWord = ({ kind, proved }: ClosedSession): string =>
-  kind === 'quick-check' ? 'checked' : proved ? 'proved' : 'measured';
-
-/** A rig by its name; where several media are on it, the medium too. */
-const nameOf = (s: BenchSetup, all: readonly BenchSetup[]): string =>
-  all.some((o) => o !== s && o.setup.rigId === s.setup.rigId)
-    ? `${s.setup.media} on ${s.setup.name}`
-    : s.setup.name;
-
-/** The one next step of the bench, in a sentence: it is number 1, and its button is the red one. */
-function answer(setups: readonly BenchSetup[], tasks: readonly TaskView[]): string {
-  const [first] = tasks;
-  if (setups.length === 0) return 'Add the first rig: one printer, one cutter, and the media they work on.';
-  if (!first) return setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.';
-  const named = (task: TaskView): string =>
-    nameOf(
-      setups.find((s) => s.setup.id === task.setupId)!,
-      setups,
-    );
-  const alike = tasks.filter((t) => t.kind === first.kind).map(named);
-  const one = alike.length === 1;
-  const next = `${named(first)}: ${first.words.charAt(0).toLowerCase()}${first.words.slice(1)}.`;
-  // The machine shows other figures: that comes before whatever it waits for.
-  if (first.start === null) return next;
-  switch (first.kind) {
-    case 'out':
-      return `${list(alike)} ${one ? 'is' : 'are'} out of plumb: calibrate before anything is run there.`;
-    case 'leaning':
-      return `${list(alike)} ${one ? 'is' : 'are'} leaning: calibrate before the next tight job.`;
-    case 'unproved':
-      return `${list(alike)} ${one ? 'was' : 'were'} corrected and not proved yet: a quick check tells.`;
-    case 'unknown':
-      return `${list(alike)} ${one ? 'has' : 'have'} not been measured yet: print a proof sheet.`;
-    default:
-      return next;
-  }
-}
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
-const list = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;

@@ -12,8 +12,16 @@ import { signalsOf } from '@/ui/words/watchWords';
 
 export interface TaskView {
   readonly key: string;
-  readonly words: string;
-  readonly rigName: string;
+  /** What to do, as it stands in the sentence and on the button: “Finish sheet 0147”. */
+  readonly act: string;
+  /** Why, or what is left of it: “5 of 9 stations left”. */
+  readonly why: string;
+  /** How much of it is done, where it has parts. */
+  readonly parts: {
+    readonly of: 'stations' | 'sections';
+    readonly done: number;
+    readonly all: number;
+  } | null;
   readonly setupId: string;
   /** Where to go on: an open session, a run, a change-over; else something to start. */
   readonly href: string | null;
@@ -50,31 +58,31 @@ export function unseen(r: BenchSetup): SetupEvent[] {
 /** A run that is open waits for its next section. */
 function runTask(r: RunRow): TaskView[] {
   if (r.stage === 'closed') return [];
-  const left =
-    r.stage === 'release'
-      ? `Release ${r.label} ${r.name}`
-      : r.done < r.sections
-        ? `Section ${r.done + 1} of ${r.sections} of ${r.label} ${r.name}${r.stage === 'paused' ? ', which rests' : ''}`
-        : `Close ${r.label} ${r.name}: all sections are cut`;
+  const task = { key: r.id, setupId: r.setupId, href: `/jobs/${r.id}`, start: null, kind: 'run' } as const;
+  const parts = { of: 'sections', done: r.done, all: r.sections } as const;
+  if (r.stage === 'release')
+    return [{ ...task, act: `Release ${r.label}`, why: `${r.name}, not cut yet`, parts }];
+  if (r.done >= r.sections)
+    return [{ ...task, act: `Close ${r.label}`, why: `${r.name}: all sections are cut`, parts }];
+  const rests = r.stage === 'paused' ? ', which rests' : '';
   return [
     {
-      key: r.id,
-      words: left,
-      rigName: `${r.rig}, ${r.media}`,
-      setupId: r.setupId,
-      href: `/jobs/${r.id}`,
-      start: null,
-      kind: 'run',
+      ...task,
+      act: `Go on with ${r.label}`,
+      why: `${r.name}, section ${r.done + 1} of ${r.sections}${rests}`,
+      parts,
     },
   ];
 }
 
+const STARTS = { calibration: 'Calibrate', 'quick-check': 'Quick check' } as const;
+
 function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit, todayMm: number | null): TaskView[] {
-  const base = { rigName: `${r.setup.name}, ${r.setup.media}`, setupId: r.setup.id };
+  const { setup } = r;
   const found: TaskView[] = r.open.map((s) => ({
-    ...base,
+    ...openTask(s, setup.changeable),
     key: s.id,
-    words: openWords(s, r.setup.changeable),
+    setupId: setup.id,
     href: `/calibrate/${s.id}`,
     start: null,
     kind: 'open',
@@ -82,56 +90,49 @@ function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit, todayMm: number | n
   if (found.length > 0) return found;
   const last = latest(r);
   // Nothing is measured while the machine shows another medium’s figures.
-  const change = toType(r.setup.settings).length > 0;
-  const start = (words: string, what: 'calibration' | 'quick-check', kind: TaskKind): TaskView[] => [
-    change
-      ? {
-          ...base,
-          key: `${r.setup.id}-${what}`,
-          words: `Change over, then: ${words}`,
-          href: `/setups/${r.setup.id}/change-over`,
-          start: null,
-          kind,
-        }
-      : { ...base, key: `${r.setup.id}-${what}`, words, href: null, start: what, kind },
+  const change = toType(setup.settings).length > 0;
+  const start = (what: 'calibration' | 'quick-check', kind: TaskKind, why: string): TaskView[] => [
+    {
+      key: `${setup.id}-${what}`,
+      setupId: setup.id,
+      kind,
+      parts: null,
+      ...(change
+        ? {
+            act: 'Change over',
+            why: `then ${STARTS[what].toLowerCase()}: ${why}`,
+            href: `/setups/${setup.id}/change-over`,
+            start: null,
+          }
+        : { act: STARTS[what], why, href: null, start: what }),
+    },
   ];
   if (r.unproved)
-    return start(
-      `Quick check: ${UNPROVED_WORDS[r.unproved.done]}, not proved yet`,
-      'quick-check',
-      'unproved',
-    );
+    return start('quick-check', 'unproved', `${UNPROVED_WORDS[r.unproved.done]}, not proved yet`);
   const { state } = setupState(r);
-  if (!last) return start('First calibration', 'calibration', 'unknown');
-  const [signal] = r.setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
+  if (!last) return start('calibration', 'unknown', 'never measured');
+  const [signal] = setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
   if (signal && state === 'plumb')
     return start(
-      `Calibrate: its loads land ${signal.by} since ${dateText(signal.since, 'd MMMM')}`,
       'calibration',
       'signal',
+      `its loads land ${signal.by} since ${dateText(signal.since, 'd MMMM')}`,
     );
   const event = unseen(r).at(-1);
   if (event)
-    return start(
-      `Quick check: ${EVENT_WORDS[event.kind]} on ${dateText(event.at, 'd MMMM')}`,
-      'quick-check',
-      'event',
-    );
+    return start('quick-check', 'event', `${EVENT_WORDS[event.kind]} on ${dateText(event.at, 'd MMMM')}`);
   if (state !== 'plumb')
+    return state === 'leaning'
+      ? start('calibration', 'leaning', 'before the next tight job')
+      : start('calibration', 'out', 'do not run it as it is');
+  if (todayMm !== null && todayMm > setup.toleranceMm && setup.checkAfter.signals)
     return start(
-      state === 'leaning' ? 'Calibrate before it is out' : 'Calibrate: do not run as it is',
-      'calibration',
-      state === 'leaning' ? 'leaning' : 'out',
-    );
-  if (todayMm !== null && todayMm > r.setup.toleranceMm && r.setup.checkAfter.signals)
-    return start(
-      `Quick check: since ${dateText(last.at, 'd MMMM')} it may have moved; 95 of 100 only within ${lengthText(todayMm, unit)} today`,
       'quick-check',
       'widened',
+      `not measured since ${dateText(last.at, 'd MMMM')}, 95 of 100 only within ${lengthText(todayMm, unit)} today`,
     );
-  const idle = idleDays(r.setup.checkAfter, r.lastCut, now);
-  if (idle !== null) return start(`Quick check: nothing was cut for ${idle} days`, 'quick-check', 'idle');
-  return [];
+  const idle = idleDays(setup.checkAfter, r.lastCut, now);
+  return idle === null ? [] : start('quick-check', 'idle', `nothing was cut for ${idle} days`);
 }
 
 /** What a sheet that was read asks for, by what can be changed on the rig. */
@@ -139,26 +140,33 @@ const TO_DO: Readonly<Record<Changeable, (label: string) => string>> = {
   'settings-and-file': (label) => `Correct what sheet ${label} found`,
   settings: (label) => `Type what sheet ${label} found`,
   file: (label) => `Correct the file by sheet ${label}`,
-  'machine-page': (label) => `Run the machine’s own calibration, then prove it: sheet ${label}`,
+  'machine-page': () => 'Run the machine’s own calibration',
   nothing: (label) => `See what sheet ${label} found`,
 };
 
-function openWords(s: BenchSetup['open'][number], changeable: Changeable): string {
+function openTask(
+  s: BenchSetup['open'][number],
+  changeable: Changeable,
+): Pick<TaskView, 'act' | 'why' | 'parts'> {
   const label = String(s.sheetNumber).padStart(4, '0');
-  const left = s.stations - s.stationsRead;
+  const parts = { of: 'stations', done: s.stationsRead, all: s.stations } as const;
   switch (s.stage) {
     case 'print':
-      return `Print and cut sheet ${label}`;
+      return { act: `Print sheet ${label}`, why: 'laid out, not cut yet', parts };
     case 'read':
-      return left > 0
-        ? `Finish reading sheet ${label}, ${left} of ${s.stations} stations left`
-        : `See what sheet ${label} says`;
+      return s.stationsRead < s.stations
+        ? {
+            act: `Finish sheet ${label}`,
+            why: `${s.stations - s.stationsRead} of ${s.stations} stations left`,
+            parts,
+          }
+        : { act: `See sheet ${label}`, why: 'every station is read', parts };
     case 'correct':
-      return TO_DO[changeable](label);
+      return { act: TO_DO[changeable](label), why: `sheet ${label} is read, nothing is done yet`, parts };
     case 'prove':
-      return `Prove it on sheet ${label}`;
+      return { act: `Prove it on sheet ${label}`, why: 'corrected, not proved yet', parts };
     case 'closed':
-      return `Sheet ${label}`;
+      return { act: `See sheet ${label}`, why: 'closed', parts };
     default:
       return s.stage satisfies never;
   }

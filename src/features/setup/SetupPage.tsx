@@ -5,6 +5,7 @@ import { registrationScatter } from '@/core/correction';
 import { toType, unprovedTools } from '@/core/setup';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
+import { MoreActs } from '@/ui/MoreActs';
 import { Fold } from '@/ui/Fold';
 import { DropTo } from '@/features/forms/drop/DropTo';
 import { FirstEdge } from '@/features/forms/setup/FirstEdge';
@@ -145,20 +146,17 @@ function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | n
       <Link className="btn btn-plain" href={`/correct?setup=${setup.id}`}>
         Correct a file
       </Link>
-      <details className="more-acts">
-        <summary className="btn btn-plain">More acts</summary>
-        <div className="more-list">
-          <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
-            Find the print by hand
-          </Link>
-          <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
-            Drift
-          </Link>
-          <Link className="btn btn-plain" href={`/rigs/${setup.rigId}/new?like=${setup.id}`}>
-            Another like it
-          </Link>
-        </div>
-      </details>
+      <MoreActs words="More acts" of={setup.media}>
+        <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
+          Find the print by hand
+        </Link>
+        <Link className="btn btn-plain" href={`/setups/${setup.id}/roll`}>
+          Drift
+        </Link>
+        <Link className="btn btn-plain" href={`/rigs/${setup.rigId}/new?like=${setup.id}`}>
+          Another like it
+        </Link>
+      </MoreActs>
     </div>
   );
 }
