@@ -80,8 +80,7 @@ async function until(page: Page, before: [number, number]): Promise<[number, num
 }
 
 /** Waits until nothing is left unsaved. */
-export const allSaved = (page: Page): Promise<void> =>
-  page.getByText('Every reading is saved as you enter it').waitFor();
+export const allSaved = (page: Page): Promise<void> => page.getByText('All saved.').waitFor();
 
 /** Adds a rig with a medium as the form has it at first; back on the bench. */
 export async function addPlainRig(page: Page, name: string, media: string): Promise<void> {

@@ -5,6 +5,7 @@ import { chromium, type Browser, type Page } from '@playwright/test';
 
 import { CHROMIUM } from '../e2e/browser';
 import { allSaved, benchAct, readByKeys, unfold } from '../e2e/operator';
+import { loudness } from '../e2e/quiet';
 import { badge } from '../test/badge';
 import { asDxf } from '../test/foreignFiles';
 import type { Line } from '../test/machine/readers';
@@ -53,6 +54,8 @@ async function walk(browser: Browser): Promise<void> {
   const shot = async (name: string): Promise<void> => {
     await page.waitForTimeout(300);
     await page.screenshot({ path: join(folder, `${name}.png`) });
+    const { words, redEndsAt } = await loudness(page);
+    console.log(`${name}: ${words} words, the red act ends at ${redEndsAt ?? '–'}`);
   };
   await answered(page);
   await shop(page, shot);

@@ -33,7 +33,7 @@ export function backlashWords(
   };
 }
 
-export function BacklashNote({ backlash, unit }: { backlash: BacklashTold; unit: LengthUnit }) {
-  const note = backlashWords(backlash, unit);
-  return note && <p className={note.real ? 'notice m-0' : 'small-print m-0'}>{note.words}</p>;
+/** What was seen of backlash. */
+export function BacklashNote({ note }: { note: NonNullable<ReturnType<typeof backlashWords>> }) {
+  return <p className={note.real ? 'notice m-0' : 'small-print m-0'}>{note.words}</p>;
 }

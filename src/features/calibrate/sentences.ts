@@ -105,31 +105,42 @@ export function correctAnswer(
   const where = `The cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}`;
   const suspects = a.ladder.suspects.map((s) => `${s.stationId} ${s.axis}`);
   if (suspects.length > 0)
-    return `Look at ${listed(suspects)} again: ${suspects.length > 1 ? 'they do' : 'it does'} not go with the other readings. As they stand, the cut lands ${shiftWords(plan.field.exMm, plan.field.eyMm, unit)}, and 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
+    return `Look at ${some(suspects)} again: ${suspects.length > 1 ? 'they do' : 'it does'} not go with the other readings.`;
   if (plan.decision === 'leave' && !a.axis)
-    return `Leave it alone. ${where}, which is no more than reading and loading scatter; 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
+    return `Leave it alone. ${where}: no more than reading and loading scatter.`;
   const linear = rows
     .filter((r) => r.real && !r.term.startsWith('shift'))
     .sort((p, q) => q.atWorstMm - p.atWorstMm)[0];
   const also = linear ? `, with ${linearWords(linear, unit)}` : '';
-  const within = `then 95 of 100 cuts stay within`;
   if (changeable === 'machine-page')
-    return `${where}${also}. Run the machine’s own calibration now, then prove it here: as it is, 95 of 100 cuts stay within ${lengthText(a.r95Mm, unit)}.`;
+    return `${where}${also}. Run the machine’s own calibration, then prove it here.`;
   const unknown = settings.filter((s) => !s.directionKnown).map((s) => s.name);
   const file = changeable === 'settings-and-file' || changeable === 'file';
   if (a.axis) return oneAxisAnswer(a, a.axis, { typed: typedWords(a, settings), unknown, file }, unit);
   if (unknown.length > 0 && (changeable === 'settings' || changeable === 'settings-and-file'))
-    return `${where}${also}. Which way ${listed(unknown)} ${unknown.length > 1 ? 'move' : 'moves'} it is not known yet: push ${unknown.length > 1 ? 'them' : 'it'} once, cut the next set and read it.`;
+    return `${where}. Push ${listed(unknown)} once: which way ${unknown.length > 1 ? 'they go' : 'it goes'} is not known yet.`;
   const typed = typedWords(a, settings);
   if (typed.length === 0 && !file)
-    return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed or border hides it on 95 of 100 cuts, ${lengthText(plan.bleed.of99Mm, unit)} on 99.`;
-  if (typed.length === 0)
-    return `${where}${also}. Use the corrected cut file; ${within} ${lengthText(plan.afterFile.r95Mm, unit)}.`;
-  const both = plan.restWorthwhile && file;
-  const rest = both ? ', put the rest in the file' : '';
-  const after = both ? plan.afterBoth : plan.afterSettings;
-  return `${where}${also}. Type ${listed(typed)}${rest}; ${within} ${lengthText(after.r95Mm, unit)}.`;
+    return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed hides it on 95 of 100 cuts.`;
+  if (typed.length === 0) return `${where}${also}. Use the corrected cut file.`;
+  return `${where}. Type ${listed(typed)}.`;
 }
+
+/** What the figures do not reach, as it is asked about: “turn of 0.09° anticlockwise”. */
+export function restWords(
+  rows: readonly TermRow[],
+  parts: ReturnType<typeof whereTermsGo>,
+  unit: LengthUnit,
+): string {
+  const row = rows
+    .filter((r) => r.real && parts[r.term] !== 'type it' && !r.term.startsWith('shift'))
+    .sort((p, q) => q.atWorstMm - p.atWorstMm)[0];
+  return row ? linearWords(row, unit).replace(/^a /, '') : 'rest';
+}
+
+/** At most three by name. */
+const some = (names: readonly string[]): string =>
+  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : listed(names);
 
 /** “a”, “a and b”, “a, b and c”. */
 const listed = (words: readonly string[]): string =>

@@ -1,9 +1,10 @@
 import type { SettingChange } from '@/core/correction';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
+import type { LengthUnit } from '@/core/units';
 import type { SetupSetting } from '@/server/setups/setup';
 import { howToType } from '@/ui/words/settingWords';
 
-import { settingFigure, stretchWords, typingNote } from './sentences';
+import { movesWords, settingFigure, stretchWords, typingNote } from './sentences';
 
 export interface SettingView {
   readonly id: string;
@@ -12,6 +13,8 @@ export interface SettingView {
   readonly from: string;
   readonly to: string;
   readonly changed: boolean;
+  /** What the change does: “Moves the cut 0.20 mm right.”. */
+  readonly moves: string;
   /** How it is typed on its machine, in the machine’s own words. */
   readonly how: readonly string[];
   readonly note: string | null;
@@ -19,7 +22,11 @@ export interface SettingView {
 }
 
 /** A setting as Correct shows it: from, to, how it is typed, and what to mind. */
-export function settingView(c: SettingChange, settings: readonly SetupSetting[]): SettingView {
+export function settingView(
+  c: SettingChange,
+  settings: readonly SetupSetting[],
+  unit: LengthUnit,
+): SettingView {
   const setting = settings.find((s) => s.id === c.settingId)!;
   return {
     id: c.settingId,
@@ -28,6 +35,7 @@ export function settingView(c: SettingChange, settings: readonly SetupSetting[])
     from: settingFigure(setting, c.from),
     to: settingFigure(setting, c.to),
     changed: c.from !== c.to,
+    moves: c.from === c.to ? 'Stays as it is.' : movesWords(c.movesXMm, c.movesYMm, unit),
     how: howToType(setting.words),
     note:
       [typingNote(setting, c.from, c.to), stretchWords(setting, c.from, c.to)].filter(Boolean).join(' ') ||

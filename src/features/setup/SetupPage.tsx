@@ -112,8 +112,8 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
           </Fold>
           <Fold
             name="first-edge"
-            words="Edge that came out first"
-            usual={setup.bobFirst === null ? 'not told yet' : setup.bobFirst ? 'the bob’s' : 'the other one'}
+            words="Edge first out"
+            usual={setup.bobFirst === null ? 'not told' : setup.bobFirst ? 'the bob’s' : 'the other one'}
           >
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
           </Fold>

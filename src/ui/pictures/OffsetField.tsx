@@ -6,7 +6,7 @@ import { lengthText, type LengthUnit } from '@/core/units';
 
 import { magnification, roundLength } from './SheetMap';
 
-const BOX = { width: 680, height: 570, pad: 56, foot: 80 };
+const BOX = { width: 394, height: 600, pad: 44, foot: 64 };
 
 /** The offset over the work area, before and after, magnified honestly: factor and scale arrow are shown. */
 export function OffsetField({
@@ -24,20 +24,20 @@ export function OffsetField({
   const h = rectHeight(workArea);
   const pxPerMm = Math.min((BOX.width - 2 * BOX.pad) / w, (BOX.height - BOX.pad - BOX.foot - 38) / h);
   const wide = w > h;
-  const columns = wide ? 7 : 5;
-  const rows = wide ? 5 : 6;
+  const columns = wide ? 5 : 4;
+  const rows = wide ? 4 : 6;
   const x = scaleLinear(
     [workArea.x0, workArea.x1],
     [(BOX.width - w * pxPerMm) / 2, (BOX.width + w * pxPerMm) / 2],
   );
-  const top = 62;
+  const top = 66;
   const y = scaleLinear([workArea.y0, workArea.y1], [top + h * pxPerMm, top]);
   const places = rectLattice(workArea, columns, rows);
   const largest = Math.max(...places.map((p) => size(fieldAt(before, p))));
-  const factor = magnification(largest, pxPerMm, 38);
-  const scaleMm = roundLength(45 / (factor * pxPerMm));
+  const factor = magnification(largest, pxPerMm, 30);
+  const scaleMm = roundLength(40 / (factor * pxPerMm));
   const k = factor * pxPerMm;
-  const foot = top + h * pxPerMm + 62;
+  const foot = top + h * pxPerMm + 56;
   return (
     <svg
       className="paper"
@@ -73,19 +73,19 @@ export function OffsetField({
           </g>
         );
       })}
-      <g transform={`translate(${BOX.width / 2 - 270} ${foot})`}>
+      <g transform={`translate(24 ${foot})`}>
         <path d={`M0 0h${scaleMm * k}`} stroke="var(--rp-cut)" strokeWidth="2.4" />
         <circle cx={scaleMm * k} r="3.6" fill="var(--rp-cut)" />
-        <text x={scaleMm * k + 12} dy="0.35em">
-          before: {lengthText(scaleMm, unit)}, drawn ×{factor}
+        <text x={scaleMm * k + 10} dy="0.35em">
+          now: {lengthText(scaleMm, unit)}, ×{factor}
         </text>
-        <circle cx="290" r="4.2" fill="none" stroke="var(--rp-ok)" strokeWidth="2" />
-        <text x="302" dy="0.35em">
-          after
+        <circle cx="226" r="4.2" fill="none" stroke="var(--rp-ok)" strokeWidth="2" />
+        <text x="236" dy="0.35em">
+          then
         </text>
-        <path d="M364 0h12M370 -6v12" stroke="var(--rp-plumb)" strokeWidth="1.4" />
-        <text x="384" dy="0.35em">
-          true: where the print is
+        <path d="M296 0h12M302 -6v12" stroke="var(--rp-plumb)" strokeWidth="1.4" />
+        <text x="314" dy="0.35em">
+          true
         </text>
       </g>
     </svg>

@@ -3,7 +3,7 @@
 import { type CorrectionWay } from '@/core/setup';
 import Button from 'react-bootstrap/Button';
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
-import { useState, useTransition, type ComponentProps } from 'react';
+import { useState, useTransition, type ComponentProps, type ReactNode } from 'react';
 
 import type { LengthUnit } from '@/core/units';
 import type { SessionState } from '@/server/sessions/session';
@@ -12,36 +12,29 @@ import type { BleedPoint } from '@/core/correction/bleedCurve';
 import { BleedPanel } from '@/features/forms/setup/BleedPanel';
 import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 import { ActButton } from '@/features/forms/acts/ActButton';
+import { Fold } from '@/ui/Fold';
 import { correctionIsDone } from '../actions';
 import type { SettingView } from '../settingView';
 import { FileDrop } from './FileDrop';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 
 const WAY_WORDS: Readonly<Record<CorrectionWay, string>> = {
-  'machine-page': 'run the machine’s own calibration',
-  settings: 'type the figures, leave the file as it is',
-  both: 'type the figures, and the rest in the file',
-  file: 'all of it in the file, leave the machine alone',
-  push: 'push the figures once, to see which way they go',
+  'machine-page': 'Run the machine’s own calibration',
+  settings: 'Leave it',
+  both: 'Put it in cut files',
+  file: 'All of it in the file',
+  push: 'Push and see',
 };
 
 const DONE_WORDS: Readonly<Record<CorrectionWay, string>> = {
-  settings: 'I have typed them: prove it',
-  both: 'I have typed them: prove it',
+  settings: 'Typed: prove it',
+  both: 'Typed: prove it',
   file: 'The file carries it: prove it',
   'machine-page': 'It has been run: prove it',
-  push: 'I have pushed them: cut the next set',
+  push: 'Pushed: cut the next set',
 };
 
-const TITLES: Readonly<Record<CorrectionWay, string>> = {
-  settings: 'Type into the cutter',
-  both: 'Type into the cutter',
-  file: 'Use the corrected file',
-  'machine-page': 'Run the machine’s own calibration',
-  push: 'Which way? Push it once',
-};
-
-/** What to type, what the file carries, and “I have typed them”. The two never correct the same thing twice. */
+/** What to type, what the file carries, and “typed”. The two never correct the same thing twice. */
 export function CorrectDesk({
   session,
   correctionId,
@@ -49,11 +42,13 @@ export function CorrectDesk({
   leave,
   settings,
   pushes,
-  moves,
   ways,
+  rest,
   bleed,
   after,
   ownPage,
+  why,
+  others,
   unit,
 }: {
   session: SessionState;
@@ -63,13 +58,18 @@ export function CorrectDesk({
   settings: readonly SettingView[];
   /** What to type to learn which way settings go of which nobody knows. */
   pushes: readonly SettingView[];
-  moves: string;
   /** What can carry the correction on this rig, the best first; empty: nothing can. */
   ways: readonly CorrectionWay[];
+  /** What the figures do not reach: “turn of 0.09° anticlockwise”. */
+  rest: string;
   bleed: readonly BleedPoint[];
   after: Readonly<Record<CorrectionWay, string>>;
   /** Where a run of the machine's own page is kept. */
   ownPage: ComponentProps<typeof OwnPageForm>;
+  /** What it is made of, one press away. */
+  why: ReactNode;
+  /** What can be done instead of correcting. */
+  others: ReactNode;
   unit: LengthUnit;
 }) {
   const [way, setWay] = useState<CorrectionWay>(ways[0] ?? 'settings');
@@ -84,109 +84,165 @@ export function CorrectDesk({
       );
       if (result?.ok === false) setMessage(whyNotDone(result));
     });
-  const typing = way === 'settings' || way === 'both';
-  if (ways.length === 0) return <LiveWithIt session={session} bleed={bleed} leave={leave} unit={unit} />;
+  const carries = way === 'both' || way === 'file';
+  const folds = (
+    <div className="folds-row">
+      <Fold name="correct-why" words="Why">
+        <div className="stack">{why}</div>
+      </Fold>
+      {carries && correctionId !== null && !leave && (
+        <Fold name="correct-files" words="Give me cut files">
+          <FileDrop {...{ correctionId, sheetLabel, unit }} restOnly={way === 'both'} />
+        </Fold>
+      )}
+      <Fold name="correct-other" words="Another way">
+        <div className="stack">
+          {ways.includes('file') && ways.length > 1 && (
+            <Choice of={ways.length === 2 ? ways : ['file']} {...{ way, setWay, after }} />
+          )}
+          {others}
+        </div>
+      </Fold>
+    </div>
+  );
+  if (ways.length === 0)
+    return (
+      <>
+        <LiveWithIt session={session} bleed={bleed} leave={leave} unit={unit} />
+        {folds}
+      </>
+    );
+  const cards = ways.filter((w) => w !== 'file');
   const body = (
     <>
-      {way === 'push' && (
-        <p>
-          Nobody knows yet which way {pushes.map((s) => s.name).join(' and ')} moves the cut, so no figure is
-          told with a sign. Type this and nothing else, cut the next set and read it: then the direction is
-          known, and from these same readings what to type.
-        </p>
-      )}
-      {(typing || way === 'push') && (
-        <>
-          {(way === 'push' ? pushes : settings).map((s) => (
-            <div key={s.id}>
-              <div className="type-row">
-                <span>{s.name}</span>
-                <span className="mono from">
-                  <span className="visually-hidden">from </span>
-                  <s>{s.from}</s>
-                </span>
-                <span className="arrow" aria-hidden="true">
-                  →
-                </span>
-                <span className="mono to" data-testid={`to-${s.name}`}>
-                  <span className="visually-hidden">to </span>
-                  {s.to}
-                  <span className="fs-6 fw-normal"> {s.unit}</span>
-                </span>
-              </div>
-              {!s.changed && <p className="small-print mb-1">It stays as it is.</p>}
-              {s.changed && s.how.length > 0 && <p className="small-print mb-1">{s.how.join(' ')}</p>}
-              {s.changed && s.note && <p className="mb-1">{s.note}</p>}
-              {s.clamped && <p className="notice mb-1">{s.clamped}</p>}
-            </div>
-          ))}
-          {typing && <p className="small-print">{moves}</p>}
-        </>
-      )}
-      {way === 'machine-page' && <RunItsPage {...ownPage} />}
-      {way === 'file' && <p>Leave the machine’s figures as they are and cut with the corrected file.</p>}
-      {ways.length > 1 && (
-        <fieldset className="choice">
-          <legend className="visually-hidden">What carries the correction</legend>
-          {ways.map((w) => (
-            <div className="form-check ps-0" key={w}>
-              <FormCheckInput
-                type="radio"
-                name="way"
-                id={`way-${w}`}
-                className="m-0"
-                checked={way === w}
-                onChange={() => setWay(w)}
-              />
-              <label htmlFor={`way-${w}`}>
-                {WAY_WORDS[w]}
-                {after[w] && (
-                  <>
-                    : <span className="mono">{after[w]}</span>
-                  </>
-                )}
-              </label>
-            </div>
-          ))}
+      <WhatToDo {...{ way, settings, pushes, ownPage }} />
+      {cards.length > 1 ? (
+        <fieldset className="cards-row">
+          <legend>And the {rest}?</legend>
+          <Choice of={cards} {...{ way, setWay, after }} />
         </fieldset>
-      )}
-      <Button variant={leave ? 'plain' : 'main'} className="w-100" disabled={pending} onClick={done}>
-        {DONE_WORDS[way]}
-      </Button>
-      {message && (
-        <span className="field-error" role="alert">
-          {message}
-        </span>
-      )}
-      <div className="mt-3">
-        {!typing && way !== 'file' ? null : way === 'settings' ? (
-          <p className="small-print mb-0">
-            {ways.includes('both')
-              ? 'The file stays as drawn. Choose “and the rest in the file” above to correct a cut file too.'
-              : 'The file needs no change.'}
+      ) : (
+        after[way] && (
+          <p className="mb-0">
+            95 of 100 then within <strong className="mono">{after[way]}</strong>
           </p>
-        ) : correctionId === null ? null : (
-          <FileDrop
-            correctionId={correctionId}
-            restOnly={way === 'both'}
-            sheetLabel={sheetLabel}
-            unit={unit}
-          />
+        )
+      )}
+      <div>
+        <Button
+          variant={leave ? 'plain' : 'main'}
+          className="w-100 big-act"
+          disabled={pending}
+          onClick={done}
+        >
+          {DONE_WORDS[way]}
+        </Button>
+        {message && (
+          <span className="field-error" role="alert">
+            {message}
+          </span>
         )}
       </div>
     </>
   );
-  if (leave)
-    return (
-      <details className="panel working">
-        <summary>Correct it all the same</summary>
-        {body}
-      </details>
-    );
   return (
-    <section className="panel">
-      <h2>{TITLES[way]}</h2>
-      {body}
+    <>
+      {leave ? (
+        <Fold name="correct-anyway" words="Correct it all the same">
+          <div className="stack">{body}</div>
+        </Fold>
+      ) : (
+        body
+      )}
+      {folds}
+    </>
+  );
+}
+
+/** One way each, with what 95 of 100 cuts stay within by it. */
+function Choice({
+  of,
+  way,
+  setWay,
+  after,
+}: {
+  of: readonly CorrectionWay[];
+  way: CorrectionWay;
+  setWay: (way: CorrectionWay) => void;
+  after: Readonly<Record<CorrectionWay, string>>;
+}) {
+  return of.map((w) => (
+    <label key={w} className={way === w ? 'card-choice chosen' : 'card-choice'}>
+      <FormCheckInput
+        type="radio"
+        name="way"
+        className="mt-0"
+        checked={way === w}
+        onChange={() => setWay(w)}
+      />
+      <span className="way-card">
+        <strong>
+          {of.length > 1 && !of.includes('both') && w === 'settings' ? 'Type it' : WAY_WORDS[w]}
+        </strong>
+        {after[w] && (
+          <>
+            <span className="small-print">95 of 100 within</span>
+            <strong className="mono">{after[w]}</strong>
+          </>
+        )}
+      </span>
+    </label>
+  ));
+}
+
+function WhatToDo({
+  way,
+  settings,
+  pushes,
+  ownPage,
+}: {
+  way: CorrectionWay;
+  settings: readonly SettingView[];
+  pushes: readonly SettingView[];
+  ownPage: ComponentProps<typeof OwnPageForm>;
+}) {
+  if (way === 'machine-page') return <RunItsPage {...ownPage} />;
+  if (way === 'file')
+    return (
+      <section className="panel">
+        <p className="mb-0">Leave the machine’s figures as they are and cut with the corrected file.</p>
+      </section>
+    );
+  const push = way === 'push';
+  return (
+    <section className="panel paper type-these">
+      {(push ? pushes : settings).map((s) => (
+        <div key={s.id} className={`type-line${push ? ' pushed' : ''}${s.changed ? '' : ' stays'}`}>
+          <strong>{s.name}</strong>
+          {s.changed && (
+            <>
+              <s className="mono from">
+                <span className="visually-hidden">from </span>
+                {s.from}
+              </s>
+              <span className="arrow" aria-hidden="true">
+                →
+              </span>
+            </>
+          )}
+          <span className="mono to" data-testid={`to-${s.name}`}>
+            {s.changed && <span className="visually-hidden">to </span>}
+            {s.to}
+            <span className="unit"> {s.unit}</span>
+          </span>
+          <span className="moves">
+            {push ? 'A push: which way it goes, the next set tells.' : s.moves}
+            {s.changed && s.how.length > 0 && <span className="small-print d-block">{s.how.join(' ')}</span>}
+          </span>
+          {s.changed && s.note && <p className="note">{s.note}</p>}
+          {s.clamped && <p className="notice note">{s.clamped}</p>}
+        </div>
+      ))}
     </section>
   );
 }
@@ -194,17 +250,15 @@ export function CorrectDesk({
 /** The machine does it by itself: what was picked on its page is noted, and the proof tells. */
 function RunItsPage(ownPage: ComponentProps<typeof OwnPageForm>) {
   return (
-    <>
+    <section className="panel">
       <p>
-        No figure and no file is in your hands on this rig. Run the calibration on the machine’s own page, as
-        its manual says, while the sheet stays loaded; then cut the next set and read it here. It tells
-        whether it worked.
+        Run the calibration on the machine’s own page, as its manual says, while the sheet stays loaded. Then
+        cut the next set and read it here: it tells whether it worked.
       </p>
-      <details className="working mb-3">
-        <summary>What was picked on its page</summary>
+      <Fold name="correct-own-page" words="What was picked on its page">
         <OwnPageForm {...ownPage} />
-      </details>
-    </>
+      </Fold>
+    </section>
   );
 }
 

@@ -65,7 +65,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
           ? `Sheet ${sheet.label} is printed and frozen. Cut ${set}${leave}, then read it.`
           : `Print sheet ${sheet.label} at 100 %, cut ${set}${leave}. Then ${spec.readBy === 'short' ? 'two picks' : `read ${stations.length === 1 ? 'one station' : `${stations.length} stations`}`}.`}
       </h1>
-      <div className="two work-first">
+      <div className={`two work-first${spec.sheetHeightMm > spec.sheetWidthMm ? ' tall-first' : ''}`}>
         <div>
           {spec.marks &&
             markWarnings(spec.marks, spec).map((words) => (
@@ -108,7 +108,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             <Recipe recipe={recipe} />
             <p className="small-print mt-2 mb-0">No fitting, no borderless enlarging.</p>
           </Fold>
-          <Fold name="file-kinds" words="File kinds" usual={`PDF to print, ${first.toUpperCase()} to cut`}>
+          <Fold name="file-kinds" words="File kinds" usual={`PDF, ${first.toUpperCase()}`}>
             <div className="d-flex flex-wrap gap-2">
               <a className="btn btn-plain" href={file('svg', 'print')} download>
                 SVG to print
@@ -121,13 +121,13 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
                 : 'The same page as the print, so that the marks agree. '}
             </p>
           </Fold>
-          <Fold name="first-edge" words="Edge that came out first" usual={edgeWords(session.setup.bobFirst)}>
+          <Fold name="first-edge" words="Edge first out" usual={edgeWords(session.setup.bobFirst)}>
             <FirstEdge setupId={session.setup.id} bobFirst={session.setup.bobFirst} />
           </Fold>
           <Fold
             name="bars"
-            words="Measure both check bars"
-            usual={(pass.barAcrossMm ?? pass.barAlongMm) ? 'measured' : 'if you doubt the print'}
+            words="Check bars"
+            usual={(pass.barAcrossMm ?? pass.barAlongMm) ? 'measured' : 'not measured'}
             open={pass.barAcrossMm !== null || pass.barAlongMm !== null}
           >
             <BarsForm
@@ -139,8 +139,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
             />
           </Fold>
           <p className="caution mb-0 mt-3">
-            Hands out of the cutter while it moves; power off before reaching in. The machine’s manual comes
-            first.
+            Hands out while it moves, power off to reach in; the machine’s manual comes first.
           </p>
         </div>
       </div>
@@ -149,7 +148,7 @@ export async function PrintPage({ params }: { params: Promise<{ id: string }> })
 }
 
 const edgeWords = (bobFirst: boolean | null): string =>
-  bobFirst === null ? 'not told yet' : bobFirst ? 'the bob’s' : 'the other one';
+  bobFirst === null ? 'not told' : bobFirst ? 'the bob’s' : 'the other one';
 
 /** The step as it is on offer in the sheet’s unit; combs and rings have the same. */
 const onOffer = (stepMm: number, unit: LengthUnit): number | null =>

@@ -174,8 +174,8 @@ export function SheetOptionsForm({
 /** The one choice: how much do you want to know? */
 function HowMuch({ chosen, change }: { chosen: Options; change: (by: Partial<Options>) => void }) {
   const cards = [
-    ['short', 'Short', 'two picks, two yes or no: the shift', 'turn, size and lean stay unseen'],
-    ['comb', 'Full', 'every term, and the same again to prove it', 'the next load stays unseen'],
+    ['short', 'Short', 'two picks: the shift', 'turn, size, lean unseen'],
+    ['comb', 'Full', 'every term, proved', 'next loads unseen'],
   ] as const;
   return (
     <fieldset className="how-much">
@@ -201,7 +201,7 @@ function HowMuch({ chosen, change }: { chosen: Options; change: (by: Partial<Opt
       <Fold
         name="read-by"
         words="Another way"
-        usual={isOther(chosen.readBy) ? OTHER_WAYS[chosen.readBy] : 'rings, gaps, lengths, a table'}
+        usual={isOther(chosen.readBy) ? OTHER_WAYS[chosen.readBy] : 'rings, gaps, lengths'}
         open={isOther(chosen.readBy)}
       >
         <FormLabel htmlFor="readBy">It is read by</FormLabel>

@@ -22,7 +22,7 @@ export function SheetPreview({
         {...(strip ? { tabIndex: 0, role: 'group', 'aria-label': 'The strip, near edge at the end' } : {})}
         className="position-relative"
         style={{
-          maxWidth: strip ? '100%' : tall ? 'min(100%, 58vh)' : '100%',
+          maxWidth: strip ? '100%' : tall ? 'min(100%, 56vh)' : '100%',
           ...(strip ? { maxHeight: '76vh', overflowY: 'auto' } : {}),
           background: '#fdfbf5',
           border: '1px solid var(--rp-rule)',
@@ -31,7 +31,7 @@ export function SheetPreview({
         {/* eslint-disable-next-line @next/next/no-img-element -- a picture made here, no loader to gain from */}
         <img
           src={pageSvgUrl(print)}
-          alt="The print layer of the proof sheet"
+          alt="The print layer of the proof sheet, near edge below"
           style={{ width: '100%', display: 'block' }}
         />
         {/* eslint-disable-next-line @next/next/no-img-element -- as above */}
@@ -42,8 +42,7 @@ export function SheetPreview({
         />
       </div>
       <figcaption className="small-print mt-1">
-        {plainLength(widthMm, unit)} × {plainLength(heightMm, unit)}, near edge below. Print in indigo, cut
-        lines in ochre.
+        {plainLength(widthMm, unit)} × {plainLength(heightMm, unit)}
       </figcaption>
     </figure>
   );

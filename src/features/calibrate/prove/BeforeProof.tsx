@@ -4,6 +4,7 @@ import { ActButton } from '@/features/forms/acts/ActButton';
 import { CutFiles } from '../CutFiles';
 import type { Pass, Session, SessionState } from '@/server/sessions/session';
 import type { OwnPage } from '@/server/setups/ownPage';
+import { Fold } from '@/ui/Fold';
 import { SheetMap } from '@/ui/pictures/SheetMap';
 
 import { ownPageNotes } from './ownPage.view';
@@ -73,24 +74,21 @@ export function BeforeProof({
               <CutFiles pass={pass} formats={formats} />
             </div>
             <p className="small-print">
-              {inFile
-                ? 'This file carries the part of the correction that the settings do not: cut it as it is.'
-                : 'The file is as drawn: the settings carry the correction.'}
+              {inFile ? 'The file carries what the settings do not.' : 'The file is as drawn.'}
             </p>
             <ActButton act="cut" session={state} words="Set B is cut: read it" main />
-            <p className="caution mb-0 mt-3">
-              Hands stay out of moving machines. Unloaded already? Load it again just as before; the proof
-              then includes that loading.
-            </p>
+            <p className="caution mb-0 mt-3">Hands stay out of moving machines.</p>
           </section>
-          <section className="panel stack">
-            <p className="small-print mb-0">
-              Without a proof nobody knows whether the correction holds. Say what shall stand until one is
-              made.
-            </p>
-            <ActButton act="accept" session={state} words="Close without proof, use the new one" />
-            <ActButton act="close" session={state} words="Close without proof, keep the old correction" />
-          </section>
+          <Fold name="prove-not-now" words="Close without proof" usual="or unloaded already?">
+            <div className="stack">
+              <p className="small-print mb-0">
+                Unloaded already? Load it again just as before; the proof then includes that loading. Without
+                a proof nobody knows whether the correction holds. Say what shall stand until one is made.
+              </p>
+              <ActButton act="accept" session={state} words="Close without proof, use the new one" />
+              <ActButton act="close" session={state} words="Close without proof, keep the old correction" />
+            </div>
+          </Fold>
         </div>
       </div>
     </>

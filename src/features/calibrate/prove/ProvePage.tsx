@@ -1,3 +1,4 @@
+import { MOVED_FROM } from '@/core/calibration';
 import { bleedCurve, type Pooling } from '@/core/correction';
 import { acceptance, type Acceptance } from '@/core/diagnosis';
 import type { PlumbState } from '@/core/verdict';
@@ -8,9 +9,8 @@ import { currentPass, isShort, previousPass, stateOf, type Session } from '@/ser
 import { assess } from '@/server/sessions/assess';
 import { foundOut } from '@/server/sessions/signs';
 import { PassChart } from '@/ui/charts/PassChart';
-import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { scatterWords } from '@/ui/words/scatterWords';
-import { StateTag } from '@/ui/StateTag';
+import { Fold } from '@/ui/Fold';
 
 import { BleedPanel } from '@/features/forms/setup/BleedPanel';
 import { ActButton } from '@/features/forms/acts/ActButton';
@@ -52,72 +52,22 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
         <>
           <h1 className="answer">{proveAnswer(a, session.setup.toleranceMm, unit)}</h1>
           <div className="two">
-            <div className="stack">
-              <PassChart
-                points={await passPoints(session)}
-                toleranceMm={session.setup.toleranceMm}
-                unit={unit}
-              />
-              {decided && (
-                <section className="panel">
-                  <h2>Is that enough to pass it?</h2>
-                  {acceptanceWords(decided, session.setup.toleranceMm, unit).map((words) => (
-                    <p key={words} className="mb-2">
-                      {words}
-                    </p>
-                  ))}
-                </section>
-              )}
-              {a.scope === 'whole-area' && (
-                <BleedPanel
-                  curve={bleedCurve(
-                    {
-                      bias: a.plan.field,
-                      covariance: a.plan.covariance,
-                      load: a.plan.load,
-                      shares: a.plan.shares,
-                    },
-                    a.plan.before.at,
-                  )}
-                  title="What hides what is left"
-                  unit={unit}
-                />
-              )}
-            </div>
+            <PassChart
+              points={await passPoints(session)}
+              toleranceMm={session.setup.toleranceMm}
+              unit={unit}
+            />
             <div className="stack side">
-              <section className="panel">
-                <div className="rig-card">
-                  <PlumbGlyph
-                    ratio={a.state ? a.r95Mm / session.setup.toleranceMm : null}
-                    size={150}
-                    label={stateWords(a)}
-                  />
-                  <div>
-                    {a.state ? (
-                      <StateTag state={a.state} />
-                    ) : (
-                      <span className="tag tag-none">{stateWords(a)}</span>
-                    )}
-                    <p className="mt-2 mb-1">
-                      The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.
-                    </p>
-                    <p className="small-print mb-0">
-                      {a.scope === 'whole-area'
-                        ? `Worst at the ${a.worstName}, scatter from load to load included.`
-                        : a.axis
-                          ? 'Only this axis was read.'
-                          : 'Only what was read is known: other places may differ.'}
-                    </p>
-                  </div>
-                </div>
-                <p className="small-print mt-2 mb-0">
-                  {previousPass(session)?.load === pass.load &&
-                    'Proved on the load that was corrected, so it is a proof of this load. '}
-                  <Word of="load scatter">Load scatter</Word>:{' '}
-                  {scatterWords(a.scatter, unit, a.fromLog !== null)} {POOLING_WORDS[a.pooling]}
-                </p>
-              </section>
-              <LogNote assessment={a} unit={unit} />
+              <p className="m-0">
+                The cut lands {shiftWords(a.plan.field.exMm, a.plan.field.eyMm, unit)}.{' '}
+                {a.scope === 'whole-area'
+                  ? `Worst at the ${a.worstName}.`
+                  : a.axis
+                    ? 'Only this axis was read.'
+                    : 'Other places may differ.'}
+              </p>
+              {a.pooling === 'disagrees' && <p className="notice m-0">{POOLING_WORDS.disagrees}</p>}
+              {a.fromLog && a.fromLog.moved > MOVED_FROM && <LogNote assessment={a} unit={unit} />}
               <SignsNotice found={found} session={stateOf(session)} rigId={session.setup.rigId} />
               <Next
                 session={session}
@@ -125,6 +75,43 @@ export async function ProvePage({ params }: { params: Promise<{ id: string }> })
                 state={a.state}
                 whole={a.scope === 'whole-area'}
               />
+              <div className="folds-row">
+                <Fold name="prove-why" words="Why">
+                  <div className="stack">
+                    {decided &&
+                      acceptanceWords(decided, session.setup.toleranceMm, unit).map((words) => (
+                        <p key={words} className="m-0">
+                          {words}
+                        </p>
+                      ))}
+                    <p className="small-print m-0">
+                      {previousPass(session)?.load === pass.load &&
+                        'Proved on the load that was corrected, so it is a proof of this load. '}
+                      <Word of="load scatter">Load scatter</Word>:{' '}
+                      {scatterWords(a.scatter, unit, a.fromLog !== null)}{' '}
+                      {a.pooling !== 'disagrees' && POOLING_WORDS[a.pooling]}
+                    </p>
+                    {!(a.fromLog && a.fromLog.moved > MOVED_FROM) && <LogNote assessment={a} unit={unit} />}
+                  </div>
+                </Fold>
+                {a.scope === 'whole-area' && (
+                  <Fold name="prove-bleed" words="Bleed that hides it">
+                    <BleedPanel
+                      curve={bleedCurve(
+                        {
+                          bias: a.plan.field,
+                          covariance: a.plan.covariance,
+                          load: a.plan.load,
+                          shares: a.plan.shares,
+                        },
+                        a.plan.before.at,
+                      )}
+                      title="What hides what is left"
+                      unit={unit}
+                    />
+                  </Fold>
+                )}
+              </div>
             </div>
           </div>
         </>
@@ -171,7 +158,7 @@ function Next({
   const choose = state === 'out-of-plumb' && !quick;
   if (!state)
     return (
-      <section className="panel stack">
+      <div className="stack">
         <ActButton act="reread" session={stateOf(session)} words="Read the other axis too" main />
         {!quick && <ActButton act="again" session={stateOf(session)} words="Go round again on this axis" />}
         <ActButton act="close" session={stateOf(session)} words="Close, keep the old correction" />
@@ -182,10 +169,10 @@ function Next({
             words="Close it: what was typed stands, one axis proved"
           />
         )}
-      </section>
+      </div>
     );
   return (
-    <section className="panel stack">
+    <div className="stack">
       <ActButton
         act="close"
         session={stateOf(session)}
@@ -208,7 +195,7 @@ function Next({
       {quick && !plumb && (
         <p className="small-print mb-0">One place says that it is off, not why: calibrate from the bench.</p>
       )}
-    </section>
+    </div>
   );
 }
 

@@ -56,7 +56,7 @@ export function DeskFigures({
         )}
       </p>
       <p className="small-print mb-1">
-        ±{lengthText(pickUncertaintyMm(comb.stepMm), unit)} from the comb’s step
+        ±{lengthText(pickUncertaintyMm(comb.stepMm), unit)}
         {pick.lengths !== 0 && (
           <>
             ; the label plus {signedLengthFigure(pick.lengths * (2 * comb.halfLines + 1) * comb.stepMm, unit)}{' '}

@@ -37,12 +37,12 @@ export function EvenFirst({
       <p className="mb-0 flex-grow-1">
         <strong>
           {stations === 1
-            ? 'A quick look first: weed the disc. Is its ring even all round?'
-            : `A quick look first: weed the ${stations} discs. Is every ring even all round?`}
+            ? 'Weed the disc. Is its ring even all round?'
+            : `Weed the ${stations} discs. Is every ring even all round?`}
         </strong>
         <br />
         <span className="small-print">
-          Then nothing is off by more than about {lengthText(withinMm, unit)}, and no comb has to be read.
+          Then nothing is off by over {lengthText(withinMm, unit)}: no comb has to be read.
         </span>
       </p>
       <span className="d-flex gap-2">
@@ -50,7 +50,7 @@ export function EvenFirst({
           Even all round
         </Button>
         <Button variant="plain" disabled={!ready || pending} onClick={() => setHidden(true)}>
-          No, or not sure: read the combs
+          Read the combs
         </Button>
       </span>
       {said && <span className="field-error">{said}</span>}

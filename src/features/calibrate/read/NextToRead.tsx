@@ -42,10 +42,14 @@ export function NextToRead({
     );
   return (
     <p className="small-print mt-3 mb-0" role="status">
-      Next best: {station.id}, {placeName(station.centre, area)}. Then the answer is good to{' '}
-      {lengthText(next.thenMm, unit)}, now {lengthText(next.nowMm, unit)}.
+      Good to {lengthText(next.nowMm, unit)}; with {station.id} {lengthText(next.thenMm, unit)}.
       {station.id !== here && (
-        <Button variant="link" className="p-0 ms-2 align-baseline" onClick={() => onGo(station.id)}>
+        <Button
+          variant="link"
+          className="p-0 ms-2 align-baseline"
+          title={placeName(station.centre, area)}
+          onClick={() => onGo(station.id)}
+        >
           Go there
         </Button>
       )}

@@ -133,16 +133,15 @@ export function ReadDesk(given: Given) {
           }}
         />
         <p className="small-print mt-2 mb-0">
-          Nudge until the picture looks like your loupe, or type the label of the line.
+          Make it look like your loupe, or type the label.
           <span className="key-hint">
             {' '}
-            <kbd>PgUp</kbd> <kbd>PgDn</kbd> go to another comb
+            <kbd>PgUp</kbd> <kbd>PgDn</kbd> another comb
             {keptOf(readings, task) && (
               <>
-                , <kbd>Del</kbd> takes this reading back
+                , <kbd>Del</kbd> takes it back
               </>
             )}
-            .
           </span>
         </p>
         {desk.taken && (

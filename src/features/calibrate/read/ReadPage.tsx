@@ -23,6 +23,7 @@ import { otherPassReading } from '@/core/readings/registry';
 import { EVEN_WITHIN_MM } from '@/core/readings/even';
 import { gapsOf } from '@/core/readings/gaps';
 
+import { Fold } from '@/ui/Fold';
 import { sessionAt } from '../loadSession';
 import { stateWords } from '../sentences';
 import { CoarseFirst } from '../CoarseFirst';
@@ -110,14 +111,16 @@ export async function ReadPage({
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
       />
       {!otherFirst && otherWays}
-      <Axes sessionId={session.id} only={only} />
-      {readings.length > 3 && (
-        <p className="small-print mt-3 mb-0">
-          How well do you read?{' '}
-          <Link href={`/calibrate/${session.id}/again`}>Read some of these combs again</Link>, by yourself or
-          by somebody else: what reading adds to every figure is learnt from that.
-        </p>
-      )}
+      <Fold name="read-more" words="One axis, or again" usual={only ?? 'both axes'} open={only !== null}>
+        <Axes sessionId={session.id} only={only} />
+        {readings.length > 3 && (
+          <p className="small-print mt-3 mb-0">
+            How well do you read?{' '}
+            <Link href={`/calibrate/${session.id}/again`}>Read some of these combs again</Link>, by yourself
+            or by somebody else: what reading adds to every figure is learnt from that.
+          </p>
+        )}
+      </Fold>
     </SessionPage>
   );
 }
@@ -137,7 +140,7 @@ async function shortRead(session: Session, pass: Pass, unit: LengthUnit) {
         passId={pass.id}
         given={shortGiven(session, pass)}
         ways={shortWays(session, pass)}
-        pushes={shortPushes(session)}
+        pushes={shortPushes(session, unit)}
         first={shortHand(pass)}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}

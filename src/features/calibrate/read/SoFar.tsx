@@ -4,7 +4,8 @@ import type { Rect } from '@/core/geometry';
 import type { LengthUnit } from '@/core/units';
 
 import { MisreadNote } from '../MisreadNote';
-import { termWidth } from '../sentences';
+import { Fold } from '@/ui/Fold';
+import { shiftWords, termWidth } from '../sentences';
 import { TERM_WORDS, tellsTerm, termText } from '@/ui/words/termWords';
 
 /** With fewer spare readings than this a lucky agreement of the others makes an honest one look odd. */
@@ -33,24 +34,30 @@ export function SoFar({
   );
   return (
     <>
-      <table className="rows rows-tight">
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.term}>
-              <th scope="row">{TERM_WORDS[row.term]}</th>
-              {known[assessment.fit.model]!.includes(row.term) ? (
-                <td className="text-end">
-                  <span>{termText(row.term, row.deviation, unit)}</span>
-                  <br />
-                  <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
-                </td>
-              ) : (
-                <td className="text-end soft">needs more</td>
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Fold
+        name="read-so-far"
+        words="Terms"
+        usual={shiftWords(assessment.fit.field.exMm, assessment.fit.field.eyMm, unit)}
+      >
+        <table className="rows rows-tight">
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.term}>
+                <th scope="row">{TERM_WORDS[row.term]}</th>
+                {known[assessment.fit.model]!.includes(row.term) ? (
+                  <td className="text-end">
+                    <span>{termText(row.term, row.deviation, unit)}</span>
+                    <br />
+                    <span className="small-print">{termWidth(row.term, row.halfWidth95, unit)}</span>
+                  </td>
+                ) : (
+                  <td className="text-end soft">needs more</td>
+                )}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </Fold>
       {axis && (
         <p className="small-print mt-2 mb-0">
           Only {axis === 'across' ? 'across' : 'along the feed'} is read: it can be corrected by itself, the

@@ -25,7 +25,7 @@ export function Unsaved({
       <p className={unsaved > 0 ? 'notice notice-bad mt-3 mb-0' : 'small-print mt-3 mb-0'} role="status">
         {unsaved > 0
           ? `${unsaved} not saved yet. ${message ? `${message} It is tried again by itself.` : 'Saving …'}`
-          : 'Every reading is saved as you enter it. Leave and come back at any time.'}
+          : 'All saved.'}
       </p>
     </>
   );

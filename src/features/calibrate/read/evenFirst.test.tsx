@@ -20,13 +20,13 @@ const press = async (name: RegExp): Promise<void> => {
 test('yes is kept for this set; no lets the combs be read', async () => {
   jest.mocked(keepOther).mockResolvedValue({ ok: true, value: { changes: 1, kept: 9, doubts: [] } });
   render(<EvenFirst passId="p" stations={9} withinMm={EVEN_WITHIN_MM} unit="mm" />);
-  expect(screen.getByText(/weed the 9 discs/)).toBeInTheDocument();
-  expect(screen.getByText(/more than about 0.15 mm/)).toBeInTheDocument();
+  expect(screen.getByText(/Weed the 9 discs/)).toBeInTheDocument();
+  expect(screen.getByText(/off by over 0.15 mm/)).toBeInTheDocument();
   await press(/Even all round/);
   await waitFor(() =>
     expect(keepOther).toHaveBeenCalledWith({ way: 'even', passId: 'p' }, expect.anything()),
   );
-  await press(/No, or not sure/);
+  await press(/^Read the combs/);
   expect(screen.queryByText(/A quick look first/)).toBeNull();
 });
 
@@ -35,7 +35,7 @@ test('one disc is one disc; what went wrong is said', async () => {
     .mocked(keepOther)
     .mockResolvedValue({ ok: false, said: 'refused', message: 'This set is closed.', fields: {} });
   render(<EvenFirst passId="p" stations={1} withinMm={EVEN_WITHIN_MM} unit="in" />);
-  expect(screen.getByText(/weed the disc. Is its ring even/)).toBeInTheDocument();
+  expect(screen.getByText(/Weed the disc. Is its ring even/)).toBeInTheDocument();
   await press(/Even all round/);
   expect(await screen.findByText('This set is closed.')).toBeInTheDocument();
 });

@@ -1,3 +1,4 @@
+import type { LengthUnit } from '@/core/units';
 import 'server-only';
 
 import { pushesAtHand, settingsAtCut, waysOf, type Pass, type Session } from '@/server/sessions/session';
@@ -36,11 +37,12 @@ export const shortWays = (session: Session, pass: Pass): CorrectionWay[] => {
   return waysOf(session.setup, { settings: { changes }, restWorthwhile: false });
 };
 
-export const shortPushes = (session: Session) =>
+export const shortPushes = (session: Session, unit: LengthUnit) =>
   pushesAtHand(session).map((p) => ({
     ...settingView(
       { ...p, movesXMm: 0, movesYMm: 0, clamped: false, questioned: false },
       session.setup.settings,
+      unit,
     ),
     value: p.to,
   }));

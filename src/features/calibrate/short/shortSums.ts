@@ -6,7 +6,7 @@ import { passReading } from '@/core/readings';
 import { OFFSET_AXES, type LengthUnit } from '@/core/units';
 import type { SetupSetting } from '@/server/setups/setup';
 
-import { movesWords, shiftWords } from '../sentences';
+import { shiftWords } from '../sentences';
 import { settingView } from '../settingView';
 import type { ShortPicks } from './shortHand';
 
@@ -38,11 +38,10 @@ export function sayShort(given: ShortGiven, picks: ShortPicks, unit: LengthUnit)
   const left = [leftOver.exMm, leftOver.eyMm].map((mm) => (Math.abs(mm) < SAID_FROM_MM ? 0 : mm));
   return {
     leave: a.plan.decision === 'leave',
-    rows: changes.map((c) => ({
-      ...settingView(c, settings),
-      to: { shown: settingView(c, settings).to, value: c.to },
-      moves: c.from === c.to ? 'Stays as it is.' : movesWords(c.movesXMm, c.movesYMm, unit),
-    })),
+    rows: changes.map((c) => {
+      const view = settingView(c, settings, unit);
+      return { ...view, to: { shown: view.to, value: c.to } };
+    }),
     offMm: { across: offMm.across!, along: offMm.along! },
     left: left.some((mm) => mm !== 0) ? shiftWords(left[0]!, left[1]!, unit) : '',
     types: changes.some((c) => c.from !== c.to),
