@@ -224,7 +224,7 @@ test('what helped a mark to read is one tap, and comes earlier there the next ti
   await helped.click();
   await help.getByText('Say first which rig and medium it is.').waitFor();
   const on = help.getByLabel('On', { exact: true });
-  await on.selectOption({ label: 'Roll rig, gloss white vinyl' });
+  await on.selectOption({ label: 'Roll rig / gloss white vinyl' });
   // The demo’s log: matte tape helped this rig twice.
   await expect(matte).toContainText('helped 2 of 2 times in this shop');
   await helped.press('Enter');
@@ -236,7 +236,7 @@ test('what helped a mark to read is one tap, and comes earlier there the next ti
   await page.keyboard.press('Escape');
   await expect(help).toHaveCount(0);
   await page.keyboard.press('m');
-  await on.selectOption({ label: 'Roll rig, gloss white vinyl' });
+  await on.selectOption({ label: 'Roll rig / gloss white vinyl' });
   await expect(matte).toContainText('helped 3 of 3 times in this shop');
   await expect(help.getByRole('listitem').filter({ hasText: 'Smooth the media' })).not.toContainText(
     'in this shop',

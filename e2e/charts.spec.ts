@@ -85,7 +85,7 @@ test('the picture is taken along as SVG and PNG, the figures as CSV', async ({ p
 
 test('the logbook leads to the charts of the medium that it shows', async ({ page }) => {
   await page.goto('/logbook');
-  await page.getByLabel('Rig', { exact: true }).selectOption({ label: 'Roll rig, gloss white vinyl' });
+  await page.getByLabel('Rig', { exact: true }).selectOption({ label: 'Roll rig / gloss white vinyl' });
   await page.getByRole('link', { name: 'Charts', exact: true }).click();
   await page.waitForURL(/charts\?medium=/);
   await expect(page.getByRole('img', { name: /shift across of/ })).toBeVisible();

@@ -60,7 +60,7 @@ test('a pair is checked for a setup before it is printed: what spoils it, where,
   await page.waitForURL(/check/);
   const setup = page.getByLabel('For', { exact: true });
   await expect(setup).toBeEnabled();
-  await setup.selectOption({ label: 'matt paper 160 g on Deck-plan desk rig' });
+  await setup.selectOption({ label: 'Deck-plan desk rig / matt paper 160 g' });
   await page.getByLabel('Allowed miss, mm').fill('');
   const answer = page.getByRole('heading', { level: 1 });
   const cut = (body: string) => ({

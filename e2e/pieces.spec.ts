@@ -29,7 +29,7 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   await page.getByLabel('Picture’s width, mm').fill('40');
   await page
     .getByLabel('Printed and cut on')
-    .selectOption({ label: 'gloss label sheet on Honey-label desk rig' });
+    .selectOption({ label: 'Honey-label desk rig / gloss label sheet' });
   await page.getByRole('button', { name: 'Lay it out' }).click();
   await page.waitForURL(/jobs\/sheets\//);
   await expect(answer).toContainText('pieces on one sheet');
@@ -139,7 +139,7 @@ test('true shapes are nested while somebody waits: what it saves is shown, taken
   await expect(answer).toContainText('One line');
   await page
     .getByLabel('Printed and cut on')
-    .selectOption({ label: 'gloss label sheet on Honey-label desk rig' });
+    .selectOption({ label: 'Honey-label desk rig / gloss label sheet' });
   await page.getByRole('button', { name: 'Lay it out' }).click();
   await page.waitForURL(/jobs\/sheets\//);
   const held = async (): Promise<number> =>

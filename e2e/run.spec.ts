@@ -27,7 +27,7 @@ async function check(page: Page, section: number): Promise<void> {
   const form = page.getByRole('form', { name: `Check section ${section}` });
   for (const [i, place] of (['first row', 'last row'] as const).entries()) {
     const [along, across] = READ[section]![i]!;
-    await form.getByLabel('Where').selectOption(place);
+    await form.getByRole('button', { name: place, exact: false }).click();
     await form.getByLabel('Along, mm').fill(String(Math.abs(along)));
     await form.getByRole('button', { name: along < 0 ? 'back' : 'further' }).click();
     await form.getByLabel('Across, mm').fill(String(Math.abs(across)));
@@ -185,9 +185,9 @@ test('two tablets check different rows of one section at once and both are kept'
     .getAttribute('href');
   await Promise.all([one.goto(href!), two.goto(href!)]);
   const form = (page: Page) => page.getByRole('form', { name: 'Check section 2' });
-  await form(one).getByLabel('Where').selectOption('first row');
+  await form(one).getByRole('button', { name: 'First row' }).click();
   await form(one).getByLabel('Along, mm').fill('0.07');
-  await form(two).getByLabel('Where').selectOption('last row');
+  await form(two).getByRole('button', { name: 'Last row' }).click();
   await form(two).getByLabel('Along, mm').fill('0.11');
   await Promise.all([
     form(one).getByRole('button', { name: 'Keep this check' }).click(),
@@ -212,7 +212,7 @@ test('the same row read twice: to count both, or to replace; and taken back', as
   const form = page.getByRole('form', { name: 'Check section 2' });
   const read = page.getByRole('region', { name: 'Read of section 2' });
   const keep = async (along: string, both: boolean): Promise<void> => {
-    await form.getByLabel('Where').selectOption('last row');
+    await form.getByRole('button', { name: 'Last row' }).click();
     await form.getByLabel('Along, mm').fill(along);
     if (both) await form.getByRole('checkbox').check();
     await form.getByRole('button', { name: 'Keep this check' }).click();

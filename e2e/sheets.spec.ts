@@ -27,7 +27,7 @@ test('artwork becomes a frozen pair: dropped, sized, laid out, undone, frozen, t
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('honey badge');
   await page
     .getByLabel('Printed and cut on')
-    .selectOption({ label: 'gloss label sheet on Honey-label desk rig' });
+    .selectOption({ label: 'Honey-label desk rig / gloss label sheet' });
   await page.getByRole('button', { name: 'Lay it out' }).click();
   await page.waitForURL(/jobs\/sheets\//);
   await expect(answer).toContainText(/^\d{1,6} pieces on one sheet/);

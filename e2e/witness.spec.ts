@@ -25,7 +25,7 @@ test('a sheet job’s witness is printed and cut with it, and read as a check of
   await page.getByLabel('Picture’s width, mm').fill('60');
   await page
     .getByLabel('Printed and cut on')
-    .selectOption({ label: 'gloss label sheet on Honey-label desk rig' });
+    .selectOption({ label: 'Honey-label desk rig / gloss label sheet' });
   await page.getByRole('button', { name: 'Lay it out' }).click();
   await page.waitForURL(/jobs\/sheets\//);
   const job = page.url();

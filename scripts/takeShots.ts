@@ -173,7 +173,7 @@ async function rollRun(page: Page, shot: Shot): Promise<void> {
   await page.getByRole('button', { name: 'SVG', exact: true }).click();
   await file;
   await page.getByRole('button', { name: 'Section 3 is cut with its file' }).click();
-  await page.getByRole('heading', { name: /^Section 3 is cut/ }).waitFor();
+  await page.getByRole('heading', { name: /^Section 3, first row/ }).waitFor();
   await page.getByRole('group', { name: /^Match the picture/ }).focus();
   for (const key of ['ArrowRight', 'ArrowRight', 'ArrowDown', 'Shift+ArrowDown'])
     await page.keyboard.press(key);

@@ -54,15 +54,12 @@ export function MakeJob({
   return (
     <form
       className="panel stack"
+      aria-label="Make a sheet job of it"
       onSubmit={(event) => {
         event.preventDefault();
         make();
       }}
     >
-      <h2 className="mb-0">Make a sheet job of it</h2>
-      <p className="small-print mb-0">
-        Laid out on the sheet with marks, number and code; print and cut file then come as one frozen pair.
-      </p>
       <div>
         <FormLabel htmlFor="job-name">Name</FormLabel>
         <FormControl
@@ -85,7 +82,12 @@ export function MakeJob({
         </FormSelect>
       </div>
       <div>
-        <Button type="submit" variant="main" disabled={pending || name.trim() === ''}>
+        <Button
+          type="submit"
+          variant="main"
+          className="w-100 big-act"
+          disabled={pending || name.trim() === ''}
+        >
           {pending ? 'Laying it out …' : 'Lay it out'}
         </Button>
       </div>

@@ -9,6 +9,7 @@ import type { CutLineRecipe } from '@/core/artwork';
 import { CUT_FORMATS, FORMATS, mediaTypeOf, type CutFormat } from '@/core/drawing/formats';
 import type { Room } from '@/core/sheetJob';
 import type { LengthUnit } from '@/core/units';
+import { Fold } from '@/ui/Fold';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { AddPiece, type Shape } from './AddPiece';
@@ -95,6 +96,33 @@ export function OutlineDesk({ purpose, unit }: { purpose: Purpose; unit: LengthU
                 ? 'Fetching its artwork …'
                 : 'Drop artwork: its outer edge becomes the cut line.';
   const shown = shape ? shape.line : line;
+  const acts = drawn && opened && form && (
+    <>
+      {purpose.kind === 'job' && line && line.lines.length > 0 && recipe && (
+        <MakeJob
+          key={drawn.file.name}
+          file={drawn.file}
+          {...{ recipe, setupId }}
+          setups={purpose.setups}
+          onSetup={setSetupId}
+        />
+      )}
+      {purpose.kind === 'piece' && (
+        <AddPiece
+          key={drawn.file.name}
+          job={purpose.job}
+          file={drawn.file}
+          recipe={line && line.lines.length > 0 ? recipe : null}
+          shapes={purpose.shapes}
+          shape={shape}
+          onShape={setShape}
+        />
+      )}
+      {purpose.kind === 'line' && line && line.lines.length > 0 && recipe && (
+        <KeepLine job={purpose.job} piece={purpose.piece} recipe={recipe} />
+      )}
+    </>
+  );
   return (
     <div {...drop.getRootProps()} className={drop.isDragActive ? 'dropping' : undefined}>
       <div className="answer-row">
@@ -139,44 +167,22 @@ export function OutlineDesk({ purpose, unit }: { purpose: Purpose; unit: LengthU
               <p className="panel soft mb-0">{opened.name}: the picture is shown once its size is known.</p>
             )}
             {recipe && !shape && <SizeNote {...sizeSaid(opened, recipe, unit)} />}
-            {purpose.kind === 'job' && line && line.lines.length > 0 && recipe && (
-              <MakeJob
-                key={drawn.file.name}
-                file={drawn.file}
-                {...{ recipe, setupId }}
-                setups={purpose.setups}
-                onSetup={setSetupId}
-              />
-            )}
-            {purpose.kind === 'piece' && (
-              <AddPiece
-                key={drawn.file.name}
-                job={purpose.job}
-                file={drawn.file}
-                recipe={line && line.lines.length > 0 ? recipe : null}
-                shapes={purpose.shapes}
-                shape={shape}
-                onShape={setShape}
-              />
-            )}
-            {purpose.kind === 'line' && line && line.lines.length > 0 && recipe && (
-              <KeepLine job={purpose.job} piece={purpose.piece} recipe={recipe} />
-            )}
-            {purpose.kind === 'job' && line && <SaveRow name={opened.name} save={outline.save} />}
           </div>
-          {!shape && (
-            <OutlineFields
-              form={form}
-              was={purpose.kind === 'line' ? formOf(purpose.recipe, opened, unit) : null}
-              errors={read?.ok === false ? read.errors : {}}
-              line={line}
-              largest={largestSize(opened, form, line, rooms, unit)}
-              stock={stock}
-              unit={unit}
-              onStock={setStock}
-              onChange={(change) => setForm({ ...form, ...change })}
-            />
-          )}
+          <OutlineFields
+            bare={shape !== null}
+            form={form}
+            was={purpose.kind === 'line' ? formOf(purpose.recipe, opened, unit) : null}
+            errors={read?.ok === false ? read.errors : {}}
+            line={line}
+            largest={largestSize(opened, form, line, rooms, unit)}
+            stock={stock}
+            unit={unit}
+            onStock={setStock}
+            onChange={(change) => setForm({ ...form, ...change })}
+          >
+            {acts}
+            {purpose.kind === 'job' && line && <SaveRow name={opened.name} save={outline.save} />}
+          </OutlineFields>
         </div>
       )}
     </div>
@@ -220,8 +226,7 @@ function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Pr
     setTimeout(() => URL.revokeObjectURL(url), 10_000);
   };
   return (
-    <section className="panel">
-      <h2>Save the cut line</h2>
+    <Fold name="outline-save" words="Save the cut line" usual="SVG, DXF, HPGL, PDF">
       <div className="d-flex gap-2 flex-wrap">
         {CUT_FORMATS.map((format) => (
           <Button key={format} variant="plain" onClick={() => void hand(format)}>
@@ -234,6 +239,6 @@ function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Pr
         file”. Never move one of the two without the other.
       </p>
       {failed && <span className="field-error">{failed}</span>}
-    </section>
+    </Fold>
   );
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import FormCheck from 'react-bootstrap/FormCheck';
 import FormControl from 'react-bootstrap/FormControl';
@@ -7,6 +8,7 @@ import FormSelect from 'react-bootstrap/FormSelect';
 import type { Background, CutLine, InnerLine, Join } from '@/core/artwork';
 import { fieldLength, fixed, parseLength, type LengthUnit } from '@/core/units';
 
+import { Fold } from '@/ui/Fold';
 import type { OutlineErrors, OutlineForm } from './outline.view';
 
 type Change = (change: Partial<OutlineForm>) => void;
@@ -36,6 +38,8 @@ export function OutlineFields({
   unit,
   onStock,
   onChange,
+  bare,
+  children,
 }: {
   form: OutlineForm;
   /** As it was kept; null for artwork that is new. */
@@ -48,6 +52,10 @@ export function OutlineFields({
   unit: LengthUnit;
   onStock: (colour: string) => void;
   onChange: Change;
+  /** Nothing is traced: only what is made of it is shown. */
+  bare: boolean;
+  /** What is made of the line. */
+  children?: ReactNode;
 }) {
   const text = (field: 'size' | 'border' | 'close' | 'leastArea', label: string, of: string) => (
     <div className="col-6" key={field}>
@@ -72,110 +80,141 @@ export function OutlineFields({
   );
   return (
     <div className="stack side">
-      <section className="panel">
-        <h2>Size</h2>
-        <div className="row g-2">
-          <div className="col-6">
-            <FormLabel htmlFor="outline-by">Set by</FormLabel>
-            <FormSelect
-              id="outline-by"
-              value={form.by}
-              onChange={(event) =>
-                onChange({ by: event.target.value === 'height' ? 'height' : 'width', size: '' })
-              }
-            >
-              <option value="width">width</option>
-              <option value="height">height</option>
-            </FormSelect>
+      {!bare && (
+        <section className="panel">
+          <div className="row g-2">
+            <div className="col-6">
+              <FormLabel htmlFor="outline-by">Set by</FormLabel>
+              <FormSelect
+                id="outline-by"
+                value={form.by}
+                onChange={(event) =>
+                  onChange({ by: event.target.value === 'height' ? 'height' : 'width', size: '' })
+                }
+              >
+                <option value="width">width</option>
+                <option value="height">height</option>
+              </FormSelect>
+            </div>
+            {text('size', form.by === 'width' ? 'Picture’s width' : 'Picture’s height', unit)}
           </div>
-          {text('size', form.by === 'width' ? 'Picture’s width' : 'Picture’s height', unit)}
-        </div>
-        {largest !== null && largest !== form.size && (
-          <Button variant="plain" className="btn-small mt-2" onClick={() => onChange({ size: largest })}>
-            As large as the sheet takes: {largest} {unit}
-          </Button>
-        )}
-        {was && <ScaledBorder {...{ form, was, unit, onChange }} />}
-      </section>
-      <section className="panel">
-        <h2>Border</h2>
-        <div className="row g-2">
-          {text('border', 'Border', unit)}
-          <div className="col-6">
-            <FormLabel htmlFor="outline-join">Corners</FormLabel>
-            <FormSelect
-              id="outline-join"
-              value={form.join}
-              onChange={(event) => onChange({ join: event.target.value as Join })}
-            >
-              {Object.entries(JOIN_WORDS).map(([join, words]) => (
-                <option key={join} value={join}>
-                  {words}
-                </option>
-              ))}
-            </FormSelect>
+          {largest !== null && largest !== form.size && (
+            <Button variant="plain" className="btn-small mt-2" onClick={() => onChange({ size: largest })}>
+              As large as the sheet takes: {largest} {unit}
+            </Button>
+          )}
+          {was && <ScaledBorder {...{ form, was, unit, onChange }} />}
+          <div className="row g-2 mt-1">
+            {text('border', 'Border', unit)}
+            <div className="col-6">
+              <FormLabel htmlFor="outline-join">Corners</FormLabel>
+              <FormSelect
+                id="outline-join"
+                value={form.join}
+                onChange={(event) => onChange({ join: event.target.value as Join })}
+              >
+                {Object.entries(JOIN_WORDS).map(([join, words]) => (
+                  <option key={join} value={join}>
+                    {words}
+                  </option>
+                ))}
+              </FormSelect>
+            </div>
           </div>
-          {text('close', 'Fill gaps narrower than', unit)}
-          {text('leastArea', 'Ignore bits smaller than', 'mm²')}
+        </section>
+      )}
+      {children}
+      {!bare && (
+        <div>
+          <Fold
+            name="outline-finer"
+            words="Gaps and bits"
+            usual={`under ${form.close} ${unit}, ${form.leastArea} mm²: left out`}
+            open={errors.close !== undefined || errors.leastArea !== undefined}
+          >
+            <div className="row g-2">
+              {text('close', 'Fill gaps narrower than', unit)}
+              {text('leastArea', 'Ignore bits smaller than', 'mm²')}
+            </div>
+            <FormCheck
+              id="outline-apart"
+              className="mt-2"
+              label="never let borders merge"
+              checked={form.apart}
+              onChange={(event) => onChange({ apart: event.target.checked })}
+            />
+            <p className="small-print mt-2 mb-0">
+              Inlets and spurs narrower than the one, and bits smaller than the other, are left out of the
+              line.
+            </p>
+          </Fold>
+          <BackgroundFields {...{ form, line, stock, onStock, onChange }} />
+          {line && line.inner.length > 0 && <Inner inner={line.inner} form={form} onChange={onChange} />}
         </div>
-        <FormCheck
-          id="outline-apart"
-          className="mt-2"
-          label="never let borders merge"
-          checked={form.apart}
-          onChange={(event) => onChange({ apart: event.target.checked })}
-        />
-        <p className="small-print mt-2 mb-0">
-          Inlets and spurs narrower than the one, and bits smaller than the other, are left out of the line.
-        </p>
-      </section>
-      <section className="panel">
-        <h2>Background</h2>
-        <FormLabel htmlFor="outline-background">Background is</FormLabel>
-        <FormSelect
-          id="outline-background"
-          value={form.background}
-          onChange={(event) =>
-            onChange({ background: event.target.value as OutlineForm['background'], threshold: '' })
-          }
-        >
-          {Object.entries(BACKGROUND_WORDS).map(([background, words]) => (
-            <option key={background} value={background}>
-              {words}
-            </option>
-          ))}
-        </FormSelect>
-        <FormLabel htmlFor="outline-threshold" className="mt-2">
-          Threshold{' '}
-          {form.threshold === '' ? `(${line ? fixed(line.trace.threshold, 2) : '…'}, found)` : form.threshold}
-        </FormLabel>
-        <input
-          id="outline-threshold"
-          type="range"
-          className="form-range"
-          min={TENTH}
-          max={1 - TENTH}
-          step={0.01}
-          value={form.threshold === '' ? (line?.trace.threshold ?? 0.5) : form.threshold}
-          onChange={(event) => onChange({ threshold: event.target.value })}
-        />
-        {form.threshold !== '' && (
-          <Button variant="plain" onClick={() => onChange({ threshold: '' })}>
-            Find it again
-          </Button>
-        )}
-        <FormLabel htmlFor="outline-stock" className="mt-2">
-          Colour of the stock
-        </FormLabel>
-        <FormControl
-          id="outline-stock"
-          type="color"
-          value={stock}
-          onChange={(event) => onStock(event.target.value)}
-        />
-      </section>
-      {line && line.inner.length > 0 && <Inner inner={line.inner} form={form} onChange={onChange} />}
+      )}
     </div>
+  );
+}
+
+/** What is taken for background, and what it is shown on. */
+function BackgroundFields({
+  form,
+  line,
+  stock,
+  onStock,
+  onChange,
+}: {
+  form: OutlineForm;
+  line: CutLine | null;
+  stock: string;
+  onStock: (colour: string) => void;
+  onChange: Change;
+}) {
+  return (
+    <Fold name="outline-background" words="Background" usual={BACKGROUND_WORDS[form.background]}>
+      <FormLabel htmlFor="outline-background">Background is</FormLabel>
+      <FormSelect
+        id="outline-background"
+        value={form.background}
+        onChange={(event) =>
+          onChange({ background: event.target.value as OutlineForm['background'], threshold: '' })
+        }
+      >
+        {Object.entries(BACKGROUND_WORDS).map(([background, words]) => (
+          <option key={background} value={background}>
+            {words}
+          </option>
+        ))}
+      </FormSelect>
+      <FormLabel htmlFor="outline-threshold" className="mt-2">
+        Threshold{' '}
+        {form.threshold === '' ? `(${line ? fixed(line.trace.threshold, 2) : '…'}, found)` : form.threshold}
+      </FormLabel>
+      <input
+        id="outline-threshold"
+        type="range"
+        className="form-range"
+        min={TENTH}
+        max={1 - TENTH}
+        step={0.01}
+        value={form.threshold === '' ? (line?.trace.threshold ?? 0.5) : form.threshold}
+        onChange={(event) => onChange({ threshold: event.target.value })}
+      />
+      {form.threshold !== '' && (
+        <Button variant="plain" onClick={() => onChange({ threshold: '' })}>
+          Find it again
+        </Button>
+      )}
+      <FormLabel htmlFor="outline-stock" className="mt-2">
+        Colour of the stock
+      </FormLabel>
+      <FormControl
+        id="outline-stock"
+        type="color"
+        value={stock}
+        onChange={(event) => onStock(event.target.value)}
+      />
+    </Fold>
   );
 }
 
@@ -211,6 +250,13 @@ function ScaledBorder({
   );
 }
 
+const insideWords = (inner: readonly InnerLine[]): string => {
+  const holes = inner.filter((i) => i.kind === 'hole').length;
+  const islands = inner.length - holes;
+  const many = (n: number, one: string): string[] => (n === 0 ? [] : [`${n} ${one}${n === 1 ? '' : 's'}`]);
+  return [...many(holes, 'hole'), ...many(islands, 'island')].join(', ');
+};
+
 function Inner({
   inner,
   form,
@@ -221,8 +267,7 @@ function Inner({
   onChange: Change;
 }) {
   return (
-    <section className="panel">
-      <h2>Inside the outline</h2>
+    <Fold name="outline-inside" words="Inside" usual={insideWords(inner)}>
       <p className="small-print">A true hole is cut out. White that only looks like one is not: untick it.</p>
       {inner.slice(0, MOST_LISTED).map((line, i) => {
         // As it was pressed, not as it was traced last.
@@ -243,6 +288,6 @@ function Inner({
           {inner.length - MOST_LISTED} smaller ones: drop them by their area above.
         </p>
       )}
-    </section>
+    </Fold>
   );
 }

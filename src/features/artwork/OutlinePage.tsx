@@ -1,3 +1,4 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 
 import { freeRooms } from '@/core/sheetJob';
@@ -6,7 +7,6 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { sheetOf } from '@/server/sheetJobs/createJob';
 import { listSetups } from '@/server/setups/repository';
-import { setupWords } from '@/server/setups/setup';
 
 import { OutlineDesk } from './OutlineDesk';
 
@@ -34,7 +34,7 @@ export async function OutlinePage({
       <OutlineDesk
         purpose={{
           kind: 'job',
-          setups: setups.map((s) => ({
+          setups: setupsByRig(setups).map((s) => ({
             id: s.id,
             words: setupWords(s),
             rooms: freeRooms(sheetOf(s)),

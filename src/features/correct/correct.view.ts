@@ -1,3 +1,4 @@
+import { setupWords } from '@/core/setup/inLists';
 import { frameMap, frameWords } from '@/core/daily';
 import type { FileReport } from '@/core/drawing/file';
 import { decompose } from '@/core/fit';
@@ -42,11 +43,10 @@ export interface ShowRow {
 export function deskSetup(setup: Setup, unit: LengthUnit): DeskSetup {
   const { sheetWidthMm, sheetHeightMm, marks, fileFrame } = setup;
   const sheet = { sheetWidthMm, sheetHeightMm };
-  const label = setup.label ? `, ${setup.label}` : '';
   return {
     id: setup.id,
     rigId: setup.rigId,
-    words: `${setup.name}: ${setup.media}, ${sizeWords(setup, unit)}${label}`,
+    words: `${setupWords(setup)}, ${sizeWords(setup, unit)}`,
     media: setup.media,
     carries: carriesWords(setup.standing.fileTransform, rectCentre(setup.workArea), unit),
     lies: fileFrame && frameWords(fileFrame, unit),

@@ -1,3 +1,4 @@
+import { Fold } from '@/ui/Fold';
 import { sideAtMachine } from '@/core/geometry';
 import { rollerRoom, type RollerRoom } from '@/core/layout';
 import { loadedBy, type MarkKit } from '@/core/marks';
@@ -104,7 +105,9 @@ export function LoadingCard({ setup, unit }: { setup: Setup; unit: LengthUnit })
           opacity="0.85"
         />
       </svg>
-      <p className="small-print mb-0">{loadingWords(setup, room, unit)}</p>
+      <Fold name="loading-words" words="The same in words">
+        <p className="small-print mb-0">{loadingWords(setup, room, unit)}</p>
+      </Fold>
       {marks &&
         rollerWarnings(rollerRoom(marks, setup.roll), setup.roll.rollerMm, unit).map((words) => (
           <p key={words} className="notice mt-2 mb-0">

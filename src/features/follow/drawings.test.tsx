@@ -135,13 +135,14 @@ test.each(LOADINGS)(
     expect(Math.sign(cut[0]! - print[0]!)).toBe(Math.sign(seen.x));
     // On screen y runs down, away from the operator is up.
     expect(Math.sign(cut[1]! - print[1]!)).toBe(-Math.sign(seen.y));
-    const words = [...html.matchAll(/<text x="([\d.]+)"[^>]*>(left|right)</g)].map((m) => [
-      Number(m[1]),
-      m[2],
+    // The sides are keys, where they are.
+    const key = (words: string) => new RegExp(`side-key (Arrow\\w+)"[^>]*>${words}<`).exec(html)![1];
+    const right = operatorDirection({ x: 1, y: 0 }, loaded).x > 0;
+    const far = operatorDirection({ x: 0, y: 1 }, loaded).y > 0;
+    expect([key('right'), key('further along')]).toEqual([
+      right ? 'ArrowRight' : 'ArrowLeft',
+      far ? 'ArrowUp' : 'ArrowDown',
     ]);
-    const left = words.find(([, word]) => word === 'left')![0];
-    const right = words.find(([, word]) => word === 'right')![0];
-    expect(Math.sign(Number(right) - Number(left))).toBe(operatorDirection({ x: 1, y: 0 }, loaded).x);
   },
 );
 

@@ -144,7 +144,7 @@ test.each<[string, Run, NextSection | null, RegExp, string]>([
     'check first',
     run(1),
     next(2),
-    /^Section 1 is cut: check its first row and last row\. Then load section 2 of 4, rows 5 to 8; unchecked it may miss by 0\.21 mm, and 0\.50 mm is allowed\.$/,
+    /^Section 1, first row: move the dashed cut until it looks like your piece\.$/,
     'go',
   ],
   [

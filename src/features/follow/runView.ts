@@ -91,7 +91,7 @@ export function runAnswer(
   const last = lastCut(run);
   if (last !== null && unchecked(run).includes(last))
     return {
-      words: `Section ${last} is cut: check its ${rowsToCheck(run).join(' and ')}. Then load section ${next.index} of ${run.sections.length}, ${rows}; unchecked it may miss by ${r95}, and ${lengthText(toleranceMm, unit)} is allowed.`,
+      words: `Section ${last}, ${rowsToCheck(run)[0]}: move the dashed cut until it looks like your piece.`,
       go: 'go',
     };
   return {

@@ -1,11 +1,14 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 import { z } from 'zod';
 
-import { lengthFigure } from '@/core/units';
+import { lengthFigure, lengthText, type LengthUnit } from '@/core/units';
+import { STATE_WORDS } from '@/core/verdict';
 import { preferences, requestDeps } from '@/server/base/context';
-import { listSessions, SESSIONS_A_PAGE, type LogFilter } from '@/server/logbook/logbook';
+import { listSessions, SESSIONS_A_PAGE, type LogFilter, type LogRow } from '@/server/logbook/logbook';
 import { listSetups } from '@/server/setups/repository';
 import { dateText } from '@/clock/dates';
+import { MoreActs } from '@/ui/MoreActs';
 import { Pager } from '@/ui/Pager';
 import { StateTag } from '@/ui/StateTag';
 import { DataTable } from '@/ui/tables/DataTable';
@@ -63,13 +66,17 @@ export async function LogbookPage({
   const charted =
     setups.find((r) => r.id === query.setup) ??
     (new Set(setups.map((r) => r.rigId)).size === 1 ? setups[0] : null);
+  const newest =
+    query.sort === 'when' && query.order === 'down' && query.page === 1
+      ? (rows.find((r) => r.stage === 'closed') ?? rows[0])
+      : undefined;
   const filtered = Boolean(query.setup ?? query.kind ?? query.outcome) || query.find.trim() !== '';
   return (
     <Page title="Logbook" context={<strong>Logbook</strong>}>
-      <h1 className="answer">{answer(total, filtered)}</h1>
-      <div className="d-flex flex-wrap gap-3 align-items-end mb-3 no-print">
+      <h1 className="answer">{answer(total, filtered, newest, unit)}</h1>
+      <div className="log-bar no-print">
         <LogFilterForm
-          setups={setups.map((r) => ({ id: r.id, words: `${r.name}, ${r.media}` }))}
+          setups={setupsByRig(setups).map((s) => ({ id: s.id, words: setupWords(s) }))}
           chosen={{ setup: query.setup, kind: query.kind, outcome: query.outcome, find: query.find }}
         />
         <span className="ms-auto d-flex gap-2">
@@ -78,15 +85,17 @@ export async function LogbookPage({
               Charts
             </Link>
           )}
-          <a className="btn btn-plain" href="/api/logbook/csv">
-            Export CSV
-          </a>
-          <a className="btn btn-plain" href="/api/logbook/json">
-            Export JSON
-          </a>
           <Link className="btn btn-plain" href="/logbook/shop">
             The shop
           </Link>
+          <MoreActs words="Export" of="the logbook">
+            <a className="btn btn-plain" href="/api/logbook/csv">
+              Export CSV
+            </a>
+            <a className="btn btn-plain" href="/api/logbook/json">
+              Export JSON
+            </a>
+          </MoreActs>
         </span>
       </div>
       <section className="panel">
@@ -99,6 +108,7 @@ export async function LogbookPage({
         ) : (
           <DataTable
             label="Sessions"
+            className="log-rows"
             rows={rows}
             keyOf={(row) => row.id}
             sorted={{ 0: ariaSort(query, 'when'), 5: ariaSort(query, 'r95') }}
@@ -117,14 +127,12 @@ export async function LogbookPage({
                 'rig and media',
                 (row) => (
                   <>
-                    {row.rig}
-                    <br />
-                    <span className="small-print">{row.media}</span>
+                    {row.rig} <span className="soft">/ {row.media}</span>
                   </>
                 ),
               ],
-              ['what', (row) => KIND_WORDS[row.kind]],
-              ['who', (row) => row.startedBy],
+              ['what', (row) => KIND_WORDS[row.kind], 'aside'],
+              ['who', (row) => row.startedBy, 'aside'],
               [
                 'state',
                 (row) =>
@@ -168,8 +176,15 @@ const ariaSort = (
 ): 'ascending' | 'descending' | undefined =>
   query.sort === sort ? (query.order === 'down' ? 'descending' : 'ascending') : undefined;
 
-function answer(count: number, filtered: boolean): string {
+function answer(count: number, filtered: boolean, newest: LogRow | undefined, unit: LengthUnit): string {
   if (count === 0) return filtered ? 'No session is like that.' : 'Nothing has been measured yet.';
   const sessions = count === 1 ? '1 session' : `${count} sessions`;
-  return filtered ? `${sessions} like that.` : `${sessions}, every reading and every figure typed.`;
+  if (filtered || !newest) return filtered ? `${sessions} like that.` : `${sessions}.`;
+  const of = `${newest.media} on ${newest.rig}`;
+  const at = dateText(newest.closedAt ?? newest.startedAt, 'd MMM');
+  const what =
+    newest.stage !== 'closed' || newest.r95Mm === null || newest.outcome === null
+      ? `${of}, a ${KIND_WORDS[newest.kind]} of ${at}`
+      : `${of}, ${STATE_WORDS[newest.outcome].toLowerCase()} within ${lengthText(newest.r95Mm, unit)} on ${at}`;
+  return `Newest of ${count}: ${what}.`;
 }

@@ -1,3 +1,4 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 
 import { Page } from '@/features/frame/Page';
@@ -15,15 +16,12 @@ export async function ChoosePage() {
         {setups.length === 0 ? 'Add a rig first: then its marks are known.' : 'What lies on the machine?'}
       </h1>
       <ul className="list-unstyled panel">
-        {setups.map((s) => (
+        {setupsByRig(setups).map((s) => (
           <li key={s.id}>
             <Link className="d-inline-block py-2" href={`/setups/${s.id}/by-hand`}>
-              {s.media} on {s.name}
+              {setupWords(s)}
             </Link>{' '}
-            <span className="soft">
-              {sizeWords(s, unit)}
-              {s.label && `, ${s.label}`}
-            </span>
+            <span className="soft">{sizeWords(s, unit)}</span>
           </li>
         ))}
       </ul>

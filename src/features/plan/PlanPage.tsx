@@ -1,9 +1,11 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import { type AxisKnowledge } from '@/server/drift/setupDrift';
 import Link from 'next/link';
 import { z } from 'zod';
 
 import { preferences, requestDeps } from '@/server/base/context';
 import { shownDrift } from '@/server/drift/setupDrift';
+import { listRuns } from '@/server/runs/listRuns';
 import { listSetups } from '@/server/setups/repository';
 import { lastPlanOn } from '@/server/runs/listRuns';
 import { copiesLeft } from '@/server/runs/run';
@@ -46,6 +48,9 @@ export async function PlanPage({
   const from = same && setup && plannedFrom(same, rest ? copiesLeft(same) : null, setup, unit);
   const drift = setup && (await shownDrift(deps, setup.id));
   const last = setup && (await lastPlanOn(deps, setup.id));
+  const runs = await listRuns(deps, { show: 'open', sort: 'newest', page: 1 });
+  const onRig = new Set(setups.filter((s) => s.rigId === setup?.rigId).map((s) => s.id));
+  const open = runs.rows.find((r) => onRig.has(r.setupId));
   if (!setup || !drift)
     return (
       <Page title="Plan a run" context={<strong>Plan a run</strong>}>
@@ -61,11 +66,11 @@ export async function PlanPage({
       context={
         <>
           <SetupChoice
-            setups={setups.map((r) => ({ id: r.id, name: r.name, media: r.media }))}
+            setups={setupsByRig(setups).map((s) => ({ id: s.id, words: setupWords(s) }))}
             current={setup.id}
           />
           <span className="soft">
-            {setup.media}; {drift.sectionsOnRecord} sections on record
+            {drift.sectionsOnRecord} sections on record
             {same && `; ${rest ? 'the rest of' : 'as'} ${same.label}`}
           </span>
           <SetupStands stands={await stateOfSetup(deps, setup)} />
@@ -83,6 +88,12 @@ export async function PlanPage({
         last={last && { label: last.label, habits: habitsOf(last.request) }}
         unit={unit}
       />
+      {open && (
+        <p className="small-print mt-3 mb-0">
+          <Link href={`/jobs/${open.id}`}>{open.label}</Link> is open on this rig, {open.done} of{' '}
+          {open.sections} sections cut.
+        </p>
+      )}
     </Page>
   );
 }

@@ -12,6 +12,7 @@ import { TypeThese } from '@/ui/pictures/TypeThese';
 import {
   betterIfPossible,
   leftoverWords,
+  overAtFirstWords,
   planAnswer,
   planReason,
   PLAN_FITS,
@@ -48,19 +49,38 @@ export function PlanAnswer({
   unit: LengthUnit;
 }) {
   const waiting = readable ? 'Planning the run …' : 'Some figures need another look; they are marked below.';
+  const fit = shown && planFit(shown.chosen, shown.planned.expected, shown.request.toleranceMm);
   return (
     <div className="answer-row">
       <h1 className="answer" aria-live="polite">
         {shown
-          ? planAnswer(shown.planned.plan, shown.chosen, shown.planned.expected, name, unit)
+          ? planAnswer(
+              shown.planned.plan,
+              shown.chosen,
+              shown.planned.expected,
+              shown.request.toleranceMm,
+              name,
+              unit,
+            )
           : (refused ?? waiting)}
       </h1>
-      {shown && <PlanTag fit={planFit(shown.chosen, shown.planned.expected, shown.request.toleranceMm)} />}
+      {fit !== null && SAID_IN_THE_SENTENCE[fit] === undefined && <PlanTag fit={fit} />}
     </div>
   );
 }
 
-const TAG = { keeps: 'tag-plumb', close: 'tag-leaning', breaks: 'tag-out-of-plumb' } as const;
+/** The sentence says so itself. */
+const SAID_IN_THE_SENTENCE: Partial<Record<keyof typeof PLAN_FITS, true>> = {
+  'over-at-first': true,
+  breaks: true,
+};
+
+const TAG = {
+  keeps: 'tag-plumb',
+  'over-at-first': 'tag-leaning',
+  close: 'tag-leaning',
+  breaks: 'tag-out-of-plumb',
+} as const;
 
 const PlanTag = ({ fit }: { fit: keyof typeof PLAN_FITS }) => (
   <span className={`tag ${TAG[fit]} flex-shrink-0`}>{PLAN_FITS[fit]}</span>
@@ -200,6 +220,7 @@ export function PlanReasons({
 }) {
   const { plan, fromRoll } = planned;
   const reasons = [
+    overAtFirstWords(planned.expected, request.toleranceMm, unit),
     startsWithin,
     betterIfPossible(plan, chosen, unit),
     leftoverWords(plan),

@@ -8,7 +8,7 @@ export function SetupChoice({
   setups,
   current,
 }: {
-  setups: readonly { readonly id: string; readonly name: string; readonly media: string }[];
+  setups: readonly { readonly id: string; readonly words: string }[];
   current: string;
 }) {
   const router = useRouter();
@@ -21,7 +21,7 @@ export function SetupChoice({
     >
       {setups.map((r) => (
         <option key={r.id} value={r.id}>
-          {r.name}
+          {r.words}
         </option>
       ))}
     </FormSelect>

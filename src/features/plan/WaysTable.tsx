@@ -2,7 +2,7 @@ import FormCheckInput from 'react-bootstrap/FormCheckInput';
 import { line, scaleLinear } from 'd3';
 
 import type { ProfilePoint, RollPlan, StrategyName } from '@/core/layout';
-import { lengthFigure, type LengthUnit, longText } from '@/core/units';
+import { LONG_UNIT, lengthFigure, type LengthUnit, longText } from '@/core/units';
 
 import { duration, expectedItems, STRATEGY_WORDS } from '@/ui/words/planWords';
 import { DataTable } from '@/ui/tables/DataTable';
@@ -26,7 +26,7 @@ export function WaysTable({
 }) {
   return (
     <section className="panel">
-      <h2>Ways to run it, {unit}</h2>
+      <h2>Ways to run it</h2>
       <DataTable
         label="Ways to run it"
         tight
@@ -60,9 +60,9 @@ export function WaysTable({
             ),
             'row',
           ],
-          ['drift', (s) => lengthFigure(s.worstR95Mm, unit), 'num'],
-          ['spoiled', (s) => expectedItems(s.spoiled), 'num'],
-          ['media', (s) => longText(s.mediaMm, unit), 'num'],
+          [`drift, ${unit}`, (s) => lengthFigure(s.worstR95Mm, unit), 'num'],
+          [`spoiled, of ${plan.imposition.copies}`, (s) => expectedItems(s.spoiled), 'num'],
+          [`media, ${LONG_UNIT[unit]}`, (s) => longText(s.mediaMm, unit).split(' ')[0], 'num'],
         ]}
       />
     </section>

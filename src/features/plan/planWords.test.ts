@@ -9,6 +9,7 @@ import {
   expectedItems,
   inWords,
   leftoverWords,
+  overAtFirstWords,
   planAnswer,
   planReason,
   planFit,
@@ -39,33 +40,38 @@ function example(more: object = {}, name: StrategyName = 'sections', onRecord = 
   };
 }
 
-test('the sentence: how many, in what, how far off, and what one piece would do', () => {
+test('the sentence: how many, in what, how far off; over at first it says so, and what to do', () => {
   const { plan, chosen } = example();
   expect(inWords(chosen)).toBe('3 sections of 5 rows');
-  expect(planAnswer(plan, chosen, EXPECTED, ' hull numbers ', 'mm')).toMatch(
-    /^Cut 46 hull numbers in 3 sections of 5 rows\. Expect at most 0\.41 mm until section 1 is checked, then 0\.07 mm; in one piece drift alone would take the last rows 0\.\d\d mm off\.$/,
+  expect(planAnswer(plan, chosen, EXPECTED, 0.5, ' hull numbers ', 'mm')).toMatch(
+    /^Cut 46 hull numbers in 3 sections of 5 rows\. Expect at most 0\.41 mm until section 1 is checked, then 0\.07 mm\.$/,
   );
+  expect(planAnswer(plan, chosen, EXPECTED, 0.4, 'signs', 'mm')).toBe(
+    'Cut 46 signs in 3 sections of 5 rows. Expect at most 0.41 mm until section 1 is checked, then 0.07 mm. 0.40 mm is allowed: check its last rows before they are used.',
+  );
+  expect(overAtFirstWords(EXPECTED, 0.4, 'mm')).toContain('keeps all within 0.40 mm');
+  expect(overAtFirstWords(EXPECTED, 0.41, 'mm')).toBeNull();
   const one = example({}, 'one-piece');
   const alone = { untilCheckedMm: 0.254, thenMm: null };
-  expect(planAnswer(one.plan, { ...one.chosen, keepsPromise: true }, alone, '', 'in')).toBe(
+  expect(planAnswer(one.plan, { ...one.chosen, keepsPromise: true }, alone, 0.5, '', 'in')).toBe(
     'Cut 46 copies in one piece of 12 rows. Expect at most 0.010 in.',
   );
 });
 
 test('a plan that spoils a good part says so first of all', () => {
   const { plan, chosen } = example({ toleranceMm: 0.05 });
-  expect(planAnswer(plan, chosen, EXPECTED, 'hull numbers', 'mm')).toMatch(
-    /^Not like this: about \d\d % of the items would be spoiled when 46 hull numbers are cut in 3 sections of 5 rows\.$/,
+  expect(planAnswer(plan, chosen, EXPECTED, 0.05, 'hull numbers', 'mm')).toMatch(
+    /^Not like this: \d\d\.\d of 46 would be spoiled in 3 sections of 5 rows\.$/,
   );
-  expect(spoiledWords({ ...chosen, spoiled: 0.31, spoiledShare: 0.007 }, 46)).toBe('0.3 of 46 items');
+  expect(spoiledWords({ ...chosen, spoiled: 0.31, spoiledShare: 0.007 }, 46)).toBe('0.3 of 46');
 });
 
 test.each([
-  [{ toleranceMm: 1 }, 96, 'keeps', /fewer than 0\.01 % of the items expected spoiled/],
-  [{}, 96, 'close', /expected spoiled, 1\.0 % allowed\.$/],
-  [{}, 24, 'close', /With 24 sections on record it plans for 0\.7 %, to be on the safe side\.$/],
-  [{ toleranceMm: 0.1 }, 96, 'breaks', /more than the 1\.0 % you allow\. Make the sections shorter/],
-  [{ rollLeftMm: 1000 }, 96, 'close', /longer than what is left on the roll/],
+  [{ toleranceMm: 1 }, 96, 'keeps', /< 0\.1 of 46 expected spoiled/],
+  [{}, 96, 'over-at-first', /expected spoiled, 0\.5 allowed\.$/],
+  [{}, 24, 'over-at-first', /With 24 sections on record it plans for 0\.3, to be on the safe side\.$/],
+  [{ toleranceMm: 0.1 }, 96, 'breaks', /more than the 0\.5 you allow\. Make the sections shorter/],
+  [{ rollLeftMm: 1000 }, 96, 'over-at-first', /longer than what is left on the roll/],
 ])('the reason and the fit of %j with %s sections on record', (job, onRecord, state, reason) => {
   const { plan, chosen } = example(job, 'sections', onRecord);
   expect(planReason(plan, chosen, 0.01, onRecord)).toMatch(reason);

@@ -18,10 +18,13 @@ export function ChangeOverCard({
   setupId,
   rows,
   media,
+  back,
 }: {
   setupId: string;
   rows: readonly ChangeRow[];
   media: string;
+  /** Where to go afterwards; undefined: to the setup. */
+  back?: string | undefined;
 }) {
   const router = useRouter();
   const [other, setOther] = useState(false);
@@ -45,7 +48,7 @@ export function ChangeOverCard({
       };
       const done = await keeping(['change over', input], (stamp) => changedOver(input, stamp));
       if (!done.ok) return setMessage(whyNotDone(done));
-      router.push(`/setups/${setupId}`);
+      router.push(back ?? `/setups/${setupId}`);
       router.refresh();
     });
   return (

@@ -1,5 +1,6 @@
 import Link from 'next/link';
 import { notFound, redirect } from 'next/navigation';
+import { z } from 'zod';
 
 import { lengthText } from '@/core/units';
 import { Page } from '@/features/frame/Page';
@@ -16,8 +17,24 @@ import { sizeWords } from '@/ui/words/sizeWords';
 import { ChangeOverCard } from './ChangeOverCard';
 import { changeRows, findingsOf, SOURCE_WORDS } from './setup.view';
 
+/** Only a page that sends people here is gone back to. */
+const asked = z.object({
+  back: z
+    .string()
+    .regex(/^\/jobs\/[0-9a-f-]{36}\/release$/)
+    .optional()
+    .catch(undefined),
+});
+
 /** “This rig now gets foil”: what to type, what to leave, what to load; confirmed once. */
-export async function ChangeOverPage({ params }: { params: Promise<{ id: string }> }) {
+export async function ChangeOverPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const { back } = asked.parse(await searchParams);
   const id = idSchema.safeParse((await params).id);
   const deps = requestDeps();
   const setup = id.success ? await getSetup(deps, id.data) : null;
@@ -55,6 +72,7 @@ export async function ChangeOverPage({ params }: { params: Promise<{ id: string 
           setupId={setup.id}
           rows={rows}
           media={setup.media}
+          back={back}
         />
         <div className="stack side">
           <Load setup={setup} unit={unit} />

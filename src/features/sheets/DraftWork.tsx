@@ -5,6 +5,7 @@ import {
   useContext,
   useEffect,
   useMemo,
+  useOptimistic,
   useState,
   useTransition,
   type ReactNode,
@@ -12,6 +13,7 @@ import {
 
 import type { JobLayout, LineKind } from '@/core/sheetJob';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
+import { useSessionState } from '@/ui/useSessionState';
 
 import { changeSheetJob } from './actions';
 
@@ -49,6 +51,19 @@ interface Picked {
   readonly index: number;
 }
 
+interface Steps {
+  readonly behind: readonly Laid[];
+  readonly ahead: readonly Laid[];
+}
+const NO_STEPS: Steps = { behind: [], ahead: [] };
+const MOST_STEPS = 40;
+
+/** A step of before, with the pieces that came since as they are. */
+export const onto = (step: Laid, now: Laid): Laid => ({
+  ...step,
+  pieces: now.pieces.map((piece) => step.pieces.find((p) => p.id === piece.id) ?? piece),
+});
+
 const Draft = createContext<Work | null>(null);
 
 /** The draft that a part of the page works on; only below a `DraftWork`. */
@@ -70,12 +85,16 @@ export function DraftWork({
 }) {
   const [pending, start] = useTransition();
   const [said, setSaid] = useState('');
-  const [behind, setBehind] = useState<readonly Laid[]>([]);
-  const [ahead, setAhead] = useState<readonly Laid[]>([]);
+  // Adding artwork, going to a piece's line and back, or reloading leaves what can be undone.
+  const [steps, setSteps] = useSessionState<Steps>(`steps-${job.id}`, NO_STEPS);
   const [picked, pick] = useState<Picked | null>(null);
+  // What is pressed shows at once; when it is refused, what is kept shows again.
+  const [shown, show] = useOptimistic(laid);
   const work = useMemo((): Work => {
+    const { behind, ahead } = steps;
     const keep = (next: Laid, then: () => void): void =>
       start(async () => {
+        show(next);
         const done = await keeping(
           ['sheet job', job.id, next],
           (stamp) => changeSheetJob({ jobId: job.id, ...next }, stamp),
@@ -86,28 +105,18 @@ export function DraftWork({
       });
     const [last, next] = [behind.at(-1), ahead.at(-1)];
     return {
-      ...{ laid, pending, picked, pick },
-      change: (to) =>
-        keep(to, () => {
-          setBehind([...behind, laid]);
-          setAhead([]);
-        }),
+      ...{ laid: shown, pending, picked, pick },
+      change: (to) => keep(to, () => setSteps({ behind: [...behind, laid].slice(-MOST_STEPS), ahead: [] })),
       undo: last
         ? () =>
-            keep(last, () => {
-              setBehind(behind.slice(0, -1));
-              setAhead([...ahead, laid]);
-            })
+            keep(onto(last, laid), () => setSteps({ behind: behind.slice(0, -1), ahead: [...ahead, laid] }))
         : null,
       redo: next
         ? () =>
-            keep(next, () => {
-              setAhead(ahead.slice(0, -1));
-              setBehind([...behind, laid]);
-            })
+            keep(onto(next, laid), () => setSteps({ ahead: ahead.slice(0, -1), behind: [...behind, laid] }))
         : null,
     };
-  }, [job.id, job.version, laid, pending, picked, behind, ahead]);
+  }, [job.id, job.version, laid, shown, show, pending, picked, steps, setSteps]);
   const { undo, redo } = work;
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {

@@ -2,7 +2,8 @@ import { formatsIn } from '@/core/daily';
 import { AS_LAID_OUT, markDistance } from '@/core/sheetJob';
 import { markPlaces } from '@/core/marks';
 import { fixed, type LengthUnit } from '@/core/units';
-import { Recipe } from '@/features/forms/setup/Recipe';
+import { Fold } from '@/ui/Fold';
+import { Recipe, recipeLine } from '@/features/forms/setup/Recipe';
 import type { SheetJob } from '@/server/sheetJobs/job';
 import type { PrintPlaceTold } from '@/server/sheetJobs/printPlace';
 import type { WitnessRead } from '@/server/sheetJobs/witness';
@@ -41,8 +42,10 @@ export function FrozenPair({
         <a className="btn btn-main" href={file('print.pdf')}>
           Print file, PDF
         </a>
-        <Recipe recipe={job.frozenAs!.recipe} />
-        <p className="small-print mt-2 mb-0">At 100 %, no fitting, no borderless enlarging.</p>
+        <Fold name="recipe" words="Recipe" usual={recipeLine(job.frozenAs!.recipe) || 'none noted'}>
+          <Recipe recipe={job.frozenAs!.recipe} />
+          <p className="small-print mt-2 mb-0">At 100 %, no fitting, no borderless enlarging.</p>
+        </Fold>
       </section>
       <BeforeLoading
         job={state}
@@ -121,32 +124,26 @@ export function FrozenPair({
           ]}
         />
         {job.stage === 'frozen' && (
-          <div className="d-flex gap-2 flex-wrap mt-2">
-            <CutAgain job={state} correction="standing" />
-            <CutAgain job={state} correction="none" />
-          </div>
-        )}
-        {job.stage === 'frozen' && (
-          <CuttingDesk
-            key={job.cuts.length}
-            job={state}
-            pieces={job.geometry.pieces}
-            sheets={job.geometry.sheets.map((s) => s.length)}
-            now={job.cuts.at(-1)?.cutting ?? AS_LAID_OUT}
-          />
+          <Fold name="sheet-cut-again" words="Another cut file" usual="corrected anew, or in another order">
+            <div className="d-flex gap-2 flex-wrap mt-2">
+              <CutAgain job={state} correction="standing" />
+              <CutAgain job={state} correction="none" />
+            </div>
+            <CuttingDesk
+              key={job.cuts.length}
+              job={state}
+              pieces={job.geometry.pieces}
+              sheets={job.geometry.sheets.map((s) => s.length)}
+              now={job.cuts.at(-1)?.cutting ?? AS_LAID_OUT}
+            />
+          </Fold>
         )}
         <p className="caution mb-0 mt-3">
-          Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching in.
-          The machine’s manual comes first.
+          Hands out while it moves, power off to reach in; the machine’s manual comes first.
         </p>
       </section>
       {job.geometry.witness?.some(Boolean) && <Witnesses job={job} read={read} unit={unit} />}
-      {job.stage === 'frozen' && (
-        <section className="panel">
-          <h2>When it is cut</h2>
-          <CloseJob job={state} />
-        </section>
-      )}
+      {job.stage === 'frozen' && <CloseJob job={state} />}
     </>
   );
 }

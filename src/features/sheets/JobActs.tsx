@@ -11,7 +11,6 @@ import {
   cutSheetJobAgain,
   bringSheetJobBack,
   throwSheetJobAway,
-  freezeSheetJob,
   readWitnessOf,
 } from './actions';
 
@@ -26,14 +25,6 @@ const press = async (
   version: number | undefined,
   act: (stamp: BrowserStamp) => Promise<ActionResult<unknown>>,
 ): Promise<ReactNode> => said(await keeping(what, act, version));
-
-export const Freeze = ({ job }: OfJob) => (
-  <PendingButton
-    main
-    words="Freeze it for printing"
-    onPress={() => press(['freeze', job.id], job.version, (stamp) => freezeSheetJob(job.id, stamp))}
-  />
-);
 
 export const CloseJob = ({ job }: OfJob) => (
   <PendingButton

@@ -1,15 +1,17 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
 import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
 import { boxOf, insetCost, jobPrint, nestJobOf } from '@/core/sheetJob';
-import { fixed } from '@/core/units';
+import { fixed, lengthText } from '@/core/units';
+import { Fold } from '@/ui/Fold';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import type { Deps } from '@/server/base/deps';
 import { idSchema } from '@/server/base/shapes';
 import { setupCheck } from '@/server/setups/checkContext';
-import { setupWords, type Setup } from '@/server/setups/setup';
+import type { Setup } from '@/server/setups/setup';
 import { getSetup, listSetups } from '@/server/setups/repository';
 import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
@@ -20,7 +22,8 @@ import { witnessesOf } from '@/server/sheetJobs/witness';
 import { DraftWork, type Laid } from './DraftWork';
 import { Findings } from './Findings';
 import { FrozenPair } from './FrozenPair';
-import { CopyJob, DiscardJob, Freeze } from './JobActs';
+import { Freeze } from './Freeze';
+import { CopyJob, DiscardJob } from './JobActs';
 import { MoveFields, MovePieces, UndoRow } from './MovePieces';
 import { NestDesk } from './NestDesk';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
@@ -60,7 +63,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   const { sheetWidthMm: widthMm, sheetHeightMm: heightMm } = geometry.sheet;
   const state = { id: job.id, version: job.version };
   const work = (
-    <div className="two work-first">
+    <div className={`two work-first${heightMm > widthMm ? ' tall-first' : ''}`}>
       <div className="stack">
         {geometry.sheets.slice(0, SHEETS_DRAWN).map((_, index) => {
           const view = sheetView(geometry, index);
@@ -83,8 +86,8 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
                 )}
               </SheetPicture>
               <figcaption className="small-print mt-1">
-                Sheet {index + 1} of {geometry.sheets.length}, near edge below. Cut lines dashed.{' '}
-                {index === 0 && `${fixed(100 * wasteShare(geometry), 0)} % of the media is waste.`}
+                {geometry.sheets.length > 1 && `Sheet ${index + 1} of ${geometry.sheets.length}. `}
+                {index === 0 && `${fixed(100 * wasteShare(geometry), 0)} % waste.`}
               </figcaption>
             </figure>
           );
@@ -110,25 +113,26 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
         )}
         {draft ? (
           <>
+            <Freeze job={state} stops={findings.filter((f) => f.severity === 'stop').length} />
             <PiecesDesk jobId={job.id} told={piecesTold(job)} neededMm={check.context.neededMm} unit={unit} />
-            <SheetDesk setups={await setupsToChoose(deps, setup)} unit={unit} />
-            <NestDesk
-              job={nestJobOf(geometry.pieces, geometry.layout, geometry.sheet, geometry.label)}
-              now={geometry.sheets.map((s) => s.length)}
-            />
-            {inset && (
-              <p className="small-print m-0">
-                {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit`}>Its marks</Link>
-              </p>
-            )}
-            <section className="panel">
-              <h2>Freeze it</h2>
-              <p>
-                Print and cut file get one number, {job.label}. After freezing nothing moves. To change it,
-                make a copy.
-              </p>
-              <Freeze job={state} />
-            </section>
+            <Fold
+              name="sheet-layout"
+              words="How it is laid out"
+              usual={`gap ${lengthText(geometry.layout.gapMm, unit)}, ${setupWords(setup)}`}
+            >
+              <SheetDesk setups={await setupsToChoose(deps, setup)} unit={unit} />
+              {inset && (
+                <p className="small-print m-0">
+                  {insetWords(inset, unit)} <Link href={`/setups/${setup.id}/edit`}>Its marks</Link>
+                </p>
+              )}
+            </Fold>
+            <Fold name="sheet-nest" words="Less waste" usual="let it be searched for">
+              <NestDesk
+                job={nestJobOf(geometry.pieces, geometry.layout, geometry.sheet, geometry.label)}
+                now={geometry.sheets.map((s) => s.length)}
+              />
+            </Fold>
           </>
         ) : job.discarded ? (
           <section className="panel">
@@ -143,14 +147,18 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
             unit={unit}
           />
         )}
-        <section className="panel">
-          <h2>Again</h2>
-          <p className="small-print">A copy under a new number, to print again or to change something.</p>
-          <div className="d-flex gap-2 flex-wrap">
-            <CopyJob job={state} copies={geometry.pieces[0]!.copies} />
-            {draft && <DiscardJob job={state} away />}
-          </div>
-        </section>
+        {job.stage !== 'closed' && (
+          <Fold
+            name="sheet-again"
+            words="The same again"
+            usual={draft ? 'or throw it away' : 'under a new number'}
+          >
+            <div className="d-flex gap-2 flex-wrap">
+              <CopyJob job={state} copies={geometry.pieces[0]!.copies} />
+              {draft && <DiscardJob job={state} away />}
+            </div>
+          </Fold>
+        )}
       </div>
     </div>
   );
@@ -205,7 +213,7 @@ const piecesTold = (job: SheetJob): Record<string, PieceTold> =>
 /** The setups that it could be moved to, its own among them. */
 async function setupsToChoose(deps: Deps, own: Setup) {
   const all = await listSetups(deps);
-  return (all.some((s) => s.id === own.id) ? all : [own, ...all]).map((s) => ({
+  return setupsByRig(all.some((s) => s.id === own.id) ? all : [own, ...all]).map((s) => ({
     id: s.id,
     words: setupWords(s),
   }));

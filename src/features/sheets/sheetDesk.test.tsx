@@ -1,15 +1,16 @@
 /** @jest-environment jsdom */
 import '@test/dom';
-import { render, screen, waitFor, within } from '@testing-library/react';
+import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 
-import { changeSheetJob } from './actions';
-import { DraftWork, type Laid } from './DraftWork';
+import { changeSheetJob, freezeSheetJob } from './actions';
+import { DraftWork, onto, type Laid } from './DraftWork';
+import { Freeze } from './Freeze';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
 import { UndoRow } from './MovePieces';
 import { SheetDesk } from './SheetDesk';
 
-jest.mock('./actions', () => ({ changeSheetJob: jest.fn() }));
+jest.mock('./actions', () => ({ changeSheetJob: jest.fn(), freezeSheetJob: jest.fn() }));
 
 const LAID: Laid = {
   ...{ name: 'tags', setupId: 'one' },
@@ -45,6 +46,7 @@ async function type(label: string, text: string): Promise<void> {
 }
 
 beforeEach(() => {
+  sessionStorage.clear();
   jest.mocked(changeSheetJob).mockReset().mockResolvedValue({ ok: true, value: null });
 });
 
@@ -161,4 +163,73 @@ test('its name and its setup are changed like everything else; an empty name is 
   await waitFor(() => expect(sent().name).toBe('crate tags'));
   await user.selectOptions(screen.getByLabelText('Printed and cut on'), 'film on Roll rig');
   await waitFor(() => expect(sent().setupId).toBe('two'));
+});
+
+/** Something the server answers when it is told to. */
+function answering() {
+  let answer: (value: unknown) => void = () => undefined;
+  jest.mocked(changeSheetJob).mockImplementation(() => new Promise((said) => (answer = said as never)));
+  return (value: unknown) => act(async () => answer(value));
+}
+
+test('what is chosen shows before the server has answered, and is taken back when it refuses', async () => {
+  const answer = answering();
+  render(show());
+  const kind = screen.getByLabelText('Cut kind');
+  await waitFor(() => expect(kind).toBeEnabled());
+  await user.selectOptions(kind, 'score');
+  await waitFor(() => expect(changeSheetJob).toHaveBeenCalledTimes(1));
+  expect(screen.getByLabelText('Cut kind')).toHaveValue('score');
+  await answer({ ok: false, said: 'refused', message: 'It is frozen by now.', fields: {} });
+  expect(await screen.findByText('It is frozen by now.')).toBeInTheDocument();
+  expect(screen.getByLabelText('Cut kind')).toHaveValue('kiss-cut');
+});
+
+test('undo outlives leaving the page; pieces that came since stay as they are', async () => {
+  const view = render(show());
+  await waitFor(() => expect(screen.getByLabelText('Cut kind')).toBeEnabled());
+  await user.selectOptions(screen.getByLabelText('Cut kind'), 'score');
+  await waitFor(() => expect(screen.getByRole('button', { name: 'Undo' })).toBeEnabled());
+  view.unmount();
+  const b = { ...LAID.pieces[0]!, id: 'B', kind: 'score' as const };
+  const now = { ...withPiece({ kind: 'score' }), pieces: [...withPiece({ kind: 'score' }).pieces, b] };
+  render(show(now));
+  const undo = screen.getByRole('button', { name: 'Undo' });
+  await waitFor(() => expect(undo).toBeEnabled());
+  await user.click(undo);
+  await waitFor(() =>
+    expect(sent().pieces.map((p) => [p.id, p.kind])).toEqual([
+      ['A', 'kiss-cut'],
+      ['B', 'score'],
+    ]),
+  );
+  // What went since is not brought back by it.
+  expect(onto(now, LAID).pieces.map((p) => p.id)).toEqual(['A']);
+});
+
+test('freezing waits for what is under way; what stops it is named first', async () => {
+  jest.mocked(freezeSheetJob).mockResolvedValue({ ok: true, value: null });
+  const answer = answering();
+  const page = (version: number, stops: number) => (
+    <DraftWork job={{ id: 'j', version }} laid={LAID}>
+      <PiecesDesk jobId="j" told={{ A: TOLD }} neededMm={0.3} unit="mm" />
+      <Freeze job={{ id: 'j', version }} stops={stops} />
+    </DraftWork>
+  );
+  const view = render(page(5, 0));
+  await waitFor(() => expect(screen.getByLabelText('Cut kind')).toBeEnabled());
+  await user.selectOptions(screen.getByLabelText('Cut kind'), 'score');
+  await user.click(screen.getByRole('button', { name: 'Freeze it for printing' }));
+  expect(screen.getByRole('button', { name: /As soon as it is laid out/ })).toBeDisabled();
+  expect(freezeSheetJob).not.toHaveBeenCalled();
+  view.rerender(page(6, 0));
+  await answer({ ok: true, value: null });
+  await waitFor(() => expect(freezeSheetJob).toHaveBeenCalledTimes(1));
+  // With the version that the change made.
+  expect(jest.mocked(freezeSheetJob).mock.lastCall![1]).toMatchObject({ version: 6 });
+  view.rerender(page(6, 2));
+  await user.click(await screen.findByRole('button', { name: /first the 2 that stop it/ }));
+  expect(freezeSheetJob).toHaveBeenCalledTimes(1);
+  await user.click(screen.getByRole('button', { name: 'Freeze it all the same' }));
+  await waitFor(() => expect(freezeSheetJob).toHaveBeenCalledTimes(2));
 });

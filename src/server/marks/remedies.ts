@@ -1,3 +1,4 @@
+import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import { and, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -44,7 +45,7 @@ export async function remediesFor(deps: Deps, setupId: string | null): Promise<M
   );
   return {
     setupId: here?.id ?? null,
-    setups: list.map((s) => ({ id: s.id, words: `${s.name}, ${s.media}` })),
+    setups: setupsByRig(list).map((s) => ({ id: s.id, words: setupWords(s) })),
     order,
   };
 }

@@ -13,21 +13,23 @@ import { note } from './runEvents';
 import { runStep, OPEN_RUN } from './step';
 
 /** What has to be so before anything is sent. */
+const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 export function releaseItems(setup: Setup): readonly { readonly key: string; readonly words: string }[] {
   const one = setup.printer.trim().toLowerCase() === setup.cutter.trim().toLowerCase();
   return [
     {
       key: 'devices',
       words: one
-        ? `The print and the cut both go to: ${setup.printer}.`
-        : `The print goes to: ${setup.printer}. The cut goes to: ${setup.cutter}.`,
+        ? `Print and cut both go to ${setup.printer}.`
+        : `Print goes to ${setup.printer}, cut to ${setup.cutter}.`,
     },
     {
       key: 'media',
-      words: `${setup.media} is loaded, printed side up, and the print mode matches its recipe.`,
+      words: `${capital(setup.media)} is loaded, printed side up, printed by its recipe.`,
     },
-    { key: 'halves', words: 'Both halves are sent: print data and cut data, of the same plan.' },
-    { key: 'keep', words: 'The cut data stays where it is, unchanged, until the last section is cut.' },
+    { key: 'halves', words: 'Print data and cut data are sent, of the same plan.' },
+    { key: 'keep', words: 'Cut data stays unchanged until the last section is cut.' },
   ];
 }
 

@@ -1,3 +1,4 @@
+import { setupWords } from '@/core/setup/inLists';
 import type { CheckContext } from '@/core/artwork/checks';
 import { frameMap } from '@/core/daily';
 import { IDENTITY, type Affine } from '@/core/geometry';
@@ -25,7 +26,7 @@ export function setupCheck(setup: Setup): SetupCheck {
   const media = { widthMm: sheetWidthMm, heightMm: sheetHeightMm };
   return {
     id: setup.id,
-    name: `${setup.media} on ${setup.name}`,
+    name: setupWords(setup),
     map: (fileFrame && frameMap(fileFrame, { sheetWidthMm, sheetHeightMm, marks })) ?? IDENTITY,
     context: {
       media,

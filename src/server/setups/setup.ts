@@ -113,7 +113,3 @@ export interface Rig {
   /** What it was changed over to last; null when nobody ever said so. */
   readonly onIt: { readonly setupId: string; readonly by: string; readonly at: Date } | null;
 }
-
-/** A setup in a list to choose from: its medium, its own name, its rig. */
-export const setupWords = ({ media, label, name }: Pick<Setup, 'media' | 'label' | 'name'>): string =>
-  `${media}${label ? `, ${label}` : ''} on ${name}`;

@@ -24,6 +24,7 @@ export function RollDrawing({
   rollers,
   bobFirst,
   current,
+  bare = false,
   unit,
 }: {
   imposition: Imposition;
@@ -38,6 +39,8 @@ export function RollDrawing({
   /** Which end left the printer first; null while nobody has looked. */
   bobFirst: boolean | null;
   current: number | null;
+  /** With its numbers only: what the words say was told before the run. */
+  bare?: boolean;
   unit: LengthUnit;
 }) {
   const lengthMm = leadMm + sections.at(-1)!.endMm + tailMm;
@@ -53,18 +56,23 @@ export function RollDrawing({
   return (
     <svg
       className="paper"
-      viewBox={`0 0 ${BOX.width} ${foot + BOX.foot}`}
+      viewBox={`0 ${bare ? BOX.top - 8 : 0} ${BOX.width} ${foot + (bare ? 24 - BOX.top + 8 : BOX.foot)}`}
       width="100%"
       role="img"
       aria-label={`${sections.length} sections with ${imposition.columns} columns on media ${plainLength(mediaWidthMm, unit)} wide, ${plainLength(printableWidthMm, unit)} of it printable; lead ${plainLength(leadMm, unit)}, tail ${plainLength(tailMm, unit)}${imposition.turned ? '; items turned by 90° anticlockwise' : ''}.`}
     >
-      <text x={BOX.pad} y={19}>
-        near end{bobFirst === null ? '' : bobFirst ? ', printed first' : ', printed last'}; left edge on top
-        {imposition.turned && '; items turned 90° anticlockwise'}
-      </text>
-      <text x={BOX.width - BOX.pad} y={19} textAnchor="end" className="soft">
-        {plainLength(printableWidthMm, unit)} printable of {plainLength(mediaWidthMm, unit)} overall
-      </text>
+      {!bare && (
+        <>
+          <text x={BOX.pad} y={19}>
+            near end{bobFirst === null ? '' : bobFirst ? ', printed first' : ', printed last'}; left edge on
+            top
+            {imposition.turned && '; items turned 90° anticlockwise'}
+          </text>
+          <text x={BOX.width - BOX.pad} y={19} textAnchor="end" className="soft">
+            {plainLength(printableWidthMm, unit)} printable of {plainLength(mediaWidthMm, unit)} overall
+          </text>
+        </>
+      )}
       <rect
         x={x(0)}
         y={y(0)}
@@ -135,19 +143,23 @@ export function RollDrawing({
             {s.index}
           </text>
         ))}
-      <text x={BOX.pad} y={foot + 38} className="soft">
-        lead {plainLength(leadMm, unit)}: rollers{turned ? '' : ', test cut'}
-      </text>
-      {room && (
-        <text x={BOX.width / 2} y={foot + 38} textAnchor="middle" className="soft">
-          {room.every((r) => r.fits)
-            ? 'grey: the rollers run here'
-            : 'no room for the rollers outside the marks'}
-        </text>
+      {!bare && (
+        <>
+          <text x={BOX.pad} y={foot + 38} className="soft">
+            lead {plainLength(leadMm, unit)}: rollers{turned ? '' : ', test cut'}
+          </text>
+          {room && (
+            <text x={BOX.width / 2} y={foot + 38} textAnchor="middle" className="soft">
+              {room.every((r) => r.fits)
+                ? 'grey: the rollers run here'
+                : 'no room for the rollers outside the marks'}
+            </text>
+          )}
+          <text x={BOX.width - BOX.pad} y={foot + 38} textAnchor="end" className="soft">
+            tail {plainLength(tailMm, unit)}: {turned ? 'test cut, ' : ''}covers the sensor
+          </text>
+        </>
       )}
-      <text x={BOX.width - BOX.pad} y={foot + 38} textAnchor="end" className="soft">
-        tail {plainLength(tailMm, unit)}: {turned ? 'test cut, ' : ''}covers the sensor
-      </text>
     </svg>
   );
 }

@@ -5,6 +5,7 @@ import { Check, Copy } from 'lucide-react';
 import { useState } from 'react';
 
 import { typeThese, type Imposition, type Section } from '@/core/layout';
+import { Fold } from '@/ui/Fold';
 import { fixed, plainLength, placesOfStep, type LengthUnit } from '@/core/units';
 
 const NAMES = {
@@ -51,13 +52,15 @@ export function TypeThese({
       {figures(section).map((figure) => (
         <Row key={figure.name} name={NAMES[figure.name]} figure={figure} />
       ))}
-      <p className="small-print mb-0 mt-2">
-        {rows} of {plainLength(imposition.itemHeightMm, unit)}
-        {gaps > 0 && `, ${gaps} ${gaps === 1 ? 'gap' : 'gaps'} of ${plainLength(imposition.gapMm, unit)}`}
-        {markRoomMm > 0 && `, and ${plainLength(markRoomMm, unit)} for marks at each end`} make{' '}
-        {plainLength(pageMm, unit)}; height rounded up, width down, to {step} {unit}. Check the width last:
-        some machines reset it.
-      </p>
+      <Fold name="type-these" words={`Where ${plainLength(pageMm, unit)} comes from`}>
+        <p className="small-print mb-0">
+          {rows} of {plainLength(imposition.itemHeightMm, unit)}
+          {gaps > 0 && `, ${gaps} ${gaps === 1 ? 'gap' : 'gaps'} of ${plainLength(imposition.gapMm, unit)}`}
+          {markRoomMm > 0 && `, and ${plainLength(markRoomMm, unit)} for marks at each end`} make{' '}
+          {plainLength(pageMm, unit)}; height rounded up, width down, to {step} {unit}. Check the width last:
+          some machines reset it.
+        </p>
+      </Fold>
       {lastSection && (
         <details className="working">
           <summary>The last section is shorter</summary>

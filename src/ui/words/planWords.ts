@@ -4,18 +4,24 @@ import { coverageFactor } from '@/core/statistics';
 import { lengthText, longText, plainLength, type LengthUnit } from '@/core/units';
 import { plumbState } from '@/core/verdict';
 
-/** How a plan stands to what it promises: of the plan, not of the setup that it is for. */
+/** How a plan stands to what is allowed: of the plan, not of the setup that it is for. */
 export const PLAN_FITS = {
-  keeps: 'Keeps the promise',
+  keeps: 'Within what is allowed',
+  'over-at-first': 'Over until section 1 is checked',
   close: 'Close to what is allowed',
-  breaks: 'Breaks the promise',
+  breaks: 'Spoils too many',
 } as const;
 
 /** One whose worst row comes close to what is allowed is told apart from one that keeps well within it. */
 export function planFit(s: Strategy, expected: ExpectedMiss, toleranceMm: number): keyof typeof PLAN_FITS {
   if (!s.keepsPromise) return 'breaks';
+  if (overAtFirst(expected, toleranceMm)) return 'over-at-first';
   return plumbState(onceChecked(expected), toleranceMm) === 'plumb' ? 'keeps' : 'close';
 }
+
+/** Its last rows may miss by more than is allowed while nobody has checked section 1. */
+export const overAtFirst = ({ untilCheckedMm }: ExpectedMiss, toleranceMm: number): boolean =>
+  untilCheckedMm > toleranceMm;
 
 /** What to expect once section 1 is checked; of one piece, what to expect at all. */
 const onceChecked = ({ untilCheckedMm, thenMm }: ExpectedMiss): number => thenMm ?? untilCheckedMm;
@@ -26,11 +32,9 @@ export function expectedWords({ untilCheckedMm, thenMm }: ExpectedMiss, unit: Le
   return first === then ? first! : `${first} until section 1 is checked, then ${then}`;
 }
 
-/** “81 % of the items”, or how many of them when that is few. */
-export const spoiledWords = ({ spoiled, spoiledShare }: Strategy, copies: number): string =>
-  spoiledShare >= 0.01
-    ? `${Math.round(100 * spoiledShare)} % of the items`
-    : `${expectedItems(spoiled)} of ${copies} items`;
+/** “3.4 of 400”: the one way in which a share that is spoiled is told. */
+export const spoiledWords = ({ spoiled }: Strategy, copies: number): string =>
+  `${expectedItems(spoiled)} of ${copies}`;
 
 export const STRATEGY_WORDS: Readonly<Record<StrategyName, string>> = {
   'one-piece': 'one piece',
@@ -53,20 +57,19 @@ export function planAnswer(
   plan: RollPlan,
   chosen: Strategy,
   expected: ExpectedMiss,
+  toleranceMm: number,
   jobName: string,
   unit: LengthUnit,
 ): string {
-  const onePiece = plan.strategies.find((s) => s.name === 'one-piece')!;
   const copies = plan.imposition.copies;
-  const instead =
-    chosen.sections.length > 1
-      ? `; in one piece drift alone would take the last rows ${lengthText(onePiece.worstR95Mm, unit)} off`
-      : '';
-  const lead = `Cut ${copies} ${jobName.trim() || 'copies'} in ${inWords(chosen)}.`;
+  const all = `${copies} ${jobName.trim() || 'copies'}`;
   if (chosen.missing) return `A roll cannot be run like this on this rig: ${chosen.missing}.`;
   if (!chosen.keepsPromise)
-    return `Not like this: about ${spoiledWords(chosen, copies)} would be spoiled when ${copies} ${jobName.trim() || 'copies'} are cut in ${inWords(chosen)}.`;
-  return `${lead} Expect at most ${expectedWords(expected, unit)}${instead}.`;
+    return `Not like this: ${spoiledWords(chosen, copies)} would be spoiled in ${inWords(chosen)}.`;
+  const over = overAtFirst(expected, toleranceMm)
+    ? ` ${lengthText(toleranceMm, unit)} is allowed: check its last rows before they are used.`
+    : '';
+  return `Cut ${all} in ${inWords(chosen)}. Expect at most ${expectedWords(expected, unit)}.${over}`;
 }
 
 /** Why this way is recommended, or what another would do better. */
@@ -76,19 +79,17 @@ export function planReason(
   promise: number,
   sectionsOnRecord: number,
 ): string {
-  const share = ({ spoiledShare }: Strategy): string =>
-    spoiledShare < 0.00005
-      ? 'fewer than 0.01 %'
-      : `${(100 * spoiledShare).toFixed(spoiledShare < 0.01 ? 2 : 1)} %`;
+  const { copies } = plan.imposition;
+  const allowed = expectedItems(promise * copies);
   const careful =
     plan.plannedShare < promise
-      ? ` With ${sectionsOnRecord} sections on record it plans for ${(100 * plan.plannedShare).toFixed(1)} %, to be on the safe side.`
+      ? ` With ${sectionsOnRecord} sections on record it plans for ${expectedItems(plan.plannedShare * copies)}, to be on the safe side.`
       : '';
   if (!chosen.keepsPromise)
-    return `Expect ${share(chosen)} of the items spoiled: more than the ${(100 * promise).toFixed(1)} % you allow. Make the sections shorter, allow more, or calibrate the rig first.${careful}`;
+    return `Expect ${spoiledWords(chosen, copies)} spoiled: more than the ${allowed} you allow. Make the sections shorter, allow more, or calibrate the rig first.${careful}`;
   if (!chosen.fitsRoll) return 'This is longer than what is left on the roll.';
   const best = plan.recommended === chosen.name;
-  return `${best ? 'Least media of the ways that keep the promise, a spoiled item counted as ten' : 'Keeps the promise'}: ${share(chosen)} of the items expected spoiled, ${(100 * promise).toFixed(1)} % allowed.${careful}`;
+  return `${best ? 'Least media of the ways that keep the promise, a spoiled item counted as ten' : 'Keeps the promise'}: ${spoiledWords(chosen, copies)} expected spoiled, ${allowed} allowed.${careful}`;
 }
 
 const START_WORDS: Readonly<Record<RunStart['from'], string>> = {
@@ -96,6 +97,16 @@ const START_WORDS: Readonly<Record<RunStart['from'], string>> = {
   calibration: 'what the last calibration left',
   assumed: 'assumed: no run and no calibration is on record',
 };
+
+/** Why a plan that is over at first is still the best, and what would keep it within; null for one that is not. */
+export const overAtFirstWords = (
+  expected: ExpectedMiss,
+  toleranceMm: number,
+  unit: LengthUnit,
+): string | null =>
+  overAtFirst(expected, toleranceMm)
+    ? `Over are only the last rows of section 1, and only until it is checked; the few that may be spoiled so are counted. Fewer rows a section, or calibrating first, keeps all within ${lengthText(toleranceMm, unit)}.`
+    : null;
 
 /** How far out a run starts before it is checked, and who says so; null with what was kept before that was. */
 export function startWords(

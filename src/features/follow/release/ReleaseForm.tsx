@@ -1,17 +1,18 @@
 'use client';
 
 import FormCheckInput from 'react-bootstrap/FormCheckInput';
-import { useState } from 'react';
-
 import type { ReactNode } from 'react';
 
 import { PendingButton } from '@/ui/PendingButton';
+import { useSessionState } from '@/ui/useSessionState';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keeping } from '@/features/forms/keeping';
 import { whyNot } from '@/features/forms/acts/AskShown';
 
 import { releaseIt } from '../actions';
+
+const NOTHING_TICKED: readonly string[] = [];
 
 /** Every point is ticked by who looked; then the run may be sent. */
 export function ReleaseForm({
@@ -23,7 +24,8 @@ export function ReleaseForm({
   version: number;
   items: readonly { readonly key: string; readonly words: string }[];
 }) {
-  const [ticked, setTicked] = useState<readonly string[]>([]);
+  // Change over leads away and back: what was ticked stays.
+  const [ticked, setTicked] = useSessionState<readonly string[]>(`release-${runId}`, NOTHING_TICKED);
   const ready = useHydrated();
   const press = async (again: () => void): Promise<ReactNode> => {
     const done = await keeping(

@@ -1,9 +1,12 @@
 import { longText, plainLength } from '@/core/units';
-import { unprovedTools } from '@/core/setup';
+import Link from 'next/link';
+
+import { toType, unprovedTools } from '@/core/setup';
 import { preferences, requestDeps } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
 import { isProved, loadBench } from '@/server/setups/bench';
 
+import { Fold } from '@/ui/Fold';
 import { Recipe } from '@/features/forms/setup/Recipe';
 import { Page } from '@/features/frame/Page';
 
@@ -30,9 +33,9 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   return (
     <Page title={`Release ${run.label}`} context={<RunContext run={run} words="planned, not released" />}>
       <h1 className="answer">
-        {run.label} is frozen: {imposition.copies} {run.name} in{' '}
-        {sections.length === 1 ? 'one piece' : `${sections.length} sections`}, {longText(plan.mediaMm, unit)}{' '}
-        of media. Go through the card, then send it.
+        {run.label}: {imposition.copies} {run.name} in{' '}
+        {sections.length === 1 ? 'one piece' : `${sections.length} sections`},{' '}
+        {`${longText(plan.mediaMm, unit)} of media`}. Tick the card, then send it.
       </h1>
       <div className="two">
         <div className="stack">
@@ -56,17 +59,19 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
               <LoadingCard setup={setup} unit={unit} />
               <div>
                 <Recipe recipe={setup.recipe} />
-                <p className="small-print mt-3">
-                  Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers
-                  {setup.roll.testCutTurned ? '' : ' and a test cut'}. Tail{' '}
-                  {plainLength(request.tailMm, unit)} behind the last:{' '}
-                  {setup.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media sensor stays
-                  covered while the far marks are read.
-                </p>
-                <p className="small-print mb-0">
-                  Test cut first: two small shapes, weed one; the other stays put, and the liner may be marked
-                  but not cut. A new blade cuts deeper.
-                </p>
+                <Fold name="release-loading" words="Lead, tail, test cut" usual="what they are for">
+                  <p className="small-print mt-3">
+                    Lead {plainLength(request.leadMm, unit)} ahead of the first section: room for rollers
+                    {setup.roll.testCutTurned ? '' : ' and a test cut'}. Tail{' '}
+                    {plainLength(request.tailMm, unit)} behind the last:{' '}
+                    {setup.roll.testCutTurned ? 'room for the test cut, and ' : ''}the media sensor stays
+                    covered while the far marks are read.
+                  </p>
+                  <p className="small-print mb-0">
+                    Test cut first: two small shapes, weed one; the other stays put, and the liner may be
+                    marked but not cut. A new blade cuts deeper.
+                  </p>
+                </Fold>
               </div>
             </div>
           </section>
@@ -77,12 +82,16 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
               {words}
             </p>
           ))}
+          {toType(setup.settings).length > 0 && (
+            <p className="notice mb-0">
+              The machine shows another medium’s figures.{' '}
+              <Link href={`/setups/${setup.id}/change-over?back=/jobs/${run.id}/release`}>
+                Change over to {setup.media}
+              </Link>{' '}
+              first; what is ticked stays.
+            </p>
+          )}
           <ReleaseForm runId={run.id} version={run.version} items={releaseItems(setup)} />
-          <details className="working panel py-1">
-            <summary>Cancel this plan</summary>
-            <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
-            <CloseForm runId={run.id} version={run.version} main={false} />
-          </details>
           <TypeThese
             section={sections[0]!}
             lastSection={last.copies === sections[0]!.copies ? null : last}
@@ -93,9 +102,12 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
             unit={unit}
             step={unit === 'mm' ? 1 : 0.01}
           />
+          <Fold name="release-cancel" words="Cancel this plan">
+            <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
+            <CloseForm runId={run.id} version={run.version} main={false} />
+          </Fold>
           <p className="caution mb-0">
-            Hands, hair and sleeves clear of moving carriages and rollers; ventilate where solvent prints dry.
-            The machine’s manual and the media’s sheet come first.
+            Hands out while it moves; air where solvent prints dry; the machine’s manual comes first.
           </p>
         </div>
       </div>

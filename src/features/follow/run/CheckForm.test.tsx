@@ -29,7 +29,7 @@ const form = (known: readonly KnownCheck[] = [], sections: readonly number[] = [
       unit="mm"
     />,
   );
-const keep = () => screen.getByRole('button', { name: 'Keep this check' });
+const keep = () => screen.getByRole('button', { name: /^Keep/ });
 
 test('sizes and sides become signed offsets; the last row comes next and the fields are empty again', async () => {
   const user = userEvent.setup();
@@ -45,7 +45,7 @@ test('sizes and sides become signed offsets; the last row comes next and the fie
     ...{ runId: 'run', section: 2, place: 'first row', way: 'comb', replaces: [] },
     ...{ dxMm: 0.08, dyMm: -0.31 },
   });
-  expect(screen.getByLabelText('Where')).toHaveValue('last row');
+  expect(screen.getByRole('button', { name: 'Last row' })).toHaveAttribute('aria-pressed', 'true');
   expect(screen.getByLabelText('Along, mm')).toHaveValue('');
 });
 
@@ -70,18 +70,18 @@ test('a refusal of the log is said and what was typed stays', async () => {
   });
   const user = userEvent.setup();
   form();
-  await user.type(screen.getByLabelText('Along, mm'), '0.2');
+  await user.type(screen.getByLabelText('Along, mm'), '+0.2');
   await user.click(keep());
   await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('The run rests.'));
-  expect(screen.getByLabelText('Along, mm')).toHaveValue('0.2');
-  expect(screen.getByLabelText('Where')).toHaveValue('first row');
+  expect(screen.getByLabelText('Along, mm')).toHaveValue('+0.2');
+  expect(screen.getByRole('button', { name: 'First row' })).toHaveAttribute('aria-pressed', 'true');
 });
 
 test('a row that was read already is replaced, or counted beside when that is ticked', async () => {
   const user = userEvent.setup();
   const known = [{ id: 'c1', section: 2, place: 'last row' as const, by: 'IM' }];
   form([{ id: 'c0', section: 2, place: 'first row', by: 'KT' }, ...known]);
-  expect(screen.getByLabelText('Where')).toHaveValue('last row');
+  expect(screen.getByRole('button', { name: 'Last row' })).toHaveAttribute('aria-pressed', 'true');
   await user.type(screen.getByLabelText('Along, mm'), '0');
   await user.click(keep());
   await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
@@ -117,6 +117,12 @@ test('a slip of the point is asked about once; what is meant goes out with the a
   form();
   const along = screen.getByLabelText('Along, mm');
   await user.type(along, '12');
+  // No side is chosen beforehand: it is asked for, and named by the button.
+  expect(keep()).toHaveTextContent('Keep it: first say its side');
+  await user.click(keep());
+  expect(along).toHaveAccessibleDescription('Say which side: further or back.');
+  expect(screen.queryByRole('alertdialog')).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'further' }));
   await user.click(keep());
   expect(kept).not.toHaveBeenCalled();
   const asked = screen.getByRole('alertdialog');
@@ -148,4 +154,15 @@ test('what is proposed is put in and kept by one press', async () => {
   await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
   expect(kept.mock.calls[0]![0]).toMatchObject({ dxMm: -0.41 });
   expect(kept.mock.calls[0]![1]).toMatchObject({ sure: [{ field: 'across', typed: '4.1', meant: '0.41' }] });
+});
+
+test('a size without its side is given it by a key of the picture; a press more moves the cut', async () => {
+  const user = userEvent.setup();
+  form();
+  await user.type(screen.getByLabelText('Across, mm'), '0.2');
+  await user.click(screen.getByRole('button', { name: 'Move the cut left' }));
+  expect(screen.getByText('The cut lies 0.20 mm left.')).toBeInTheDocument();
+  await user.click(screen.getByRole('button', { name: 'Move the cut left' }));
+  expect(screen.getByText('The cut lies 0.25 mm left.')).toBeInTheDocument();
+  expect(keep()).toHaveTextContent('Keep this check');
 });

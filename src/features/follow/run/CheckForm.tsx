@@ -2,9 +2,6 @@
 
 import { type CheckPlace, type CheckWay } from '@/core/setup';
 import Button from 'react-bootstrap/Button';
-import FormCheckInput from 'react-bootstrap/FormCheckInput';
-import FormLabel from 'react-bootstrap/FormLabel';
-import FormSelect from 'react-bootstrap/FormSelect';
 import { useState, useTransition } from 'react';
 
 import type { Outline } from '@/core/drift';
@@ -18,14 +15,18 @@ import { AskRow } from '@/features/forms/kit/AskRow';
 import { useAsk } from '@/features/forms/kit/useAsk';
 
 import { keepCheck } from '../actions';
-import { CheckPicture } from './CheckPicture';
+import { AnotherWay, Beside, Places, SectionChoice } from './CheckChoices';
+import { CheckPicture, sidesOf } from './CheckPicture';
 import { checkDoubts } from './checkDoubts';
 import {
   NOTHING_TYPED,
   offsetsText,
   readCheck,
+  sidesMissing,
   wholeCheck,
   withOffset,
+  withWay,
+  type CheckField,
   type TypedCheck,
 } from './checkReading';
 import { OffsetFields } from './OffsetFields';
@@ -111,11 +112,21 @@ export function CheckForm({
     setTyped(next);
     keep(next);
   };
-  const move = (axis: 'across' | 'along', mm: number): void => setTyped((t) => withOffset(t, axis, mm, unit));
+  // A size without its side is given the side; anything else is moved.
+  const move = (axis: 'across' | 'along', mm: number): void =>
+    setTyped((t) =>
+      sidesMissing(t, way, unit).includes(axis) ? withWay(t, axis, mm > 0) : withOffset(t, axis, mm, unit),
+    );
   const found = offsetsText(now.offsets, unit);
+  const sides = sidesOf(loaded);
+  const waits = asking.question
+    ? `first settle ${typed[asking.question.field as CheckField].trim()}`
+    : sidesMissing(typed, way, unit).length > 0
+      ? 'first say its side'
+      : null;
   return (
     <form
-      className="panel"
+      className="check-work"
       aria-label={`Check section ${section}`}
       onSubmit={(event) => {
         event.preventDefault();
@@ -123,36 +134,23 @@ export function CheckForm({
       }}
     >
       <fieldset disabled={!ready} style={{ display: 'contents' }}>
-        <h2>Check section {section}: where is the cut?</h2>
-        {sections.length > 1 && (
-          <SectionChoice
-            sections={sections}
-            known={known}
-            value={section}
-            onChoose={(chosen) => {
-              setSection(chosen);
-              setPlace(startAt(chosen));
-            }}
-          />
-        )}
-        <div className="row g-2">
-          <PlaceAndWay place={place} way={way} onPlace={setPlace} onWay={setWay} />
-          <div className="col-12">
-            <CheckPicture
-              offsets={now.offsets}
-              toleranceMm={toleranceMm}
-              outline={outline}
-              item={item}
-              loaded={loaded}
-              unit={unit}
-              onMove={way === 'gaps' ? null : move}
-            />
-          </div>
+        <CheckPicture
+          offsets={now.offsets}
+          toleranceMm={toleranceMm}
+          outline={outline}
+          item={item}
+          loaded={loaded}
+          unit={unit}
+          onMove={way === 'gaps' ? null : move}
+        />
+        <div className="stack check-figures">
+          <Places place={place} onPlace={setPlace} />
           <OffsetFields
             way={way}
             typed={typed}
             errors={errors}
             offsets={now.offsets}
+            {...sides}
             unit={unit}
             onType={(next) => {
               setTyped(next);
@@ -160,103 +158,39 @@ export function CheckForm({
             }}
             onMove={move}
           />
-          <p className="small-print mb-0" style={{ minHeight: '3em' }}>
-            {found !== null
-              ? `The cut lies ${found}${way === 'gaps' ? ': half the difference of the gaps' : ''}.`
-              : way === 'gaps'
-                ? 'A gap counts where the cut lies outside the print. The cut is off by half their difference.'
-                : 'Type it, or move the dashed cut in the picture with arrow keys or a finger until it looks like the piece.'}
-          </p>
-        </div>
-        {here.length > 0 && (
-          <label className="d-flex gap-2 align-items-center mt-2 mb-0" style={{ minHeight: 44 }}>
-            <FormCheckInput
-              type="checkbox"
-              className="m-0 flex-shrink-0"
-              checked={beside}
-              onChange={(event) => setBeside(event.target.checked)}
+          {(found !== null || way === 'gaps') && (
+            <p className="small-print mb-0">
+              {found !== null
+                ? `The cut lies ${found}${way === 'gaps' ? ': half the difference of the gaps' : ''}.`
+                : 'A gap counts where the cut lies outside the print. The cut is off by half their difference.'}
+            </p>
+          )}
+          {here.length > 0 && <Beside by={here.map((c) => c.by)} both={beside} onBoth={setBeside} />}
+          <AskRow question={asking.question} onAnswer={answer} />
+          <div>
+            <Button
+              type="submit"
+              variant={main ? 'main' : 'plain'}
+              className={`w-100 big-act${waits ? ' waits' : ''}`}
+              disabled={pending}
+            >
+              {waits ? `Keep it: ${waits}` : 'Keep this check'}
+            </Button>
+            <span role="status">{said}</span>
+          </div>
+          <AnotherWay way={way} onWay={setWay} many={sections.length > 1}>
+            <SectionChoice
+              sections={sections}
+              known={known}
+              value={section}
+              onChoose={(chosen) => {
+                setSection(chosen);
+                setPlace(startAt(chosen));
+              }}
             />
-            <span>
-              read already by {here.map((c) => c.by).join(', ')}: tick to count both, else this replaces it
-            </span>
-          </label>
-        )}
-        <AskRow question={asking.question} onAnswer={answer} />
-        <div className="d-flex gap-3 align-items-center mt-3 flex-wrap">
-          <Button type="submit" variant={main ? 'main' : 'plain'} disabled={pending}>
-            Keep this check
-          </Button>
-          <span role="status">{said}</span>
+          </AnotherWay>
         </div>
       </fieldset>
     </form>
-  );
-}
-
-/** Which of the cut sections is read. */
-function SectionChoice({
-  sections,
-  known,
-  value,
-  onChoose,
-}: {
-  sections: readonly number[];
-  known: readonly KnownCheck[];
-  value: number;
-  onChoose: (section: number) => void;
-}) {
-  return (
-    <div className="d-flex gap-2 align-items-center mb-2">
-      <label htmlFor="check-section">Section</label>
-      <FormSelect
-        id="check-section"
-        className="w-auto"
-        value={value}
-        onChange={(event) => onChoose(Number(event.target.value))}
-      >
-        {sections.map((s) => (
-          <option key={s} value={s}>
-            {known.some((c) => c.section === s) ? s : `${s}, not checked`}
-          </option>
-        ))}
-      </FormSelect>
-    </div>
-  );
-}
-
-/** Where on the section, and how it is read. */
-function PlaceAndWay({
-  place,
-  way,
-  onPlace,
-  onWay,
-}: {
-  place: CheckPlace;
-  way: CheckWay;
-  onPlace: (place: CheckPlace) => void;
-  onWay: (way: CheckWay) => void;
-}) {
-  return (
-    <>
-      <div className="col-6">
-        <FormLabel htmlFor="check-place">Where</FormLabel>
-        <FormSelect
-          id="check-place"
-          value={place}
-          onChange={(event) => onPlace(event.target.value as CheckPlace)}
-        >
-          <option>first row</option>
-          <option>last row</option>
-        </FormSelect>
-      </div>
-      <div className="col-6">
-        <FormLabel htmlFor="check-way">Read by</FormLabel>
-        <FormSelect id="check-way" value={way} onChange={(event) => onWay(event.target.value as CheckWay)}>
-          <option value="comb">comb or loupe</option>
-          <option value="gaps">gaps round it</option>
-          <option value="ruler">ruler</option>
-        </FormSelect>
-      </div>
-    </>
   );
 }

@@ -9,7 +9,7 @@ import { roundLength } from '@/ui/pictures/SheetMap';
 
 import { missScale, nudged, offsetsText, type CheckOffsets } from './checkReading';
 
-const BOX = { width: 320, height: 206, item: 84, room: 44, foot: 24 };
+const BOX = { width: 480, height: 320, item: 150, room: 78, foot: 26 };
 /** A finger that only rests here, or passes by, reads nothing. */
 const STILL_PX = 5;
 
@@ -35,14 +35,10 @@ export function CheckPicture({
   unit: LengthUnit;
   onMove: ((axis: 'across' | 'along', mm: number) => void) | null;
 }) {
+  const { toRight, toFar } = sidesOf(loaded);
   const drag = useRef<{ x: number; y: number; scale: number; from: CheckOffsets; moved: boolean } | null>(
     null,
   );
-  // +1 where right of the sheet is on the operator's right, and further is away from him.
-  const [toRight, toFar] = [
-    operatorDirection({ x: 1, y: 0 }, loaded).x,
-    operatorDirection({ x: 0, y: 1 }, loaded).y,
-  ];
   const scale = missScale(offsets, toleranceMm, BOX.room);
   const toItem = BOX.item / Math.max(item.widthMm, item.heightMm);
   const [w, h] = [Math.max(24, item.widthMm * toItem), Math.max(24, item.heightMm * toItem)];
@@ -87,8 +83,7 @@ export function CheckPicture({
       role="group"
       aria-label={onMove ? 'Match the picture: arrow keys move the cut, with Shift in fine steps' : 'Picture'}
       tabIndex={onMove ? 0 : undefined}
-      className={onMove ? 'match' : undefined}
-      style={{ maxWidth: 400, margin: '0 auto' }}
+      className={onMove ? 'match-piece match' : 'match-piece'}
       onKeyDown={press}
       onPointerDown={(event) => {
         if (!onMove) return;
@@ -99,51 +94,68 @@ export function CheckPicture({
       onPointerUp={() => (drag.current = null)}
       onPointerCancel={() => (drag.current = null)}
     >
-      <svg
-        className="paper"
-        viewBox={`0 0 ${BOX.width} ${BOX.height}`}
-        width="100%"
-        role="img"
-        aria-label={words}
-        fill="none"
-      >
-        <g fill="var(--rp-print)" opacity="0.22">
-          {shape(0)}
-        </g>
-        <g stroke="var(--rp-ink-soft)" strokeWidth="1" strokeDasharray="1 3">
-          {shape(allowed)}
-          {allowed < Math.min(w, h) / 2 - 2 && shape(-allowed)}
-        </g>
-        <g stroke="var(--rp-plumb)" strokeWidth="1.5">
-          {shape(0)}
-        </g>
-        <g stroke="var(--rp-cut)" strokeWidth="2.5" strokeDasharray="7 4" opacity={found ? 1 : 0.45}>
-          {shape(0, toRight * scale * (dxMm ?? 0), toFar * scale * (dyMm ?? 0))}
-        </g>
-        <g className="soft" textAnchor="middle">
-          <text x={middle.x} y={14}>
-            {toFar > 0 ? 'further' : 'back, towards the near edge'}
+      <div className="piece">
+        <svg
+          viewBox={`0 0 ${BOX.width} ${BOX.height}`}
+          width="100%"
+          role="img"
+          aria-label={words}
+          fill="none"
+        >
+          <g fill="var(--rp-print)" opacity="0.22">
+            {shape(0)}
+          </g>
+          <g stroke="var(--rp-ink-soft)" strokeWidth="1" strokeDasharray="1 3">
+            {shape(allowed)}
+            {allowed < Math.min(w, h) / 2 - 2 && shape(-allowed)}
+          </g>
+          <g stroke="var(--rp-plumb)" strokeWidth="1.5">
+            {shape(0)}
+          </g>
+          <g stroke="var(--rp-cut)" strokeWidth="2.5" strokeDasharray="7 4" opacity={found ? 1 : 0.45}>
+            {shape(0, toRight * scale * (dxMm ?? 0), toFar * scale * (dyMm ?? 0))}
+          </g>
+          <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
+          <text x={10 + bar * scale + 8} y={BOX.height - 7}>
+            <tspan className="mono">{plainLength(bar, unit)}</tspan>
+            <tspan className="soft">, ×{magnified}; as it lies in the machine</tspan>
           </text>
-          <text x={middle.x} y={BOX.height - BOX.foot - 8}>
-            {toFar > 0 ? 'back, towards the near edge' : 'further'}
-          </text>
-          <text x={8} y={middle.y + 4} textAnchor="start">
-            {toRight > 0 ? 'left' : 'right'}
-          </text>
-          <text x={BOX.width - 8} y={middle.y + 4} textAnchor="end">
-            {toRight > 0 ? 'right' : 'left'}
-          </text>
-        </g>
-        <path d={`M10 ${BOX.height - 12}v4h${bar * scale}v-4`} stroke="var(--rp-ink)" strokeWidth="1.5" />
-        <text x={10 + bar * scale + 8} y={BOX.height - 7}>
-          <tspan className="mono">{plainLength(bar, unit)}</tspan>
-          <tspan className="soft"> of miss, ×{magnified}</tspan>
-        </text>
-      </svg>
-      <p className="small-print mb-0">As it lies in the machine.</p>
+        </svg>
+      </div>
+      {SIDES.map((key) => {
+        const arrow = keyOnSheet(key, toRight, toFar);
+        return (
+          <button
+            key={key}
+            type="button"
+            className={`side-key ${key}`}
+            aria-label={`Move the cut ${SIDE_WORDS[arrow]}`}
+            disabled={onMove === null}
+            // The picture's own arrow keys do the same.
+            tabIndex={-1}
+            onPointerDown={(event) => event.stopPropagation()}
+            onClick={(event) => {
+              const to = nudged(offsets, arrow, event.shiftKey, unit);
+              if (to && onMove) onMove(to.axis, to.mm);
+            }}
+          >
+            {SIDE_WORDS[arrow]}
+          </button>
+        );
+      })}
     </div>
   );
 }
+
+const SIDES = ['ArrowUp', 'ArrowLeft', 'ArrowRight', 'ArrowDown'] as const;
+
+/** What lies on which side of the piece, by the arrow key that moves the cut there on the sheet. */
+const SIDE_WORDS: Readonly<Record<string, string>> = {
+  ArrowUp: 'further along',
+  ArrowDown: 'back, to the near edge',
+  ArrowLeft: 'left',
+  ArrowRight: 'right',
+};
 
 const OPPOSITE: Readonly<Record<string, string>> = {
   ArrowRight: 'ArrowLeft',
@@ -151,6 +163,12 @@ const OPPOSITE: Readonly<Record<string, string>> = {
   ArrowUp: 'ArrowDown',
   ArrowDown: 'ArrowUp',
 };
+
+/** +1 where right of the sheet is on the operator’s right, and where further is away from them; −1 else. */
+export const sidesOf = (loaded: Loaded): { readonly toRight: number; readonly toFar: number } => ({
+  toRight: operatorDirection({ x: 1, y: 0 }, loaded).x,
+  toFar: operatorDirection({ x: 0, y: 1 }, loaded).y,
+});
 
 /** The arrow key that means on the sheet what this one does on the picture. */
 function keyOnSheet(key: string, toRight: number, toFar: number): string {

@@ -1,10 +1,11 @@
 import { type CheckWay } from '@/core/setup';
+import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp } from 'lucide-react';
 import ButtonGroup from 'react-bootstrap/ButtonGroup';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import FormLabel from 'react-bootstrap/FormLabel';
 
-import type { LengthUnit, OffsetAxis } from '@/core/units';
+import { OFFSET_AXES, type LengthUnit, type OffsetAxis } from '@/core/units';
 
 import {
   nudged,
@@ -21,6 +22,8 @@ export function OffsetFields({
   typed,
   errors,
   offsets,
+  toRight,
+  toFar,
   unit,
   onType,
   onMove,
@@ -30,12 +33,15 @@ export function OffsetFields({
   errors: Readonly<Record<string, string>>;
   /** What the fields hold, as far as it can be read. */
   offsets: CheckOffsets;
+  /** +1 where right of the sheet is on the operator’s right, and where further is away from them. */
+  toRight: number;
+  toFar: number;
   unit: LengthUnit;
   onType: (typed: TypedCheck) => void;
   onMove: (axis: OffsetAxis, mm: number) => void;
 }) {
   const field = (name: CheckField, label: string) => (
-    <div className="col-6">
+    <div className="offset-figure">
       <FormLabel htmlFor={`check-${name}`}>{label}</FormLabel>
       <FormControl
         id={`check-${name}`}
@@ -67,45 +73,54 @@ export function OffsetFields({
     if (name === 'along') return nudged(offsets, key, fine, unit);
     return name === 'across' ? nudged(offsets, sideways, fine, unit) : null;
   };
-  const turn = (axis: 'along' | 'across', plus: boolean, yes: string, no: string) => (
-    <div className="col-6">
-      <span className="form-label d-block" id={`turn-${axis}`}>
-        The cut lies
-      </span>
-      <ButtonGroup aria-labelledby={`turn-${axis}`} className="w-100">
-        {(
-          [
-            [no, false],
-            [yes, true],
-          ] as const
-        ).map(([words, value]) => (
+  /** The sides in the order of the picture, none chosen before one is pressed. */
+  const sides = (axis: OffsetAxis) => {
+    const along = axis === 'along';
+    const chosen = along ? typed.further : typed.right;
+    const plusFirst = along ? toFar > 0 : toRight < 0;
+    const [Plus, Minus] = along
+      ? toFar > 0
+        ? [ArrowUp, ArrowDown]
+        : [ArrowDown, ArrowUp]
+      : toRight > 0
+        ? [ArrowRight, ArrowLeft]
+        : [ArrowLeft, ArrowRight];
+    const both = [
+      [along ? 'further' : 'right', true, Plus],
+      [along ? 'back' : 'left', false, Minus],
+    ] as const;
+    return (
+      <ButtonGroup aria-label={`The cut lies, ${along ? 'along' : 'across'}`} className="offset-sides">
+        {(plusFirst ? both : both.toReversed()).map(([words, value, Arrow]) => (
           <Button
             key={words}
             variant="plain"
             className="px-2"
-            active={plus === value}
-            aria-pressed={plus === value}
+            active={chosen === value}
+            aria-pressed={chosen === value}
             onClick={() => onType(withWay(typed, axis, value))}
           >
-            {words}
+            <Arrow size={18} aria-hidden /> {words}
           </Button>
         ))}
       </ButtonGroup>
-    </div>
-  );
+    );
+  };
   return way === 'gaps' ? (
-    <>
+    <div className="offset-gaps">
       {field('left', `Left gap, ${unit}`)}
       {field('rightGap', `Right gap, ${unit}`)}
       {field('near', `Near gap, ${unit}`)}
       {field('far', `Far gap, ${unit}`)}
-    </>
+    </div>
   ) : (
     <>
-      {field('along', `Along, ${unit}`)}
-      {turn('along', typed.further, 'further', 'back')}
-      {field('across', `Across, ${unit}`)}
-      {turn('across', typed.right, 'right', 'left')}
+      {OFFSET_AXES.map((axis) => (
+        <div key={axis} className="offset-axis">
+          {sides(axis)}
+          {field(axis, `${axis === 'along' ? 'Along' : 'Across'}, ${unit}`)}
+        </div>
+      ))}
     </>
   );
 }

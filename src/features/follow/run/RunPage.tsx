@@ -6,6 +6,7 @@ import { preferences, requestDeps } from '@/server/base/context';
 import { openSlip, outlookOn } from '@/server/runs/outlook';
 import { usualOf } from '@/server/setups/usual';
 import { stripIsOpen, stripOf } from '@/server/runs/witnessStrip';
+import { Fold } from '@/ui/Fold';
 import { LiveRefresh } from '@/ui/LiveRefresh';
 import { RollDrawing } from '@/ui/pictures/RollDrawing';
 
@@ -78,7 +79,8 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
     >
       <LiveRefresh address={`/api/runs/${run.id}/stamp`} stamp={run.version} />
       <h1 className={`answer ${go === 'stop' ? 'notice notice-bad' : ''}`}>{words}</h1>
-      <div className="two">
+      {checkFirst && checkForm}
+      <div className={checkFirst ? 'two work-first mt-3' : 'two'}>
         <div className="stack">
           <RollDrawing
             imposition={run.plan.imposition}
@@ -92,10 +94,25 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             rollers={run.setup.roll}
             bobFirst={run.setup.bobFirst}
             current={index ?? run.sections.length + 1}
+            bare
             unit={unit}
           />
-          <ControlFigure run={run} outlooks={outlooks} unit={unit} />
-          <SectionTable run={run} unit={unit} />
+          <Fold
+            name="run-chart"
+            words="Where the cuts landed"
+            usual={`${run.checks.length} checks`}
+            open={slip !== null}
+          >
+            <ControlFigure run={run} outlooks={outlooks} unit={unit} />
+          </Fold>
+          <Fold
+            name="run-sections"
+            words="Section by section"
+            usual="copies, checks, spoiled"
+            open={index === null}
+          >
+            <SectionTable run={run} unit={unit} />
+          </Fold>
         </div>
         <div className="stack side">
           {open && slip && next && (
@@ -117,7 +134,6 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
           {open && run.newStanding && (
             <StandingPanel runId={run.id} media={run.setup.media} standing={run.newStanding} />
           )}
-          {checkFirst && checkForm}
           {open && next && slip === null && run.newStanding === null && (
             <NextPanel run={run} next={next} main={!bare} unit={unit} />
           )}
@@ -128,7 +144,11 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               <RestButton runId={run.id} rest={false} />
             </section>
           )}
-          {!checkFirst && checkForm}
+          {!checkFirst && checkForm && (
+            <Fold name="run-check-again" words={`Check section ${last!} again`} usual="both rows are read">
+              {checkForm}
+            </Fold>
+          )}
           {open && last !== null && <JustRead run={run} section={last} next={next} unit={unit} />}
           {open && (
             <StripPanel
@@ -147,8 +167,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             </section>
           )}
           <p className="caution mb-0">
-            Keep hands, hair and sleeves clear of blades, carriage and rollers; power off before reaching in.
-            The machine’s manual comes first.
+            Hands out while it moves, power off to reach in; the machine’s manual comes first.
           </p>
         </div>
       </div>

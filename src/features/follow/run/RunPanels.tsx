@@ -5,6 +5,7 @@ import { fieldLength, lengthText, type LengthUnit, signedLengthFigure } from '@/
 import type { NextSection } from '@/server/runs/outlook';
 import { copiesLeft, restIsWorthPlanning, type Run } from '@/server/runs/run';
 
+import { Fold } from '@/ui/Fold';
 import { startWords } from '@/ui/words/planWords';
 
 import { LoadingCard } from '../LoadingCard';
@@ -65,14 +66,11 @@ export function NextPanel({
   return (
     <section className="panel">
       <h2>Section {next.index}: its cut file</h2>
-      <p className="mb-2">{correctionWords(next, unit)}</p>
-      <p className="small-print">
-        As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
-        {lengthText(next.outlook.r95Mm, unit)}.
-        {run.standing.map && ' The file carries the setup’s own correction besides.'}
-        {missed.length > 0 && ` Not checked: section ${missed.join(', ')}; the band is wider for it.`}
-        {run.checks.length === 0 && ` ${startWords(next.start, unit) ?? ''}`}
-      </p>
+      {missed.length > 0 && (
+        <p className="mb-2">
+          Section {missed.join(', ')} unchecked: it may miss by {lengthText(next.outlook.r95Mm, unit)}.
+        </p>
+      )}
       <SectionFiles
         key={next.index}
         runId={run.id}
@@ -81,10 +79,16 @@ export function NextPanel({
         formats={sectionFormats(run, next.index)}
         main={main}
       />
-      <details className="working">
-        <summary>How to load it</summary>
+      <Fold name="run-file" words="What the file does" usual="and how to load it">
+        <p>{correctionWords(next, unit)}</p>
+        <p className="small-print">
+          As drawn it would miss by up to {lengthText(next.outlook.r95AsDrawnMm, unit)}, corrected by up to{' '}
+          {lengthText(next.outlook.r95Mm, unit)}.
+          {run.standing.map && ' The file carries the setup’s own correction besides.'}
+          {run.checks.length === 0 && ` ${startWords(next.start, unit) ?? ''}`}
+        </p>
         <LoadingCard setup={run.setup} unit={unit} />
-      </details>
+      </Fold>
     </section>
   );
 }
@@ -105,49 +109,50 @@ export function Further({
   const section = next && run.plan.sections[next.index - 1]!;
   const undoable = newestUndoable(run);
   return (
-    <section className="panel">
-      <h2>Also</h2>
-      <div className="d-flex flex-wrap gap-2">
-        <RestButton runId={run.id} rest />
-        <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
-          All files in one archive
-        </a>
-        {untouched && <NotCutButton runId={run.id} section={last} />}
-        {undoable && <UndoButton runId={run.id} event={undoable} />}
-        {next && !slip && <RegisterButton runId={run.id} before={next.index} main={false} />}
-      </div>
-      {next && section && (
-        <details className="working">
-          <summary>It was laminated</summary>
-          <LaminateForm
-            key={next.index}
-            runId={run.id}
-            from={next.index}
-            nominal={fieldLength(section.endMm - section.startMm, unit)}
-            bothEnds={run.plan.way === 'both-ends'}
-            unit={unit}
-          />
-        </details>
-      )}
-      {restIsWorthPlanning(run) && (
-        <details className="working">
-          <summary>The rest is not printed yet</summary>
-          <p className="small-print">
-            What these checks tell of the drift is not in this run’s plan. The {copiesLeft(run)} copies left
-            may need fewer sections now, or more. Stop this run for good once the new one is frozen.
-          </p>
-          <Link className="btn btn-plain" href={`/jobs/new?rest=${run.id}`}>
-            Plan the rest anew
-          </Link>
-        </details>
-      )}
-      {next && (
-        <details className="working">
-          <summary>End the run</summary>
-          <CloseForm runId={run.id} version={run.version} main={false} />
-        </details>
-      )}
-    </section>
+    <>
+      {undoable && <UndoButton runId={run.id} event={undoable} />}
+      <Fold name="run-also" words="Also" usual="pause, all files, laminated, end it">
+        <div className="d-flex flex-wrap gap-2">
+          <RestButton runId={run.id} rest />
+          <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
+            All files in one archive
+          </a>
+          {untouched && <NotCutButton runId={run.id} section={last} />}
+          {next && !slip && <RegisterButton runId={run.id} before={next.index} main={false} />}
+        </div>
+        {next && section && (
+          <details className="working">
+            <summary>It was laminated</summary>
+            <LaminateForm
+              key={next.index}
+              runId={run.id}
+              from={next.index}
+              nominal={fieldLength(section.endMm - section.startMm, unit)}
+              bothEnds={run.plan.way === 'both-ends'}
+              unit={unit}
+            />
+          </details>
+        )}
+        {restIsWorthPlanning(run) && (
+          <details className="working">
+            <summary>The rest is not printed yet</summary>
+            <p className="small-print">
+              What these checks tell of the drift is not in this run’s plan. The {copiesLeft(run)} copies left
+              may need fewer sections now, or more. Stop this run for good once the new one is frozen.
+            </p>
+            <Link className="btn btn-plain" href={`/jobs/new?rest=${run.id}`}>
+              Plan the rest anew
+            </Link>
+          </details>
+        )}
+        {next && (
+          <details className="working">
+            <summary>End the run</summary>
+            <CloseForm runId={run.id} version={run.version} main={false} />
+          </details>
+        )}
+      </Fold>
+    </>
   );
 }
 

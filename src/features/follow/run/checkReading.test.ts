@@ -21,7 +21,9 @@ const gaps = { left: '1.0', rightGap: '1.4', near: '1.5', far: '1.1' } as const;
 
 test.each<[string, CheckWay, LengthUnit, Partial<TypedCheck>, string | null]>([
   ['nothing', 'comb', 'mm', {}, null],
-  ['one direction only', 'comb', 'mm', { along: '0.3' }, '0.30 mm further along'],
+  ['one direction only', 'comb', 'mm', { along: '0.3', further: true }, '0.30 mm further along'],
+  ['a size of which nobody said the side', 'comb', 'mm', { along: '0.3' }, null],
+  ['nought needs no side', 'comb', 'mm', { along: '0' }, '0.00 mm'],
   [
     'back and left by the buttons',
     'comb',
@@ -36,8 +38,8 @@ test.each<[string, CheckWay, LengthUnit, Partial<TypedCheck>, string | null]>([
     { ...back, along: '-0.3' },
     '0.30 mm back',
   ],
-  ['inches where inches are chosen', 'ruler', 'in', { across: '0.01' }, '0.010 in right'],
-  ['a unit that is typed wins', 'ruler', 'in', { across: '1 mm' }, '0.039 in right'],
+  ['inches where inches are chosen', 'ruler', 'in', { across: '0.01', right: true }, '0.010 in right'],
+  ['a unit that is typed wins', 'ruler', 'in', { across: '1 mm', right: true }, '0.039 in right'],
   ['gaps: wider right, narrower far', 'gaps', 'mm', gaps, '0.20 mm back and 0.20 mm right'],
   ['gaps of one pair', 'gaps', 'mm', { left: '1', rightGap: '1' }, '0.00 mm'],
   ['what was typed for a comb says nothing about gaps', 'gaps', 'mm', { along: '0.3' }, null],
@@ -72,8 +74,8 @@ test('a typed sign presses the button; a pressed button takes the sign away', ()
   // A sign in a gap turns nothing: gaps inside the print are negative.
   expect(withTyped(NOTHING_TYPED, 'left', '-0.2')).toMatchObject({
     left: '-0.2',
-    right: true,
-    further: true,
+    right: null,
+    further: null,
   });
 });
 

@@ -5,9 +5,9 @@ import { fieldLength, lengthRefusalText, offsetText, parseLength, type LengthUni
 export interface TypedCheck {
   readonly across: string;
   readonly along: string;
-  /** The buttons beside them: right and further along, or left and back. */
-  readonly right: boolean;
-  readonly further: boolean;
+  /** The buttons beside them: right and further along, or left and back; null until one is pressed. */
+  readonly right: boolean | null;
+  readonly further: boolean | null;
   readonly left: string;
   readonly rightGap: string;
   readonly near: string;
@@ -19,8 +19,8 @@ export type CheckField = Exclude<keyof TypedCheck, 'right' | 'further'>;
 export const NOTHING_TYPED: TypedCheck = {
   across: '',
   along: '',
-  right: true,
-  further: true,
+  right: null,
+  further: null,
   left: '',
   rightGap: '',
   near: '',
@@ -55,9 +55,11 @@ export function readCheck(typed: TypedCheck, way: CheckWay, unit: LengthUnit): C
     return null;
   };
   if (way !== 'gaps') {
-    const signed = (name: 'across' | 'along', plus: boolean): number | null => {
+    const signed = (name: 'across' | 'along', plus: boolean | null): number | null => {
       const size = read(name);
-      return size === null ? null : (plus ? 1 : -1) * Math.abs(size);
+      // Nothing lies on no side; anything else waits until somebody says on which.
+      if (size === null || size === 0) return size;
+      return plus === null ? null : (plus ? 1 : -1) * Math.abs(size);
     };
     const offsets = { dyMm: signed('along', typed.further), dxMm: signed('across', typed.right) };
     return { offsets, errors };
@@ -72,9 +74,26 @@ export function readCheck(typed: TypedCheck, way: CheckWay, unit: LengthUnit): C
   return { offsets: { dxMm: half('rightGap', 'left'), dyMm: half('far', 'near') }, errors };
 }
 
-/** The same when it is to be kept: something has to be read. */
+/** The axes of which a size is typed and no side is said. */
+export function sidesMissing(typed: TypedCheck, way: CheckWay, unit: LengthUnit): ('along' | 'across')[] {
+  if (way === 'gaps') return [];
+  const sized = (text: string): boolean => {
+    const parsed = parseLength(text, unit);
+    return parsed.ok && parsed.value !== 0;
+  };
+  return [
+    ...(typed.further === null && sized(typed.along) ? (['along'] as const) : []),
+    ...(typed.right === null && sized(typed.across) ? (['across'] as const) : []),
+  ];
+}
+
+const SIDES = { along: 'further or back', across: 'left or right' } as const;
+
+/** The same when it is to be kept: something has to be read, and on which side it lies. */
 export function wholeCheck(typed: TypedCheck, way: CheckWay, unit: LengthUnit): CheckRead {
-  const { offsets, errors } = readCheck(typed, way, unit);
+  const { offsets, errors: wrong } = readCheck(typed, way, unit);
+  const sides = sidesMissing(typed, way, unit).map((axis) => [axis, `Say which side: ${SIDES[axis]}.`]);
+  const errors: CheckRead['errors'] = { ...Object.fromEntries(sides), ...wrong };
   const nothing =
     Object.keys(errors).length === 0 && offsets.dxMm === null && offsets.dyMm === null
       ? {

@@ -15,6 +15,7 @@ import { expectedItems, expectedWords } from '@/ui/words/planWords';
 import { ReopenButton } from '../RunActs';
 import { RunContext } from '../RunContext';
 import { MOST_ON_CHART } from '../runView';
+import { Fold } from '@/ui/Fold';
 import { Rows } from '@/ui/tables/Rows';
 import { Word } from '@/ui/words/Word';
 
@@ -48,11 +49,11 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
         <div className="stack">
           <PredictedAndSeen run={run} outcome={outcome} unit={unit} />
           {outlooks.length > 0 && <ControlFigure run={run} outlooks={outlooks} unit={unit} />}
-          <Taught outcome={outcome} unit={unit} />
+          <Fold name="summary-taught" words="What it taught about this rig" usual="creep and wander">
+            <Taught outcome={outcome} unit={unit} />
+          </Fold>
         </div>
         <div className="stack side">
-          <AsItWent run={run} note={outcome.note} unit={unit} />
-          {run.files.length > 0 && <FilesMade run={run} />}
           <div className="d-flex gap-2 flex-wrap">
             <Link className="btn btn-main" href={`/setups/${run.setup.id}/roll`}>
               What the log knows now
@@ -61,6 +62,17 @@ export async function SummaryPage({ params }: { params: Promise<{ id: string }> 
               Plan it again
             </Link>
             <ReopenButton runId={run.id} />
+          </div>
+          {outcome.note && <p className="mb-0">“{outcome.note}”</p>}
+          <div>
+            <Fold name="summary-went" words="As it went" usual={`${run.events.length} steps`}>
+              <AsItWent run={run} unit={unit} />
+            </Fold>
+            {run.files.length > 0 && (
+              <Fold name="summary-files" words="Files made" usual={String(run.files.length)}>
+                <FilesMade run={run} />
+              </Fold>
+            )}
           </div>
         </div>
       </div>
@@ -125,8 +137,7 @@ function PredictedAndSeen({ run, outcome, unit }: { run: Run; outcome: Outcome; 
 
 function Taught({ outcome, unit }: { outcome: Outcome; unit: LengthUnit }) {
   return (
-    <section className="panel">
-      <h2>What it taught about this rig</h2>
+    <>
       <Rows label="What it taught about this rig">
         <thead>
           <tr>
@@ -164,14 +175,13 @@ function Taught({ outcome, unit }: { outcome: Outcome; unit: LengthUnit }) {
           ))}
         </tbody>
       </Rows>
-    </section>
+    </>
   );
 }
 
-function AsItWent({ run, note, unit }: { run: Run; note: Outcome['note']; unit: LengthUnit }) {
+function AsItWent({ run, unit }: { run: Run; unit: LengthUnit }) {
   return (
-    <section className="panel">
-      <h2>As it went</h2>
+    <>
       <Rows label="As it went" tight>
         <tbody>
           {run.events.map((e, i) => (
@@ -192,15 +202,13 @@ function AsItWent({ run, note, unit }: { run: Run; note: Outcome['note']; unit: 
           ))}
         </tbody>
       </Rows>
-      {note && <p className="mt-2 mb-0">“{note}”</p>}
-    </section>
+    </>
   );
 }
 
 function FilesMade({ run }: { run: Run }) {
   return (
-    <section className="panel">
-      <h2>Files made</h2>
+    <>
       <ul className="list-unstyled mb-2 small-print">
         {run.files.map((f) => (
           <li key={f.id}>
@@ -217,7 +225,7 @@ function FilesMade({ run }: { run: Run }) {
       <a className="btn btn-plain" href={`/api/runs/${run.id}/archive`} download>
         All in one archive
       </a>
-    </section>
+    </>
   );
 }
 
