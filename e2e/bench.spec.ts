@@ -24,7 +24,7 @@ const LINKED: readonly (readonly [what: string, links: readonly RegExp[]])[] = [
   ['a setup', [/^gloss white vinyl$/]],
   ['what a setup is', [/^gloss white vinyl$/, /^Edit$/]],
   ['drift', [/^gloss white vinyl$/, /^Drift$/]],
-  ['a change-over', [/^clear film, reversed$/, /^Change over to it$/]],
+  ['a change-over', [/^clear film, reversed$/, /^Change over$/]],
 ];
 
 test.describe('every place', () => {
@@ -198,7 +198,7 @@ test('a rig of any kind: marks that would be clipped are warned of, settings of 
   await (await benchAct(page, 'Odd rig, foil', 'Calibrate')).click();
   await page.waitForURL(/print$/);
   await expect(page.getByText(/Borderless printing usually enlarges/)).toBeVisible();
-  await page.getByText('Check bars').click();
+  await page.getByText('Check bars', { exact: true }).click();
   await page.getByLabel('Bar along, mm').fill('1001');
   await page.getByRole('button', { name: 'Keep what the rule says' }).click();
   const asked = page.getByRole('alertdialog');

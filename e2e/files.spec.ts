@@ -7,7 +7,7 @@ import { termsAbout } from '../src/core/rigsim';
 import { Notes } from '../src/core/drawing/notes';
 import { correctSvg } from '../src/core/drawing/svg';
 import { AWKWARD_SVG } from '../test/awkward.svg';
-import { allSaved, readByKeys } from './operator';
+import { allSaved, readByKeys, unfold } from './operator';
 import { expectSound } from './sound';
 
 /** About 20 MB of cut data. */
@@ -104,7 +104,9 @@ test('a cut file dropped on Correct comes back corrected, with a report, and is 
   await allSaved(page);
   await page.getByRole('button', { name: 'See what it says' }).click();
   await page.waitForURL(/correct$/);
-  await page.getByLabel('all of it in the file').check();
+  await unfold(page, 'Another way');
+  await page.getByRole('radio', { name: /^All of it in the file/ }).check();
+  await unfold(page, 'Give me cut files');
   const input = page.getByLabel(/Drop a cut file/);
 
   await input.setInputFiles({

@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 
 import { benchAct, allSaved, deskIsReady, readByKeys } from './operator';
+import { expectQuiet } from './quiet';
 import { expectSound, listenForErrors, tabTo } from './sound';
 
 test('one whole calibration by keyboard alone, with every screen free of accessibility violations', async ({
@@ -21,6 +22,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await tabTo(page, /^(Short|Full)/);
   if (await page.getByRole('radio', { name: /^Short/ }).isChecked()) await page.keyboard.press('ArrowDown');
   await page.getByRole('heading', { name: /Then read 9 stations/ }).waitFor();
+  await expectQuiet(page, 'Print, full', 100);
   await tabTo(page, 'It is cut');
   await page.keyboard.press('Enter');
 
@@ -34,6 +36,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.reload();
   await expect(page.locator('h1.answer')).toHaveText(heading!);
   await expect(page.getByRole('heading', { name: 'So far, 3 of 18 combs' })).toBeVisible();
+  await expectQuiet(page, 'Read', 110);
   // Take one back and undo it.
   await deskIsReady(page);
   // Figures are typed as well as nudged: what the scale does not have is told, and what was there stays.
@@ -65,6 +68,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await expect(page.locator('h1.answer')).toContainText('Type Side');
   // This machine shows sign and size apart, and says which to touch.
   await expect(page.getByText(/(sign to (minus|plus)|sign stays)/).first()).toBeVisible();
+  await expectQuiet(page, 'Correct', 100);
   await expectSound(page);
   await tabTo(page, /prove it$/);
   await page.keyboard.press('Enter');
@@ -81,6 +85,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.keyboard.press('Enter');
   await page.waitForURL(/prove$/);
   await expect(page.locator('h1.answer')).toContainText(/^Plumb: 95 of 100 cuts stay within 0\.\d\d mm/);
+  await expectQuiet(page, 'Prove', 90);
   await expectSound(page);
   await tabTo(page, 'Close: it is proved');
   await page.keyboard.press('Enter');

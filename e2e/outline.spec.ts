@@ -4,6 +4,8 @@ import { readFileSync } from 'node:fs';
 import { readCutFile } from '../src/core/drawing/file';
 import { badge } from '../test/badge';
 
+import { unfoldAll } from './operator';
+import { expectQuiet } from './quiet';
 import { expectSoundAtAllWidths, listenForErrors, tabTo } from './sound';
 
 test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', async ({ page }) => {
@@ -28,6 +30,8 @@ test('a picture becomes a cut line: dropped, sized, one hole ignored, saved', as
   await expect(page.getByText('“wide” is not a length')).toBeVisible();
   await width.fill('90');
   await expect(answer).toContainText('One line and 2 holes');
+  await expectQuiet(page, 'Outline', 120);
+  await unfoldAll(page);
   await page.getByLabel('Border, mm').fill('1.5');
   await expect(answer).toContainText('69.');
   await page

@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { readCutFile } from '../src/core/drawing/file';
 import { badge } from '../test/badge';
 
+import { unfold } from './operator';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* Several pieces of artwork in one job: a picture, a drawing, and a second print with the line of the first. */
@@ -97,6 +98,7 @@ test('artwork is added, has the line of another, gets another line, is moved by 
   await page.getByRole('button', { name: 'Freeze it for printing' }).click();
   await expect(answer).toContainText(/is frozen/);
   // Cut another way: one badge left, the other cut through twice, one piece left out.
+  await unfold(page, 'Another cut file');
   await page.getByText('Cut it another way').click();
   await page.getByLabel('B, outline').selectOption('cut through');
   await page.getByLabel('C, outline').selectOption('not cut');
@@ -146,6 +148,7 @@ test('true shapes are nested while somebody waits: what it saves is shown, taken
     Number(/^(\d{1,4}) pieces/.exec((await answer.textContent())!)![1]);
   await expect(answer).toContainText('pieces on one sheet');
   const before = await held();
+  await unfold(page, 'Less waste');
   await page.getByRole('button', { name: 'See what it saves' }).click();
   await expect(page.getByText(/% more from the same media/)).toBeVisible();
   await page.getByRole('button', { name: 'Stop looking' }).click();

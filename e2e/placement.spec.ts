@@ -14,7 +14,7 @@ test('a mark will not read: driven to by hand, the cut file comes back where the
   await page.getByRole('heading', { level: 1 }).waitFor();
   await page.keyboard.press('m');
   await page.getByRole('link', { name: 'Drive the tool to the marks by hand' }).click();
-  await page.getByRole('link', { name: 'matt paper 160 g on Deck-plan desk rig' }).click();
+  await page.getByRole('link', { name: 'Deck-plan desk rig / matt paper 160 g' }).click();
   const field = (mark: number, what: string) => page.getByLabel(`Mark ${mark}, ${what}, mm`, { exact: true });
   const at = async (mark: number): Promise<[number, number]> => [
     Number(await field(mark, 'x in the file').inputValue()),

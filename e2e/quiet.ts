@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 
 /** What a screen asks of whoever looks at it. */
 export interface Loudness {
@@ -38,3 +38,23 @@ export const loudness = (page: Page): Promise<Loudness> =>
       headlineLines: headline ? Math.round(headline.getBoundingClientRect().height / line) : 0,
     };
   });
+
+/** At most so many words with everything folded, and a headline of at most two lines; what was open is open again. */
+export async function expectQuiet(page: Page, name: string, mostWords: number): Promise<void> {
+  const open = page.locator('details[open]');
+  const opened = await open.evaluateAll((all) =>
+    all.map((d) => {
+      (d as HTMLDetailsElement).open = false;
+      return d.querySelector('summary')?.textContent ?? '';
+    }),
+  );
+  const { words, headlineLines } = await loudness(page);
+  await page.locator('details').evaluateAll((all, names) => {
+    for (const d of all)
+      if (names.includes(d.querySelector('summary')?.textContent ?? ''))
+        (d as HTMLDetailsElement).open = true;
+  }, opened);
+  if (process.env.RED_PLUMB_SIZES) console.log(`${name}: ${words} words, ${headlineLines} lines`);
+  expect([name, words <= mostWords ? 'quiet' : words]).toEqual([name, 'quiet']);
+  expect([name, headlineLines <= 2 ? 'short' : headlineLines]).toEqual([name, 'short']);
+}

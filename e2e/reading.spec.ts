@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 
-import { allSaved, readByKeys, wholeSheet } from './operator';
+import { addPlainRig, allSaved, benchAct, deskIsReady, readByKeys, wholeSheet } from './operator';
 
 test('readings taken while the server is away are kept, said, and saved when it is back', async ({
   page,
@@ -77,4 +77,26 @@ test('the database stops mid-reading: the screen says so and keeps what was read
   await allSaved(page);
   await page.reload();
   await expect(page.getByRole('heading', { name: 'So far, 3 of' })).toBeVisible();
+});
+
+test('two tablets read one sheet: what one has read the other leaves, and says who read it', async ({
+  browser,
+}) => {
+  const [one, two] = await Promise.all([browser.newPage(), browser.newPage()]);
+  await addPlainRig(one, 'Two tablets', 'shared card');
+  await (await benchAct(one, 'Two tablets, shared card', 'Calibrate')).click();
+  await one.waitForURL(/print$/);
+  await wholeSheet(one);
+  await one.getByRole('button', { name: /It is cut/ }).click();
+  await one.waitForURL(/read$/);
+  await Promise.all([deskIsReady(one), two.goto(one.url())]);
+  await deskIsReady(two);
+  const asked = (await two.locator('h1.answer').textContent())!;
+  await one.keyboard.press('Enter');
+  await one.locator('h1.answer', { hasText: 'runs straight through' }).waitFor();
+  await one.keyboard.press('Enter');
+  // Within three seconds, and what the other tablet’s page needs to be drawn.
+  await expect(two.getByText(/^KT has read A1 across\.$/)).toBeVisible({ timeout: 6000 });
+  await expect(two.locator('h1.answer')).not.toHaveText(asked);
+  await expect(two.getByRole('heading', { name: /^So far, 1 of/ })).toBeVisible();
 });

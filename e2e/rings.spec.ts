@@ -56,12 +56,12 @@ test('a rig just met is read by rings, pushed once, and then told what to type',
   expect((await table).suggestedFilename()).toMatch(/^readings-\d{4}-A\.csv$/);
   await page.getByRole('button', { name: 'See what these say' }).click();
   await expect(page.locator('h1.answer')).toContainText(
-    'Which way Offset X and Offset Y move it is not known yet',
+    'Push Offset X and Offset Y once: which way they go is not known yet',
   );
   await expect(page.getByTestId('to-Offset X')).toContainText('0.50');
   await expect(page.getByTestId('to-Offset Y')).toContainText('0.80');
   await expectSoundAtAllWidths(page);
-  await page.getByRole('button', { name: 'I have pushed them: cut the next set' }).click();
+  await page.getByRole('button', { name: 'Pushed: cut the next set' }).click();
   // +1 on X moves the cut left, +1 on Y back.
   await page.getByRole('button', { name: /cut.*read/i }).click();
   await readRings(page, { across: 0.3 - 0.5, along: 0.5 - 0.8 });

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 
-import { allSaved, readByKeys, unfoldAll } from './operator';
+import { allSaved, readByKeys, unfold, unfoldAll } from './operator';
+import { expectQuiet } from './quiet';
 import { expectSound, expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /** The operator's readings: where the cut of each section lies, mm; a slip of 0.6 mm before the third. */
@@ -29,9 +30,9 @@ async function check(page: Page, section: number): Promise<void> {
     const [along, across] = READ[section]![i]!;
     await form.getByRole('button', { name: place, exact: false }).click();
     await form.getByLabel('Along, mm').fill(String(Math.abs(along)));
-    await form.getByRole('button', { name: along < 0 ? 'back' : 'further' }).click();
+    await form.getByRole('button', { name: along < 0 ? 'back' : 'further', exact: true }).click();
     await form.getByLabel('Across, mm').fill(String(Math.abs(across)));
-    await form.getByRole('button', { name: across < 0 ? 'left' : 'right' }).click();
+    await form.getByRole('button', { name: across < 0 ? 'left' : 'right', exact: true }).click();
     await form.getByRole('button', { name: 'Keep this check' }).click();
     await expect(form.getByRole('status')).toContainText(`section ${section}, ${place}`);
   }
@@ -90,6 +91,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await page.getByRole('button', { name: 'Freeze this plan' }).click();
 
   await page.waitForURL(/release$/);
+  await expectQuiet(page, 'Release', 180);
   await expectSoundAtAllWidths(page);
   await page.getByRole('button', { name: 'Release the run' }).click();
   await expect(page.getByText(/Not released yet/)).toBeVisible();
@@ -104,10 +106,12 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   const first = await cut(page, 1);
   expect(first.name).toMatch(/^R\d+_section-01-of-04_rows-1-4\.svg$/);
   expect(first.text).toContain('<title>Run R');
+  await expectQuiet(page, 'Follow', 220);
   await check(page, 1);
   await expectSoundAtAllWidths(page);
   await cut(page, 2);
   await check(page, 2);
+  await unfold(page, 'Also');
   await page.getByRole('button', { name: 'Pause the run' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('rests');
   await page.getByRole('button', { name: 'Go on with the run' }).click();
@@ -169,6 +173,7 @@ test('a whole run: planned, released, four sections with checks, a slip, registe
   await expect(page.getByRole('heading', { level: 1 })).toContainText('7 of 96 spoiled');
   await expect(page.getByText('4.20')).toBeVisible();
   await expect(page.getByRole('cell', { name: planned })).toBeVisible();
+  await expectQuiet(page, 'Summary', 150);
   await expectSoundAtAllWidths(page);
   await page.getByRole('link', { name: 'What the log knows now' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('creeps');
@@ -185,10 +190,11 @@ test('two tablets check different rows of one section at once and both are kept'
     .getAttribute('href');
   await Promise.all([one.goto(href!), two.goto(href!)]);
   const form = (page: Page) => page.getByRole('form', { name: 'Check section 2' });
+  for (const page of [one, two]) if (!(await form(page).isVisible())) await unfold(page, 'Check section 2');
   await form(one).getByRole('button', { name: 'First row' }).click();
-  await form(one).getByLabel('Along, mm').fill('0.07');
+  await form(one).getByLabel('Along, mm').fill('+0.07');
   await form(two).getByRole('button', { name: 'Last row' }).click();
-  await form(two).getByLabel('Along, mm').fill('0.11');
+  await form(two).getByLabel('Along, mm').fill('+0.11');
   await Promise.all([
     form(one).getByRole('button', { name: 'Keep this check' }).click(),
     form(two).getByRole('button', { name: 'Keep this check' }).click(),
@@ -197,8 +203,8 @@ test('two tablets check different rows of one section at once and both are kept'
   await expect(form(two).getByRole('status')).toContainText('Kept');
   // Each tablet shows what the other one read without being told to look.
   for (const page of [one, two]) {
-    await expect(page.getByText('+0.07, ·').first()).toBeVisible({ timeout: 15_000 });
-    await expect(page.getByText('+0.11, ·').first()).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText('+0.07, ·').locator('visible=true').first()).toBeVisible({ timeout: 15_000 });
+    await expect(page.getByText('+0.11, ·').locator('visible=true').first()).toBeVisible({ timeout: 15_000 });
   }
 });
 
@@ -213,17 +219,22 @@ test('the same row read twice: to count both, or to replace; and taken back', as
   const read = page.getByRole('region', { name: 'Read of section 2' });
   const keep = async (along: string, both: boolean): Promise<void> => {
     await form.getByRole('button', { name: 'Last row' }).click();
-    await form.getByLabel('Along, mm').fill(along);
+    await form.getByLabel('Along, mm').fill(`+${along}`);
     if (both) await form.getByRole('checkbox').check();
     await form.getByRole('button', { name: 'Keep this check' }).click();
     await expect(form.getByRole('status')).toContainText('Kept');
     await expect(read.getByText(`+${along}, ·`)).toBeVisible();
   };
+  if (!(await form.isVisible())) await unfold(page, 'Check section 2');
+  await unfold(page, 'Read by comb');
   // A sign that is typed presses the button; pressing the other button takes the sign away.
   await form.getByLabel('Along, mm').fill('-0.3');
-  await expect(form.getByRole('button', { name: 'back' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(form.getByRole('button', { name: 'back', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
   await expect(form.getByText('The cut lies 0.30 mm back.')).toBeVisible();
-  await form.getByRole('button', { name: 'further' }).click();
+  await form.getByRole('button', { name: 'further', exact: true }).click();
   await expect(form.getByLabel('Along, mm')).toHaveValue('0.3');
   await expect(form.getByText('The cut lies 0.30 mm further along.')).toBeVisible();
   // Match the picture: arrow keys move the cut in it, as it lies in the machine: its right is on the left there.
@@ -232,6 +243,7 @@ test('the same row read twice: to count both, or to replace; and taken back', as
   await expect(form.getByRole('img', { name: /0\.30 mm further along and 0\.11 mm right/ })).toBeVisible();
   await expect(form.getByLabel('Across, mm')).toHaveValue('0.11');
   // A finger that only taps the picture changes nothing; one that moves, moves the cut.
+  await form.getByRole('group', { name: /^Match the picture/ }).scrollIntoViewIfNeeded();
   const box = (await form.getByRole('group', { name: /^Match the picture/ }).boundingBox())!;
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page.mouse.move(x, y);

@@ -4,6 +4,8 @@ import { readFileSync } from 'node:fs';
 import { readCutFile } from '../src/core/drawing/file';
 import { badge } from '../test/badge';
 
+import { unfold } from './operator';
+import { expectQuiet } from './quiet';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* From dropping artwork to downloading the pair, as a newcomer would do it. */
@@ -33,6 +35,7 @@ test('artwork becomes a frozen pair: dropped, sized, laid out, undone, frozen, t
   await expect(answer).toContainText(/^\d{1,6} pieces on one sheet/);
   const filled = Number(/^(\d{1,6}) pieces/.exec((await answer.textContent())!)![1]);
   expect(filled).toBeGreaterThan(4);
+  await expectQuiet(page, 'Sheet', 150);
   // So many copies, by keys; undone, done again.
   const copies = page.getByLabel('Copies');
   await expect(copies).toBeEnabled();
@@ -52,6 +55,7 @@ test('artwork becomes a frozen pair: dropped, sized, laid out, undone, frozen, t
   await expectSoundAtAllWidths(page);
   await page.getByRole('button', { name: 'Freeze it for printing' }).click();
   await expect(answer).toContainText(/P\d{4} is frozen/);
+  await expectQuiet(page, 'Sheet, frozen', 150);
   const taken = async (name: string): Promise<Buffer> => {
     const [download] = await Promise.all([
       page.waitForEvent('download'),
@@ -63,6 +67,7 @@ test('artwork becomes a frozen pair: dropped, sized, laid out, undone, frozen, t
   const cut = readCutFile((await taken('DXF')).toString('utf8'));
   if (!cut.ok) throw new Error(cut.refusal.code);
   expect(cut.value.drawing.paths.length % 3).toBe(0);
+  await unfold(page, 'Another cut file');
   await page.getByRole('button', { name: 'Cut file again, for today’s correction' }).click();
   await expect(page.getByText(/carries just that already/)).toBeVisible();
   await expectSoundAtAllWidths(page);

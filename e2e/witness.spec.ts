@@ -32,6 +32,7 @@ test('a sheet job’s witness is printed and cut with it, and read as a check of
   await page.getByLabel('Copies').fill('4');
   await page.keyboard.press('Enter');
   await expect(answer(page)).toContainText('4 pieces on one sheet');
+  await unfold(page, 'How it is laid out');
   await expect(page.getByLabel('Add a test station in the waste')).toBeChecked();
   await page.getByRole('button', { name: 'Freeze it for printing' }).click();
   await expect(answer(page)).toContainText(/P\d{4} is frozen/);
@@ -120,6 +121,7 @@ test('how it is read is chosen at Print; one axis is read by itself, told by its
   await expect(page.getByLabel('Shape', { exact: true })).toHaveValue('A2');
   await page.getByRole('button', { name: 'Take G-A1 back' }).click();
   await expect(page.getByRole('row', { name: /G-A1/ })).toHaveCount(0);
+  await unfold(page, 'One axis, or again');
   await page.getByRole('link', { name: 'Across only' }).click();
   await page.waitForURL(/axis=across/);
   await deskIsReady(page);

@@ -85,7 +85,7 @@ async function shop(page: Page, shot: Shot): Promise<void> {
   await page.goBack();
   await page.getByText('The machine shows now').waitFor();
   await page.getByRole('link', { name: 'clear film, reversed' }).first().click();
-  await page.getByRole('heading', { name: /^Before clear film/ }).waitFor();
+  await page.getByRole('heading', { name: /^Clear film/ }).waitFor();
   await shot('setup');
   await page.goto(`${base}/correct`);
   const desk = page.locator('#for-setup option', { hasText: 'Deck-plan' }).first();

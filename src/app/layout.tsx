@@ -7,6 +7,7 @@ import '@/ui/styles/pieces.css';
 import '@/ui/styles/bench.css';
 import '@/ui/styles/shop.css';
 import '@/ui/styles/screens.css';
+import '@/ui/styles/quiet.css';
 import '@/ui/styles/folds.css';
 import '@/ui/styles/firstRig.css';
 import '@/ui/styles/short.css';

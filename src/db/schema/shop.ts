@@ -22,7 +22,7 @@ export const acts = pgTable(
     /** What was answered. */
     result: jsonb(),
   },
-  (t) => [index('acts_subject').on(t.subjectId, t.at)],
+  (t) => [index('acts_subject').on(t.subjectId, t.at), index('acts_at').on(t.at)],
 );
 
 /** What is so of the whole shop: whether its demo was loaded, when it was backed up last. */

@@ -8,10 +8,11 @@ import { z } from 'zod';
 import type { LengthUnit } from '@/core/units';
 import DropOnSetups from '@/features/forms/drop/DropOnSetups';
 import { preferences, requestDeps } from '@/server/base/context';
+import { shopStamp } from '@/server/logbook/shopStamp';
 import { rigsOf } from '@/server/rigs/repository';
-import { listRuns } from '@/server/runs/listRuns';
-import { loadBench } from '@/server/setups/bench';
-import { expectedToday } from '@/server/setups/today';
+import { stepsAtHand } from '@/server/setups/stepsAtHand';
+
+import { LiveRefresh } from '@/ui/LiveRefresh';
 
 import { Page } from '../frame/Page';
 
@@ -40,24 +41,14 @@ export async function BenchPage({
   const filter = asked.parse(await searchParams);
   const { unit } = await preferences();
   const deps = requestDeps();
-  const [setups, runs] = await Promise.all([
-    loadBench(deps),
-    listRuns(deps, { show: 'open', sort: 'newest', page: 1 }),
-  ]);
+  const stamp = await shopStamp(deps);
+  const { setups, runs, today } = await stepsAtHand(deps);
   const rigs = await rigsOf(
     deps,
     setups.map((s) => s.setup),
   );
   const onIt = Object.fromEntries(rigs.flatMap((r) => (r.onIt ? [[r.id, r.onIt.setupId]] : [])));
-  const view = benchView(
-    setups,
-    unit,
-    new Date(),
-    runs.rows,
-    onIt,
-    filter,
-    await expectedToday(deps, setups),
-  );
+  const view = benchView(setups, unit, new Date(), runs, onIt, filter, today);
   return (
     <Page
       title="Bench"
@@ -68,6 +59,7 @@ export async function BenchPage({
         </strong>
       }
     >
+      <LiveRefresh address="/api/stamp" stamp={stamp} />
       <h1 className="answer bench-answer">
         {view.answer.map((part) => (
           <span key={part.text} className={part.aside && 'aside'}>

@@ -3,14 +3,13 @@
 import Link from 'next/link';
 
 import type { LengthUnit } from '@/core/units';
-import { StartButton } from '@/features/forms/acts/StartButton';
+import { SetupAct } from '@/features/forms/acts/SetupAct';
 import { MoreActs } from '@/ui/MoreActs';
 import { LeftToDo } from '@/ui/pictures/LeftToDo';
 import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { StateTag } from '@/ui/StateTag';
 
 import type { SetupRowView } from './bench.view';
-import type { ActView } from './rowActs';
 
 /*
  * Rows of the Bench. Drawn from their view by whoever shows them: the page then carries a row's words once, and a bench of
@@ -77,27 +76,17 @@ function RowActs({ row, shown }: { row: SetupRowView; shown: number }) {
   return (
     <div className="acts">
       {row.acts.slice(0, shown).map((act, i) => (
-        <Act key={act.words} act={act} row={row} main={i === 0 && row.number === 1} />
+        <SetupAct key={act.words} act={act} setupId={row.id} main={i === 0 && row.number === 1} />
       ))}
       <MoreActs of={`${row.media} on ${row.name}`}>
         {row.acts.slice(shown).map((act) => (
-          <Act key={act.words} act={act} row={row} main={false} />
+          <SetupAct key={act.words} act={act} setupId={row.id} main={false} />
         ))}
         <Link href={`/setups/${row.id}`} className="btn btn-plain">
           Its page
         </Link>
       </MoreActs>
     </div>
-  );
-}
-
-function Act({ act, row, main }: { act: ActView; row: SetupRowView; main: boolean }) {
-  if (act.start !== null)
-    return <StartButton setupId={row.id} kind={act.start} words={act.words} main={main} />;
-  return (
-    <Link className={main ? 'btn btn-main' : 'btn btn-plain'} href={act.href}>
-      {act.words}
-    </Link>
   );
 }
 

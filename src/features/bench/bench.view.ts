@@ -10,8 +10,16 @@ import { EVENT_WORDS } from '@/ui/words/eventWords';
 import { sizeWords } from '@/ui/words/sizeWords';
 
 import { benchAnswer, type AnswerPart } from './benchAnswer';
-import { actsOf, type ActView } from './rowActs';
-import { doubtOf, latest, NOTHING_EXPECTED, unseen, waiting, type TaskView, type Today } from './tasks';
+import {
+  doubtOf,
+  latest,
+  NOTHING_EXPECTED,
+  unseen,
+  waiting,
+  type TaskView,
+  type Today,
+} from '@/features/forms/acts/nextSteps';
+import { actsOf, type ActView } from '@/features/forms/acts/setupActs';
 
 /** One setup: what is known of it, and what it waits for. */
 export interface SetupRowView {

@@ -1,6 +1,6 @@
 import type { BenchSetup } from '@/server/setups/bench';
 
-import type { TaskView } from './tasks';
+import type { TaskView } from '@/features/forms/acts/nextSteps';
 
 /** A part of the bench’s sentence. What leads to a row says its number. */
 export interface AnswerPart {

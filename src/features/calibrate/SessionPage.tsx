@@ -33,6 +33,7 @@ export function SessionPage({
     <Page
       title={`${STEP_WORDS[session.stage]} ${sheetName(currentPass(session).sheet)}`}
       context={<SessionContext session={session} ratio={ratio} words={words} />}
+      trueSize="This is the screen on paper: the sheet at its true size is behind “Print sheet”."
     >
       <LiveRefresh address={`/api/sessions/${session.id}/stamp`} stamp={session.changes} />
       {children}

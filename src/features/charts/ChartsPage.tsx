@@ -4,17 +4,21 @@ import { z } from 'zod';
 
 import { RIG_CHARTS } from '@/core/control';
 import { TERM_NAMES } from '@/core/fit';
+import { waiting } from '@/features/forms/acts/nextSteps';
+import { SetupAct } from '@/features/forms/acts/SetupAct';
+import { actsOf } from '@/features/forms/acts/setupActs';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { getRig } from '@/server/rigs/repository';
+import { stepsAtHand } from '@/server/setups/stepsAtHand';
 import { chartLoads } from '@/server/watch/chartLoads';
 import { dateText, dayStart } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/words/eventWords';
 import { TERM_WORDS } from '@/ui/words/termWords';
 
 import { ChartDesk } from './ChartDesk';
-import { CHART_ABOUT, CHART_WORDS, chartsView } from './charts.view';
+import { CHART_ABOUT, CHART_WORDS, chartsView, termThatSignals } from './charts.view';
 
 const day = z
   .string()
@@ -25,7 +29,7 @@ const day = z
 const Query = z.object({
   medium: z.uuid().optional().catch(undefined),
   chart: z.enum(RIG_CHARTS).catch('averages'),
-  term: z.enum(TERM_NAMES).catch('shiftXMm'),
+  term: z.enum(TERM_NAMES).optional().catch(undefined),
   from: day,
   to: day,
 });
@@ -67,22 +71,40 @@ export async function ChartsPage({
       </Page>
     );
   const { record, events } = await chartLoads(deps, setup);
+  // Without a choice the term that speaks.
+  const term = query.term ?? termThatSignals(record, setup.toleranceMm);
+  const asked = { chart: query.chart, term };
   const view = chartsView(
     record,
-    query,
+    asked,
     {
       from: query.from ? +dayStart(query.from, 0) : null,
       to: query.to ? +dayStart(query.to, 1) - 1 : null,
     },
     setup.toleranceMm,
-    unit,
     dateText,
+    events.map((e) => ({ at: +e.at, words: EVENT_WORDS[e.kind] ?? e.kind })),
   );
+  const atHand = await stepsAtHand(deps, rig.id);
+  const own = atHand.setups.find((b) => b.setup.id === setup.id);
+  const [step] = own
+    ? waiting([own], atHand.runs, deps.now(), unit, atHand.today).filter((t) => t.setupId === setup.id)
+    : [];
+  const act = own && step && actsOf(own, [step], false)[0];
   return (
     <Page title={`Charts of ${setup.media} on ${rig.name}`} context={context}>
-      <h1 className="answer">{view.answer}</h1>
+      <div className="answer-row">
+        <h1 className="answer">{view.answer}</h1>
+        {act && step && (
+          <span className="flex-shrink-0 text-end">
+            <SetupAct act={act} setupId={setup.id} main />
+            <br />
+            <span className="small-print">{step.why}</span>
+          </span>
+        )}
+      </div>
       <section className="panel">
-        <div className="d-flex flex-wrap gap-3 mb-2 no-print">
+        <div className="scroll-line no-print">
           {rig.setups.length > 1 && (
             <Choice
               label="Medium"
@@ -100,10 +122,12 @@ export async function ChartsPage({
             of={RIG_CHARTS.map((value) => ({ value, words: CHART_WORDS[value] }))}
             href={(chart) => address({ chart })}
           />
+        </div>
+        <div className="scroll-line mb-2 no-print">
           {query.chart !== 'all-terms' && (
             <Choice
               label="Term"
-              chosen={query.term}
+              chosen={term}
               of={TERM_NAMES.map((value) => ({ value, words: TERM_WORDS[value] }))}
               href={(term) => address({ term })}
             />
@@ -112,18 +136,18 @@ export async function ChartsPage({
         <p className="small-print">{CHART_ABOUT[query.chart]}</p>
         {view.chart ? (
           <ChartDesk
-            key={`${setup.id} ${query.chart} ${query.term}`}
+            key={`${setup.id} ${query.chart} ${term}`}
             chart={view.chart}
             kind={query.chart}
             name={
               query.chart === 'all-terms'
                 ? `All terms of ${setup.media} on ${rig.name}`
-                : `${TERM_WORDS[query.term]} of ${setup.media} on ${rig.name}`
+                : `${TERM_WORDS[term]} of ${setup.media} on ${rig.name}`
             }
             events={events.map((e) => ({ at: +e.at, words: EVENT_WORDS[e.kind] ?? e.kind }))}
             days={{ from: query.from ?? null, to: query.to ?? null }}
             address={address({ from: undefined, to: undefined })}
-            csv={`/api/setups/${setup.id}/chart?chart=${query.chart}&term=${query.term}`}
+            csv={`/api/setups/${setup.id}/chart?chart=${query.chart}&term=${term}`}
             unit={unit}
           />
         ) : (
@@ -149,7 +173,7 @@ function Choice({
   href: (value: string) => string;
 }) {
   return (
-    <nav className="d-flex flex-wrap gap-2 align-items-center" aria-label={label}>
+    <nav className="d-flex gap-2 align-items-center" aria-label={label}>
       <span className="soft">{label}</span>
       {of.map(({ value, words }) => (
         <Link

@@ -9,8 +9,7 @@ import {
   type RigChart,
   type RigChartKind,
 } from '@/core/control';
-import type { TermName } from '@/core/fit';
-import { lengthText, type LengthUnit } from '@/core/units';
+import { TERM_NAMES, type TermName } from '@/core/fit';
 import { TERM_WORDS } from '@/ui/words/termWords';
 
 /** A load as it is drawn and tabled; mm, or without unit for all terms at once. */
@@ -75,8 +74,8 @@ export function chartsView(
   asked: Asked,
   view: { readonly from: number | null; readonly to: number | null },
   toleranceMm: number,
-  unit: LengthUnit,
   dateText: (at: Date, letters: string) => string,
+  events: readonly Happened[] = [],
 ): ChartsView {
   const made = drawnOf(record, asked, toleranceMm);
   if (!made.ok) return { answer: rigChartRefusalText(made.refusal), chart: null };
@@ -86,7 +85,7 @@ export function chartsView(
   const points = pointsOf(columns, chart, from, to, day);
   const signals = chart.signal.slice(from, to).filter(Boolean).length;
   return {
-    answer: answerOf(columns, chart, terms, unit, day),
+    answer: answerOf(columns, chart, terms, day, events),
     chart: {
       points,
       whole: thinned(columns.at, [stripOf(chart)], chart.signal, PARTS_OF_STRIP).map((i) => ({
@@ -162,8 +161,8 @@ function answerOf(
   columns: LoadColumns,
   chart: RigChart,
   terms: readonly TermName[],
-  unit: LengthUnit,
   day: (at: Date) => string,
+  events: readonly Happened[],
 ): string {
   const what =
     terms.length === 1
@@ -173,20 +172,49 @@ function answerOf(
         : 'All six terms together are';
   const stands = columns.anew.findLastIndex((a) => a !== null);
   const first = chart.signal.indexOf(true, Math.max(0, stands));
-  const scatter =
-    chart.kind === 'all-terms' ? '' : ` Its loads scatter by ${lengthText(chart.sigma[0]!, unit)}.`;
-  if (first >= 0) {
-    const last = chart.signal.at(-1)!;
-    return last
-      ? `${what} beyond what is usual since ${day(new Date(columns.at[first]!))}: check this rig.`
-      : `${what} within what is usual again, after it was beyond on ${day(new Date(columns.at[first]!))}.${scatter}`;
-  }
-  const told = chart.upper.at(-1) !== null;
-  if (!told)
-    return `Something is new since ${day(new Date(columns.at[stands]!))}: a few more loads tell what is usual now.${scatter}`;
+  const since = (i: number): string => day(new Date(columns.at[i]!));
+  if (first >= 0)
+    return chart.signal.at(-1)!
+      ? `${what} beyond what is usual since ${since(first)}.`
+      : `${what} within what is usual again, after it was beyond on ${since(first)}.`;
+  if (chart.upper.at(-1) === null)
+    return `${anewWords(columns, stands, day, events)}: a few more loads tell what is usual now.`;
   return stands > 0
-    ? `${what} as usual since ${day(new Date(columns.at[stands]!))}, when ${columns.anew[stands] === 'corrected' ? 'it was corrected' : 'something happened to the rig'}.${scatter}`
-    : `${what} as usual in all of its ${columns.at.length} loads.${scatter}`;
+    ? `${what} as usual. ${anewWords(columns, stands, day, events)}.`
+    : `${what} as usual in all of its ${columns.at.length} loads.`;
+}
+
+/** Something that happened to the rig, in words. */
+interface Happened {
+  readonly at: number;
+  readonly words: string;
+}
+
+/** Why a chart begins anew where it does: “Since 9 Aug 2026, when software or firmware changed”. */
+function anewWords(
+  columns: LoadColumns,
+  i: number,
+  day: (at: Date) => string,
+  events: readonly Happened[],
+): string {
+  const at = columns.at[i]!;
+  if (columns.anew[i] === 'corrected') return `It was corrected before ${day(new Date(at))}`;
+  const event = events.filter((e) => e.at <= at).sort((a, b) => b.at - a.at)[0];
+  return event
+    ? `${capital(event.words)} on ${day(new Date(event.at))}`
+    : `Something happened to the rig before ${day(new Date(at))}`;
+}
+
+/** The term that speaks: of those whose running average is beyond what is usual now the farthest; else the shift across. */
+export function termThatSignals(record: ChartRecord, toleranceMm: number): TermName {
+  const over = TERM_NAMES.flatMap((term) => {
+    const made = drawnOf(record, { chart: 'averages', term }, toleranceMm);
+    if (!made.ok || !made.value.chart.signal.at(-1)) return [];
+    const { statistic, centre, upper } = made.value.chart;
+    const room = (upper.at(-1) ?? Infinity) - centre.at(-1)!;
+    return [{ term, by: Math.abs(statistic.at(-1)! - centre.at(-1)!) / room }];
+  });
+  return over.sort((a, b) => b.by - a.by)[0]?.term ?? 'shiftXMm';
 }
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { preferences, requestDeps } from '@/server/base/context';
 import { whyClosed } from '@/server/shop/closed';
 
+import { dateText } from '@/clock/dates';
 import { TopControls } from '@/ui/TopControls';
 
 import { AskInitials } from './AskInitials';
@@ -11,11 +12,14 @@ import { AskInitials } from './AskInitials';
 export async function Page({
   title,
   context,
+  trueSize = '',
   children,
 }: {
   /** What the browser’s tab says. */
   title: string;
   context: ReactNode;
+  /** What is printed at its true size elsewhere, for whoever prints this page instead. */
+  trueSize?: string;
   children: ReactNode;
 }) {
   const [chosen, closed] = await Promise.all([preferences(), whyClosed(requestDeps())]);
@@ -33,6 +37,10 @@ export async function Page({
           </p>
         )}
         {children}
+        <p className="print-only printed-at">
+          {title}. Printed {dateText(requestDeps().now(), 'd MMM yyyy HH:mm')}
+          {chosen.who && `, ${chosen.who}`}. {trueSize}
+        </p>
       </main>
       <AskInitials />
     </>

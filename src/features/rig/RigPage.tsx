@@ -7,13 +7,14 @@ import { frameWords } from '@/core/daily';
 import { provedEffects } from '@/core/correction';
 import { Page } from '@/features/frame/Page';
 import { Fold } from '@/ui/Fold';
+import { waiting } from '@/features/forms/acts/nextSteps';
 import { DropTo } from '@/features/forms/drop/DropTo';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
 import { equipmentOf } from '@/server/rigs/equipment';
 import { getRig } from '@/server/rigs/repository';
 import { twinsOf } from '@/server/rigs/sameMachines';
-import { loadBench } from '@/server/setups/bench';
+import { stepsAtHand } from '@/server/setups/stepsAtHand';
 import { happenedTo } from '@/server/setups/happened';
 import { settingHistory } from '@/server/setups/history';
 import { getSetup, listArchived } from '@/server/setups/repository';
@@ -23,22 +24,21 @@ import { newestStudy } from '@/server/sessions/readAgain';
 import { setupRecord } from '@/server/setups/setupRecord';
 import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/words/eventWords';
-import { PlumbGlyph } from '@/ui/pictures/PlumbGlyph';
 import { noFiguresWords } from '@/ui/words/settingWords';
-import { StateTag } from '@/ui/StateTag';
 import { Word } from '@/ui/words/Word';
 
 import { Equipment } from './Equipment';
 import { EventForm } from './EventForm';
 import { Notes } from './Notes';
 import { OffTheBench } from './OffTheBench';
-import { rigView, type RigView, type SetupRowView } from './rig.view';
+import { rigView, type RigView } from './rig.view';
 import { Readers } from './Readers';
 import { SameMachines } from './SameMachines';
 import { termBands } from './terms.view';
 import { TermsChart } from './TermsChart';
 import { Typed } from './Typed';
 import { PolicyForm } from './PolicyForm';
+import { WantsRow } from './WantsRow';
 import { WatchPanel } from './WatchPanel';
 import { SeenEffects } from './SeenEffects';
 
@@ -59,8 +59,8 @@ export async function RigPage({
   if (!rig) notFound();
   const { unit } = await preferences();
   const first = rig.setups[0];
-  const [setups, history, equipment, twins, archived, terms, changes, readBy] = await Promise.all([
-    loadBench(deps, rig.id),
+  const [atHand, history, equipment, twins, archived, terms, changes, readBy] = await Promise.all([
+    stepsAtHand(deps, rig.id),
     settingHistory(deps, rig),
     equipmentOf(deps, rig.cutterId),
     twinsOf(deps, rig),
@@ -69,7 +69,12 @@ export async function RigPage({
     first ? setupRecord(deps, first, deps.now()).then((r) => r.changes) : [],
     newestStudy(deps, rig.id, deps.now()),
   ]);
-  const view = rigView(rig, setups, unit);
+  const { setups } = atHand;
+  const own = new Set(setups.map((b) => b.setup.id));
+  const steps = waiting(setups, atHand.runs, deps.now(), unit, atHand.today).filter((t) =>
+    own.has(t.setupId),
+  );
+  const view = rigView(rig, setups, unit, steps);
   // What stood before each calibration; the watch is of every load.
   const found = [...terms.values()].flat().filter((f) => f.position === 1);
   const asked = idSchema.safeParse((await searchParams).medium).data;
@@ -224,6 +229,9 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
                   </span>
                 </th>
               ))}
+              <th scope="col">
+                <span className="visually-hidden">next</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -244,46 +252,5 @@ function Wants({ rig, view }: { rig: Rig; view: RigView }) {
         <p className="small-print mb-0 mt-2">{noFiguresWords(rig.changeable)}</p>
       )}
     </section>
-  );
-}
-
-function WantsRow({ row }: { row: SetupRowView }) {
-  return (
-    <tr>
-      <td style={{ width: 52 }}>
-        <PlumbGlyph
-          ratio={row.stands.ratio}
-          size={44}
-          label={row.r95 ? `${row.r95} of ${row.allowed}` : 'not measured'}
-        />
-      </td>
-      <th scope="row">
-        <Link href={`/setups/${row.id}`}>{row.media}</Link> <StateTag {...row.stands} />
-        <br />
-        <span className="small-print">{row.about}</span>
-      </th>
-      <td className="num">
-        {row.r95 ? (
-          <>
-            <strong className="mono">{row.r95}</strong> <span className="small-print">of {row.allowed}</span>
-          </>
-        ) : (
-          <span className="small-print">{row.allowed} allowed</span>
-        )}
-      </td>
-      {row.wants.map((w) => (
-        <td key={w.settingId} className="num mono">
-          {w.deed === 'type' ? (
-            <strong>
-              <span aria-hidden>→ </span>
-              <span className="visually-hidden">type </span>
-              {w.figure}
-            </strong>
-          ) : (
-            <span className="soft">{w.figure}</span>
-          )}
-        </td>
-      ))}
-    </tr>
   );
 }

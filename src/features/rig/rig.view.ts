@@ -1,9 +1,11 @@
-import { deedOf, type Deed } from '@/core/setup';
+import { deedOf, toType, type Deed } from '@/core/setup';
 import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
 import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
+import type { TaskView } from '@/features/forms/acts/nextSteps';
+import { actsOf, type ActView } from '@/features/forms/acts/setupActs';
 import { dateText } from '@/clock/dates';
 import { sizeWords } from '@/ui/words/sizeWords';
 
@@ -21,6 +23,10 @@ export interface SetupRowView {
   readonly r95: string | null;
   readonly allowed: string;
   readonly wants: readonly WantedFigure[];
+  /** What is likeliest done with it. */
+  readonly act: ActView;
+  /** Its act is the next one of the rig. */
+  readonly next: boolean;
 }
 
 export interface RigView {
@@ -39,20 +45,28 @@ export interface RigView {
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
 
 /** What a rig’s home says: one table of what its machine shows and what each of its setups wants. */
-export function rigView(rig: Rig, setups: readonly BenchSetup[], unit: LengthUnit): RigView {
+export function rigView(
+  rig: Rig,
+  setups: readonly BenchSetup[],
+  unit: LengthUnit,
+  /** What waits on it, the most urgent first. */
+  steps: readonly TaskView[] = [],
+): RigView {
+  const [next] = steps;
   return {
-    answer: answer(rig, setups),
+    answer: next ? `${answer(rig, setups)} ${next.act}: ${next.why}.` : answer(rig, setups),
     settings: (rig.setups[0]?.settings ?? []).map((s) => ({
       id: s.id,
       name: s.name,
       unit: UNIT_WORDS[s.unit],
       shows: s.kept === 'per-medium' ? null : figureOf(s, s.value),
     })),
-    rows: setups.map((s) => row(s, rig.onIt?.setupId === s.setup.id, unit)),
+    rows: setups.map((s) => row(s, rig.onIt?.setupId === s.setup.id, unit, steps)),
   };
 }
 
-function row(own: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
+function row(own: BenchSetup, onIt: boolean, unit: LengthUnit, steps: readonly TaskView[]): SetupRowView {
+  const mine = steps.filter((t) => t.setupId === own.setup.id);
   const { setup, history } = own;
   const stands = setupState(own);
   const last = history.at(-1);
@@ -72,6 +86,8 @@ function row(own: BenchSetup, onIt: boolean, unit: LengthUnit): SetupRowView {
       figure: figureOf(s, s.wanted),
       deed: deedOf(s),
     })),
+    act: actsOf(own, mine, toType(setup.settings).length > 0)[0]!,
+    next: steps[0]?.setupId === setup.id,
   };
 }
 

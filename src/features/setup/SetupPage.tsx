@@ -3,19 +3,25 @@ import { notFound } from 'next/navigation';
 
 import { registrationScatter } from '@/core/correction';
 import { toType, unprovedTools } from '@/core/setup';
+import { setupState } from '@/core/verdict';
 import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { MoreActs } from '@/ui/MoreActs';
+import { LiveRefresh } from '@/ui/LiveRefresh';
 import { Fold } from '@/ui/Fold';
 import { DropTo } from '@/features/forms/drop/DropTo';
 import { FirstEdge } from '@/features/forms/setup/FirstEdge';
-import { StartButton } from '@/features/forms/acts/StartButton';
+import { waiting, type TaskView } from '@/features/forms/acts/nextSteps';
+import { SetupAct } from '@/features/forms/acts/SetupAct';
+import { actsOf } from '@/features/forms/acts/setupActs';
 import { preferences, requestDeps } from '@/server/base/context';
 import { idSchema } from '@/server/base/shapes';
-import { isProved, loadBench, type BenchSetup } from '@/server/setups/bench';
+import { shopStamp } from '@/server/logbook/shopStamp';
+import { isProved, type BenchSetup } from '@/server/setups/bench';
 import { expectedNow } from '@/server/setups/expectedNow';
 import { ownPagesOf } from '@/server/setups/ownPage';
 import { getSetup } from '@/server/setups/repository';
+import { stepsAtHand } from '@/server/setups/stepsAtHand';
 import type { Setup } from '@/server/setups/setup';
 import { loadScatterOf, setupRecord } from '@/server/setups/setupRecord';
 import { standingHistory, type StandingEntry } from '@/server/setups/standing';
@@ -31,6 +37,7 @@ import { AboutSetup } from './AboutSetup';
 import { OwnPages } from './OwnPages';
 import { RemoveSetup } from './RemoveSetup';
 import { findingsOf, nextWords, setupAnswer, SOURCE_WORDS } from './setup.view';
+import { Wanted } from './Wanted';
 import { StandAgain } from './StandAgain';
 
 /** A medium and size on a rig: what its machines have to show, what its files carry, and since when. */
@@ -38,10 +45,12 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const id = idSchema.safeParse((await params).id);
   if (!id.success) notFound();
   const deps = requestDeps();
+  const stamp = await shopStamp(deps);
   const setup = await getSetup(deps, id.data);
   if (!setup) notFound();
   const { unit } = await preferences();
-  const bench = await loadBench(deps, setup.rigId);
+  const atHand = await stepsAtHand(deps, setup.rigId);
+  const bench = atHand.setups;
   const onBench = bench.find((s) => s.setup.id === setup.id) ?? null;
   const tools = unprovedTools(
     setup,
@@ -53,7 +62,9 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   const marks = registrationScatter(record.registered);
   const next = await expectedNow(deps, setup, record, scatter);
   const runs = await ownPagesOf(deps, setup.id);
-  const wrong = toType(setup.settings).length > 0;
+  const own = onBench && waiting([onBench], atHand.runs, deps.now(), unit, atHand.today);
+  const steps = own?.filter((t) => t.setupId === setup.id) ?? [];
+  const stands = onBench && setupState(onBench);
   return (
     <Page
       title={`${setup.media} on ${setup.name}`}
@@ -71,15 +82,17 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
         </>
       }
     >
-      <h1 className="answer">{setupAnswer(setup)}</h1>
+      <LiveRefresh address="/api/stamp" stamp={stamp} />
+      <h1 className="answer">{setupAnswer(setup, stands, steps[0] ?? null, unit)}</h1>
       {[...findingsOf(setup), ...tools].map((words) => (
         <p key={words} className="notice">
           {words}
         </p>
       ))}
-      {!setup.archived && <Acts setup={setup} onBench={onBench} wrong={wrong} />}
+      {onBench && <Acts setup={setup} onBench={onBench} steps={steps} />}
       <div className="two mt-3">
         <div className="stack">
+          <Wanted setup={setup} />
           <Fold name="setup-standing" words="Its standing correction" usual={`${standing.length} on record`}>
             <Standing setup={setup} entries={standing} unit={unit} />
           </Fold>
@@ -134,19 +147,24 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
   );
 }
 
-function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | null; wrong: boolean }) {
-  const open = onBench?.open.some((s) => s.kind === 'calibration') ?? false;
+/** What is likeliest done with it, as on the Bench; four, and the rest behind More. */
+function Acts({ setup, onBench, steps }: { setup: Setup; onBench: BenchSetup; steps: readonly TaskView[] }) {
+  const acts = actsOf(onBench, steps, toType(setup.settings).length > 0);
+  const first = steps.length > 0 || toType(setup.settings).length > 0;
   return (
     <div className="d-flex gap-2 flex-wrap">
-      <Link className={`btn ${wrong ? 'btn-main' : 'btn-plain'}`} href={`/setups/${setup.id}/change-over`}>
-        Change over to it
-      </Link>
-      <StartButton setupId={setup.id} kind="calibration" words={open ? 'Go on calibrating' : 'Calibrate'} />
-      <StartButton setupId={setup.id} kind="quick-check" words="Quick check" />
-      <Link className="btn btn-plain" href={`/correct?setup=${setup.id}`}>
-        Correct a file
-      </Link>
+      {acts.slice(0, SHOWN).map((act, i) => (
+        <SetupAct key={act.words} act={act} setupId={setup.id} main={i === 0 && first} />
+      ))}
       <MoreActs words="More acts" of={setup.media}>
+        {acts.slice(SHOWN).map((act) => (
+          <SetupAct key={act.words} act={act} setupId={setup.id} main={false} />
+        ))}
+        {toType(setup.settings).length === 0 && (
+          <Link className="btn btn-plain" href={`/setups/${setup.id}/change-over`}>
+            Change over
+          </Link>
+        )}
         <Link className="btn btn-plain" href={`/setups/${setup.id}/by-hand`}>
           Find the print by hand
         </Link>
@@ -160,6 +178,8 @@ function Acts({ setup, onBench, wrong }: { setup: Setup; onBench: BenchSetup | n
     </div>
   );
 }
+
+const SHOWN = 4;
 
 /** What stands, and what stood before it. */
 function Standing({

@@ -5,21 +5,58 @@ import { ROLL_MARKS } from '@test/setups';
 
 import { unprovedTools } from '@/core/setup';
 
-import { changeRows, setupAnswer } from './setup.view';
+import type { SetupState } from '@/core/verdict';
+import type { SetupSetting } from '@/server/setups/setup';
+
+import { changeRows, setupAnswer, wantedFigures } from './setup.view';
 
 const X = plainSetting({ id: 'x', name: 'Offset X', value: 0.85, wanted: 0.85 });
 const Y = plainSetting({ id: 'y', name: 'Offset Y', value: -0.05, wanted: 0.2 });
 
-test.each([
-  ['no figures', [], /cut files carry the correction/],
-  ['all so', [X], /^The machine shows what gloss white vinyl wants: Offset X 0\.85 mm\.$/],
+const LEANING: SetupState = { state: 'leaning', ratio: 0.98, r95Mm: 0.49, unknown: null };
+const NOBODY_KNOWS: SetupState = { state: null, r95Mm: null, ratio: null, unknown: 'never measured' };
+
+test.each<
+  [string, Parameters<typeof setupAnswer>[1], SetupSetting[], Parameters<typeof setupAnswer>[2], string]
+>([
   [
-    'one to type',
-    [X, Y],
-    /^Before gloss white vinyl runs, type Offset Y 0\.20 mm: the machine shows −0\.05 now\.$/,
+    'leaning, with its next step in the words of the Bench',
+    LEANING,
+    [X],
+    { act: 'Calibrate', why: 'before the next tight job' },
+    'Gloss white vinyl is leaning, 0.49 of 0.50 mm. Calibrate: before the next tight job.',
   ],
-])('what a setup says first: %s', (_, settings, words) => {
-  expect(setupAnswer(plainSetup({ settings }))).toMatch(words);
+  [
+    'nothing to do',
+    { ...LEANING, state: 'plumb', r95Mm: 0.2 },
+    [X],
+    null,
+    'Gloss white vinyl is plumb, 0.20 of 0.50 mm.',
+  ],
+  [
+    'not set up now',
+    { ...LEANING, state: 'plumb', r95Mm: 0.2 },
+    [X, Y],
+    null,
+    'Gloss white vinyl is plumb, 0.20 of 0.50 mm. Change over to it before it runs.',
+  ],
+  [
+    'never measured',
+    NOBODY_KNOWS,
+    [X],
+    { act: 'Calibrate', why: 'never measured' },
+    'Gloss white vinyl was never measured. Calibrate it.',
+  ],
+  ['off the bench', null, [X], null, 'Gloss white vinyl is off the bench.'],
+])('what a setup says first: %s', (_, stands, settings, next, words) => {
+  expect(setupAnswer(plainSetup({ settings, toleranceMm: 0.5 }), stands, next, 'mm')).toBe(words);
+});
+
+test('what it wants, and what the machine shows instead', () => {
+  expect(wantedFigures(plainSetup({ settings: [X, Y] })).map((f) => [f.name, f.wants, f.shows])).toEqual([
+    ['Offset X', '0.85', null],
+    ['Offset Y', '0.20', '−0.05'],
+  ]);
 });
 
 test('a change-over card: what to type first, then what to leave, then what the machine brings back itself', () => {

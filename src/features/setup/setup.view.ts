@@ -1,26 +1,47 @@
 import type { ExpectedNow } from '@/server/setups/expectedNow';
 import { deedOf, sizeFindings, toType, type Deed, type StandingSource } from '@/core/setup';
-import { fixed, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
+import { fixed, lengthFigure, lengthText, placesOfStep, type LengthUnit } from '@/core/units';
 import type { Setup, SetupSetting } from '@/server/setups/setup';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import { howToType, noFiguresWords } from '@/ui/words/settingWords';
+import { STATE_WORDS, type SetupState } from '@/core/verdict';
+import type { TaskView } from '@/features/forms/acts/nextSteps';
+import { howToType } from '@/ui/words/settingWords';
 
 const figureOf = (s: SetupSetting, value: number): string => fixed(value, placesOfStep(s.step));
-const figure = (s: SetupSetting, value: number): string => `${figureOf(s, value)} ${UNIT_WORDS[s.unit]}`;
-
-const list = (words: readonly string[]): string =>
-  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)!}`;
-
-/** What has to be so before a setup runs, in one sentence. */
-export function setupAnswer(setup: Setup): string {
-  if (setup.settings.length === 0) return noFiguresWords(setup.changeable);
-  const wrong = toType(setup.settings);
-  if (wrong.length === 0)
-    return `The machine shows what ${setup.media} wants: ${list(setup.settings.map((s) => `${s.name} ${figure(s, s.wanted)}`))}.`;
-  const type = list(wrong.map((s) => `${s.name} ${figure(s, s.wanted)}`));
-  const shows = list(wrong.map((s) => figureOf(s, s.value)));
-  return `Before ${setup.media} runs, type ${type}: the machine shows ${shows} now.`;
+/** How a setup stands, and the next step of it, in a sentence or two: in the words of the Bench. */
+export function setupAnswer(
+  setup: Setup,
+  stands: SetupState | null,
+  next: Pick<TaskView, 'act' | 'why'> | null,
+  unit: LengthUnit,
+): string {
+  const name = setup.media.charAt(0).toUpperCase() + setup.media.slice(1);
+  if (stands === null) return `${name} is off the bench.`;
+  const state = stands.state
+    ? `is ${STATE_WORDS[stands.state].toLowerCase()}, ${lengthFigure(stands.r95Mm, unit)} of ${lengthText(setup.toleranceMm, unit)}`
+    : stands.unknown === 'not proved yet'
+      ? 'is not proved yet'
+      : 'was never measured';
+  // “Never measured” says why it is calibrated.
+  if (next)
+    return stands.unknown === next.why
+      ? `${name} ${state}. ${next.act} it.`
+      : `${name} ${state}. ${next.act}: ${next.why}.`;
+  return toType(setup.settings).length > 0
+    ? `${name} ${state}. Change over to it before it runs.`
+    : `${name} ${state}.`;
 }
+
+/** What it wants of its machines, figure by figure, and whether they show it. */
+export const wantedFigures = (setup: Setup) =>
+  setup.settings.map((s) => ({
+    id: s.id,
+    name: s.name,
+    unit: UNIT_WORDS[s.unit],
+    wants: figureOf(s, s.wanted),
+    /** What the machine shows where that is something else; null else. */
+    shows: deedOf(s) === 'type' ? figureOf(s, s.value) : null,
+  }));
 
 /** What does not go together about sheet, driver, mat and cutter. */
 export const findingsOf = (setup: Setup): string[] =>

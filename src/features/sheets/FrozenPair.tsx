@@ -33,13 +33,15 @@ export function FrozenPair({
   const { sheetWidthMm: x1, sheetHeightMm: y1 } = job.geometry.sheet;
   const formats = formatsIn(job.frozenAs?.fileMap ?? null, { x0: 0, y0: 0, x1, y1 });
   const state = { id: job.id, version: job.version };
+  // What is closed is looked at, nothing is done with it any more.
+  const closed = job.stage === 'closed';
   const { sheet } = job.geometry;
   const leading = sheet.marks ? markPlaces(sheet.marks, sheet)[0] : undefined;
   return (
     <>
       <section className="panel">
-        <h2>1. Print it</h2>
-        <a className="btn btn-main" href={file('print.pdf')}>
+        <h2>{closed ? 'Print file' : '1. Print it'}</h2>
+        <a className={closed ? 'btn btn-plain' : 'btn btn-main'} href={file('print.pdf')}>
           Print file, PDF
         </a>
         <Fold name="recipe" words="Recipe" usual={recipeLine(job.frozenAs!.recipe) || 'none noted'}>
@@ -47,27 +49,29 @@ export function FrozenPair({
           <p className="small-print mt-2 mb-0">At 100 %, no fitting, no borderless enlarging.</p>
         </Fold>
       </section>
-      <BeforeLoading
-        job={state}
-        marked={job.geometry.sheet.marks !== null}
-        between={markDistance(job.geometry.sheet.marks, job.geometry.sheet)}
-        face={job.frozenAs!.recipe.face}
-        mayCut={job.stage === 'frozen'}
-        follows={(job.geometry.sheet.marks?.count ?? 0) >= 3}
-        unit={unit}
-      >
-        {leading && (
-          <PrintPlace
-            key={place.measured}
-            job={state}
-            mark={{ name: leading.name, at: leading.centre }}
-            told={place}
-            unit={unit}
-          />
-        )}
-      </BeforeLoading>
+      {!closed && (
+        <BeforeLoading
+          job={state}
+          marked={job.geometry.sheet.marks !== null}
+          between={markDistance(job.geometry.sheet.marks, job.geometry.sheet)}
+          face={job.frozenAs!.recipe.face}
+          mayCut={job.stage === 'frozen'}
+          follows={(job.geometry.sheet.marks?.count ?? 0) >= 3}
+          unit={unit}
+        >
+          {leading && (
+            <PrintPlace
+              key={place.measured}
+              job={state}
+              mark={{ name: leading.name, at: leading.centre }}
+              told={place}
+              unit={unit}
+            />
+          )}
+        </BeforeLoading>
+      )}
       <section className="panel">
-        <h2>3. Cut it</h2>
+        <h2>{closed ? 'Cut files' : '3. Cut it'}</h2>
         <DataTable
           label="Cut files"
           tight

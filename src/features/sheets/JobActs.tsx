@@ -85,8 +85,9 @@ export const DiscardJob = ({ job, away }: OfJob & { away: boolean }) => (
   />
 );
 
-export const CopyJob = ({ job, copies }: OfJob & { copies: number | null }) => (
+export const CopyJob = ({ job, copies, main = false }: OfJob & { copies: number | null; main?: boolean }) => (
   <PendingButton
+    main={main}
     words="The same again"
     onPress={() =>
       press(['copy job', job.id, job.version], undefined, (stamp) =>

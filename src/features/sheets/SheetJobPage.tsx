@@ -2,10 +2,10 @@ import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
-import { pageSvgUrl } from '@/core/drawing/svg/writeSvg';
-import { boxOf, insetCost, jobPrint, nestJobOf } from '@/core/sheetJob';
-import { fixed, lengthText } from '@/core/units';
+import { boxOf, insetCost, nestJobOf } from '@/core/sheetJob';
+import { lengthText } from '@/core/units';
 import { Fold } from '@/ui/Fold';
+import { LiveRefresh } from '@/ui/LiveRefresh';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import type { Deps } from '@/server/base/deps';
@@ -15,6 +15,7 @@ import type { Setup } from '@/server/setups/setup';
 import { getSetup, listSetups } from '@/server/setups/repository';
 import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
+import { shopStamp } from '@/server/logbook/shopStamp';
 import { getJob } from '@/server/sheetJobs/repository';
 import { printPlaceOf } from '@/server/sheetJobs/printPlace';
 import { witnessesOf } from '@/server/sheetJobs/witness';
@@ -24,22 +25,20 @@ import { Findings } from './Findings';
 import { FrozenPair } from './FrozenPair';
 import { Freeze } from './Freeze';
 import { CopyJob, DiscardJob } from './JobActs';
-import { MoveFields, MovePieces, UndoRow } from './MovePieces';
+import { MoveFields, UndoRow } from './MovePieces';
 import { NestDesk } from './NestDesk';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
+import { SheetsDrawn } from './SheetsDrawn';
 import { SheetDesk } from './SheetDesk';
-import { SheetPicture } from './SheetPicture';
-import { findingsOnce, insetWords, jobAnswer, jobFindings, sheetView, wasteShare } from './sheet.view';
+import { findingsOnce, insetWords, jobAnswer, jobFindings } from './sheet.view';
 
 /** With more pieces than this nobody waits for what other insets would give. */
 const MOST_TO_COMPARE = 400;
-/** So many sheets of a job are drawn; the print file has all of them. */
-const SHEETS_DRAWN = 6;
-
 /** A sheet job: laid out and looked at as a draft; frozen, the pair of its files. */
 export async function SheetJobPage({ params }: { params: Promise<{ id: string }> }) {
   const id = idSchema.safeParse((await params).id);
   const deps = requestDeps();
+  const stamp = await shopStamp(deps);
   const job = id.success ? await getJob(deps, id.data) : null;
   if (!job) notFound();
   const setup = (await getSetup(deps, job.setupId))!;
@@ -52,57 +51,22 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
     job.stage === 'draft' && piecesOn(geometry) <= MOST_TO_COMPARE
       ? insetCost(geometry.pieces, geometry.layout, geometry.sheet)
       : null;
-  const arts = Object.fromEntries(
-    geometry.pieces.map((piece) => {
-      const box = boxOf(piece);
-      const href = `/api/sheet-jobs/${job.id}/picture.png?piece=${piece.id}&version=${job.version}`;
-      return [piece.id, { href, widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 }];
-    }),
-  );
   const draft = job.stage === 'draft' && !job.discarded;
   const { sheetWidthMm: widthMm, sheetHeightMm: heightMm } = geometry.sheet;
   const state = { id: job.id, version: job.version };
   const work = (
     <div className={`two work-first${heightMm > widthMm ? ' tall-first' : ''}`}>
       <div className="stack">
-        {geometry.sheets.slice(0, SHEETS_DRAWN).map((_, index) => {
-          const view = sheetView(geometry, index);
-          return (
-            <figure className="m-0" key={index}>
-              <SheetPicture
-                sheet={index}
-                {...{ view, widthMm, heightMm, arts }}
-                overlay={pageSvgUrl(jobPrint(geometry, label, index))}
-                numbered={!draft}
-                findings={findings.filter((f) => f.sheet === index)}
-                words={`Sheet ${index + 1} of ${geometry.sheets.length} of ${job.name}`}
-              >
-                {draft && (
-                  <MovePieces
-                    sheet={index}
-                    boxes={view.placed.map(({ piece, box }) => ({ piece, box }))}
-                    unit={unit}
-                  />
-                )}
-              </SheetPicture>
-              <figcaption className="small-print mt-1">
-                {geometry.sheets.length > 1 && `Sheet ${index + 1} of ${geometry.sheets.length}. `}
-                {index === 0 && `${fixed(100 * wasteShare(geometry), 0)} % waste.`}
-              </figcaption>
-            </figure>
-          );
-        })}
+        <SheetsDrawn {...{ job, label, draft, findings, unit }} />
         {draft && (
           <>
             <UndoRow />
             <MoveFields unit={unit} />
           </>
         )}
-        {geometry.sheets.length > SHEETS_DRAWN && (
-          <p className="small-print">The other sheets are like these; the print file has all of them.</p>
-        )}
       </div>
       <div className="stack side">
+        {job.stage === 'closed' && <CopyJob job={state} copies={geometry.pieces[0]!.copies} main />}
         {findings.length > 0 && draft && (
           <Findings
             findings={findingsOnce(findings)}
@@ -165,6 +129,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   return (
     <Page
       title={`${job.label} ${job.name}`}
+      trueSize="This is the screen on paper: the sheet at its true size is the print file."
       context={
         <>
           <Link href="/jobs">
@@ -176,6 +141,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
         </>
       }
     >
+      <LiveRefresh address="/api/stamp" stamp={stamp} />
       <h1 className="answer">{jobAnswer(job, geometry, findings, unit)}</h1>
       {draft ? (
         <DraftWork job={state} laid={laidOf(job)}>

@@ -191,6 +191,12 @@ export const openApiDocument = () => ({
         responses: { 200: json('{"stamp":"…"}'), 404: error, 503: away },
       },
     },
+    '/api/stamp': {
+      get: {
+        summary: 'Changes when anything is kept in the shop',
+        responses: { 200: json('{"stamp":1764576000000}'), 503: away },
+      },
+    },
     '/api/corrected-files/{id}': {
       get: {
         summary: 'A corrected file from the log',

@@ -20,7 +20,18 @@ export interface AtHand {
 }
 
 /** The large picture, the question above it, and what typed labels and doubtful crosses say below. */
-export function DeskPicture({ desk, at, unit }: { desk: Desk; at: AtHand; unit: LengthUnit }) {
+export function DeskPicture({
+  desk,
+  at,
+  unit,
+  done = null,
+}: {
+  desk: Desk;
+  at: AtHand;
+  unit: LengthUnit;
+  /** What all readings say, once nothing is left; null before. */
+  done?: string | null;
+}) {
   const { hand, typed, notThere } = desk;
   const { task, name, pick, offsetMm, open } = at;
   const comb = combOf(task);
@@ -28,10 +39,16 @@ export function DeskPicture({ desk, at, unit }: { desk: Desk; at: AtHand; unit: 
   return (
     <>
       <h1 className="answer" aria-live="polite">
-        {coarse
-          ? `${name}: where does the cut line cross the cross?`
-          : `${name}: which pair of lines runs straight through?`}
+        {done ??
+          (coarse
+            ? `${name}: where does the cut line cross the cross?`
+            : `${name}: which pair of lines runs straight through?`)}
       </h1>
+      {desk.overtaken !== '' && (
+        <p className="notice mb-2" role="status">
+          {desk.overtaken}
+        </p>
+      )}
       {coarse ? (
         <CoarsePicture
           axis={task.axis}
@@ -123,7 +140,7 @@ export function DeskButtons({
           )}
         </>
       )}
-      <Button variant="main" onClick={() => press('enter')}>
+      <Button variant={desk.finished ? 'plain' : 'main'} onClick={() => press('enter')}>
         {hand.mode === 'coarse'
           ? `On, ${signed(hand.coarseMm, 1)} mm`
           : `Keep ${ready ? signedLengthFigure(at.offsetMm, unit) : '…'}`}{' '}

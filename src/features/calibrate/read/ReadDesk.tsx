@@ -1,20 +1,18 @@
 'use client';
 
 import Button from 'react-bootstrap/Button';
-import { useMemo, useState, useTransition } from 'react';
+import { useMemo, useRef, useState } from 'react';
 
 import { placeName } from '@/core/geometry';
-import type { ProofSheet, Station } from '@/core/proof';
+import type { ProofSheet } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/comb';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
-import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
 import { useLater } from '@/ui/useLater';
-import { passReading, type PassReading } from '@/core/readings';
-
-import { readingIsDone } from '../actions';
+import type { PassReading } from '@/core/readings';
 
 import { DeskFigures } from './DeskFigures';
+import { allReadWords, Finish, useSoFar } from './Finish';
 import { DeskMap } from './DeskMap';
 import { axisWords, DeskButtons, DeskPicture, type AtHand } from './DeskPicture';
 import { enterKeeps, openDesk, pressed, type Press } from './deskState';
@@ -44,6 +42,8 @@ interface Given {
   readonly set: 1 | 2;
   /** The axis that is read by itself; null: both. */
   readonly only: OffsetAxis | null;
+  /** The keys are its own: not where another way of reading was chosen. */
+  readonly keys: boolean;
   readonly initial: readonly KeptReading[];
   /** What was read another way: it counts with the combs. */
   readonly others: readonly PassReading[];
@@ -60,27 +60,39 @@ interface Given {
 
 /** Reading by keys: the picture is moved until it looks like the loupe, and kept. */
 export function ReadDesk(given: Given) {
-  const { passId, sheet, set, only, initial, changes, first, toleranceMm, unit, simulated } = given;
+  const { passId, sheet, set, only, initial, changes, first, unit, simulated } = given;
   const sums = useLater(loadSums);
   const line = useReadings(passId, initial, changes, sums?.readLine ?? null);
   const { readings, keep, takeBack } = line;
+  const { assessment, observations } = useSoFar(sums, readings, given);
   const tasks = useMemo(() => tasksOf(sheet, set, only), [sheet, set, only]);
-  const [desk, setDesk] = useState(() => openDesk(first));
+  const [desk, setDesk] = useState(() => openDesk(first, keptOf(initial, tasks[first.task]!) === null));
   const task = tasks[desk.hand.task]!;
   const under = { comb: combOf(task), unit };
   const press = (p: Press): void => setDesk((d) => pressed(d, p, under));
   const at = atHand(desk.hand, task, tasks, readings, sums?.predictOffset ?? null, sheet);
 
-  const goTo = (index: number): void => {
+  const goTo = (index: number, overtaken = ''): void => {
     if (!sums) return;
-    const hand = handAt((index + tasks.length) % tasks.length, tasks, readings, sums.predictOffset);
-    press({ kind: 'lay-out', hand });
+    const to = (index + tasks.length) % tasks.length;
+    const hand = handAt(to, tasks, readings, sums.predictOffset);
+    press({ kind: 'lay-out', hand, open: keptOf(readings, tasks[to]!) === null, overtaken });
   };
+  const kept = keptOf(readings, task);
   // The next comb is laid out once the reading before it counts.
-  if (desk.awaiting !== null && keptOf(readings, task) !== null) goTo(desk.awaiting);
+  if (desk.awaiting !== null && kept !== null) goTo(desk.awaiting);
+  else if (desk.open && kept !== null && sums) {
+    // Another tablet has read it meanwhile: nobody reads it twice.
+    const overtaken = `${kept.by ?? 'Somebody'} has read ${task.station.id} ${axisWords(task)}.`;
+    const next = nextOpen(tasks, desk.hand.task, (t) => keptOf(readings, t) !== null);
+    if (next === null) press({ kind: 'all-read', overtaken });
+    else goTo(next, overtaken);
+  }
 
+  const finishing = useRef<HTMLButtonElement>(null);
   const enter = (): void => {
     if (!sums) return;
+    if (desk.finished) return void finishing.current?.click();
     if (enterKeeps(desk)) {
       keep({ stationId: task.station.id, axis: task.axis, pick: at.pick, coarseMm: desk.hand.coarseRead });
       const next = nextOpen(tasks, desk.hand.task, (t) => keptOf(readings, t) !== null || t === task);
@@ -94,7 +106,7 @@ export function ReadDesk(given: Given) {
     press({ kind: 'taken-back', reading });
     void takeBack(task.station.id, task.axis);
   };
-  useDeskKeys(sums !== null, desk.typed !== '', (kind, { by, key }) => {
+  useDeskKeys(given.keys && sums !== null, desk.typed !== '', (kind, { by, key }) => {
     if (kind === 'clear') clear();
     else if (kind === 'back' || kind === 'on') goTo(desk.hand.task + (kind === 'on' ? 1 : -1));
     else if (kind === 'enter') enter();
@@ -120,7 +132,12 @@ export function ReadDesk(given: Given) {
         onPick={(id) => goTo(tasks.findIndex((t) => t.station.id === id))}
       />
       <div>
-        <DeskPicture desk={desk} at={at} unit={unit} />
+        <DeskPicture
+          desk={desk}
+          at={at}
+          unit={unit}
+          done={desk.finished && assessment ? allReadWords(tasks.length, assessment, unit) : null}
+        />
         <DeskButtons
           desk={desk}
           at={at}
@@ -159,17 +176,17 @@ export function ReadDesk(given: Given) {
         <Finish
           sessionId={given.sessionId}
           sums={sums}
-          sheet={sheet}
-          readings={readings}
-          others={given.others}
+          assessment={assessment}
+          observations={observations}
+          area={sheet.spec.workArea}
+          others={given.others.length}
           combs={tasks.length}
           kept={tasks.filter((t) => keptOf(readings, t) !== null).length}
           stations={sheet.stations.filter((s) => s.set === set)}
           here={task.station.id}
           onGo={(id) => goTo(nextOpenOf(tasks, readings, id))}
           unsaved={line.unsaved}
-          toleranceMm={toleranceMm}
-          acuityMm={given.acuityMm}
+          button={finishing}
           unit={unit}
         />
         <Unsaved line={line} />
@@ -204,86 +221,4 @@ function atHand(
     offsetMm: pickObservation(task.station.id, comb, pick).offsetMm,
     open: hand.mode === 'fine' && hand.coarseRead !== null && coarseLeavesOpen(comb, pick, hand.coarseRead),
   };
-}
-
-/** What the readings say so far, and the way on. */
-function Finish({
-  sessionId,
-  sums,
-  sheet,
-  readings,
-  others,
-  combs,
-  kept,
-  stations,
-  here,
-  onGo,
-  unsaved,
-  toleranceMm,
-  acuityMm,
-  unit,
-}: {
-  sessionId: string;
-  sums: typeof import('./readingSums') | null;
-  sheet: ProofSheet;
-  readings: readonly KeptReading[];
-  others: readonly PassReading[];
-  combs: number;
-  /** Of these, read. */
-  kept: number;
-  stations: readonly Station[];
-  /** The station under the eye. */
-  here: string;
-  onGo: (stationId: string) => void;
-  unsaved: number;
-  toleranceMm: number;
-  acuityMm: number | null;
-  unit: LengthUnit;
-}) {
-  const [finishing, startFinish] = useTransition();
-  const [refused, setRefused] = useState('');
-  const area = sheet.spec.workArea;
-  const { assessment, observations } = useMemo(() => {
-    if (!sums) return { assessment: null, observations: [] };
-    const found = readings.flatMap((r) => {
-      const station = sheet.stations.find((s) => s.id === r.stationId);
-      return station ? [passReading(station, r.axis, r.pick, r.coarseMm, acuityMm)] : [];
-    });
-    const all = [...found, ...others];
-    return {
-      assessment: sums.assessPass(all, [], area, toleranceMm),
-      observations: all.map((r) => r.observation),
-    };
-  }, [sums, readings, others, sheet, area, toleranceMm, acuityMm]);
-  const finish = (): void =>
-    startFinish(async () => {
-      const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
-      if (done?.ok === false) setRefused(whyNotDone(done));
-    });
-  const all = kept >= combs;
-  return (
-    <>
-      <h2>
-        So far, {kept} of {combs} combs
-        {others.length > 0 && `, ${others.length} read another way`}
-      </h2>
-      {sums ? (
-        <sums.SoFar assessment={assessment} area={area} unit={unit} />
-      ) : (
-        <p className="soft mb-0">Adding up …</p>
-      )}
-      {sums && assessment && !assessment.axis && (
-        <sums.NextToRead {...{ assessment, observations, stations, area, here, unit, onGo }} />
-      )}
-      <Button
-        variant={all ? 'main' : 'plain'}
-        className="w-100 mt-3"
-        disabled={assessment === null || finishing || unsaved > 0}
-        onClick={finish}
-      >
-        {all ? 'See what it says' : 'See what these say'}
-      </Button>
-      {refused && <span className="field-error">{refused}</span>}
-    </>
-  );
 }

@@ -59,8 +59,8 @@ export async function ReadPage({
       shortRead(session, pass, unit)
     );
   const assessment = assess(session, pass);
-  const readings = pass.readings.flatMap(({ stationId, axis, pick, coarseMm }) =>
-    'line' in pick ? [{ stationId, axis, pick, coarseMm }] : [],
+  const readings = pass.readings.flatMap(({ stationId, axis, pick, coarseMm, by }) =>
+    'line' in pick ? [{ stationId, axis, pick, coarseMm, by }] : [],
   );
   const others = pass.readings.filter(isOther);
   const rings = await ringRows(session, pass);
@@ -92,7 +92,15 @@ export async function ReadPage({
         <EvenFirst passId={pass.id} stations={pass.stations.length} withinMm={EVEN_WITHIN_MM} unit={unit} />
       )}
       <CoarseFirst ends={ends} at="read" unit={unit} />
-      {rings.length > 0 && <RingDesk key={`${pass.id}-rings`} passId={pass.id} rows={rings} unit={unit} />}
+      {rings.length > 0 && (
+        <RingDesk
+          key={`${pass.id}-rings`}
+          passId={pass.id}
+          rows={rings}
+          keys={readBy === 'rings'}
+          unit={unit}
+        />
+      )}
       {otherFirst && otherWays}
       <ReadDesk
         key={`${pass.id} ${only}`}
@@ -101,6 +109,7 @@ export async function ReadPage({
         passId={pass.id}
         sheet={pass.sheet.geometry}
         set={pass.set}
+        keys={readBy === 'comb' || only !== null}
         initial={readings}
         others={others.map(otherPassReading)}
         changes={session.changes}

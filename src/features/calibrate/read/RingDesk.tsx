@@ -13,6 +13,7 @@ import { useHydrated } from '@/ui/useHydrated';
 
 import { keepOther } from '../actions';
 import { MAGNIFIED, RingPicture } from './RingPicture';
+import { useDeskKeys } from './useDeskKeys';
 
 /** A row of rings of this set, where it stands, and what was read of it. */
 export interface RingToRead {
@@ -35,10 +36,13 @@ const MEASURES: Readonly<Record<OffsetAxis, string>> = {
 export function RingDesk({
   passId,
   rows,
+  keys,
   unit,
 }: {
   passId: string;
   rows: readonly RingToRead[];
+  /** The keys are its own: arrows move along the row, Enter keeps the ring. */
+  keys: boolean;
   unit: LengthUnit;
 }) {
   const firstOpen = rows.findIndex((r) => r.kept === null);
@@ -67,6 +71,12 @@ export function RingDesk({
       setSaid([`${nameOf(here)} kept.`, ...done.value.doubts.map((d) => d.message)].join(' '));
       if (index + 1 < rows.length) goTo(index + 1);
     });
+  useDeskKeys(keys && ready && !pending, false, (kind, { by }) => {
+    if (kind === 'nudge') nudge(by! / 2);
+    else if (kind === 'enter') keep();
+    else if (kind === 'on' || kind === 'back')
+      goTo((index + (kind === 'on' ? 1 : -1) + rows.length) % rows.length);
+  });
   const read = rows.filter((r) => r.kept !== null).length;
   return (
     <section className="panel mb-3" aria-label="Read by the rings">
@@ -142,7 +152,7 @@ export function RingDesk({
               </p>
             </div>
             <Button type="submit" variant="plain" disabled={pending}>
-              Keep it, next row
+              Keep it, next row {keys && <kbd className="key-hint">Enter</kbd>}
             </Button>
             <span role="status" className="small-print">
               {said}

@@ -75,7 +75,7 @@ test('what is typed is mended with Backspace, dropped with Escape, and never gro
 test('a kept reading names the comb to go to, which is laid out once; a taken back one can be undone', () => {
   const kept = after(FINE, { kind: 'kept', next: 3 });
   expect(kept.awaiting).toBe(3);
-  expect(pressed(kept, { kind: 'lay-out', hand: { ...COARSE, task: 3 } }, UNDER)).toMatchObject({
+  expect(pressed(kept, { kind: 'lay-out', open: true, hand: { ...COARSE, task: 3 } }, UNDER)).toMatchObject({
     awaiting: null,
     hand: { task: 3, mode: 'coarse' },
   });
@@ -120,4 +120,17 @@ test.each([
   ['x', false, null],
 ])('the key %s, typing %s', (key, isTyping, meaning) => {
   expect(meaningOf(key, isTyping)).toEqual(meaning);
+});
+
+test('the last comb that is kept finishes; a press on another begins anew; what somebody else read is named', () => {
+  const last = after(FINE, { kind: 'kept', next: null });
+  expect(last).toMatchObject({ finished: true, open: false, awaiting: null });
+  expect(after(FINE, { kind: 'kept', next: 3 })).toMatchObject({ finished: false, awaiting: 3 });
+  expect(pressed(last, RIGHT, UNDER).finished).toBe(false);
+  const overtaken = 'KT has read A1 across.';
+  const moved = after(FINE, { kind: 'lay-out', hand: { ...FINE, task: 2 }, open: true, overtaken });
+  expect(moved).toMatchObject({ overtaken, open: true, finished: false, hand: { task: 2 } });
+  // It is said once.
+  expect(pressed(moved, { kind: 'kept', next: 4 }, UNDER).overtaken).toBe('');
+  expect(after(FINE, { kind: 'all-read', overtaken })).toMatchObject({ overtaken, finished: true });
 });

@@ -17,6 +17,12 @@ export interface Desk {
   readonly taken: KeptReading | null;
   /** The comb to go to once the reading before it counts: it may tell the whole lengths. */
   readonly awaiting: number | null;
+  /** The comb under the hand was open when it was laid out, and nobody here has kept it since. */
+  readonly open: boolean;
+  /** What this hand kept last left nothing open: the desk says what all of it says. */
+  readonly finished: boolean;
+  /** Who has read the comb that was under the hand, and which it was. */
+  readonly overtaken: string;
 }
 
 export type Press =
@@ -25,7 +31,8 @@ export type Press =
   | { readonly kind: 'coarse' }
   | { readonly kind: 'type'; readonly key: string }
   | { readonly kind: 'enter' }
-  | { readonly kind: 'lay-out'; readonly hand: Hand }
+  | { readonly kind: 'lay-out'; readonly hand: Hand; readonly open: boolean; readonly overtaken?: string }
+  | { readonly kind: 'all-read'; readonly overtaken: string }
   | { readonly kind: 'kept'; readonly next: number | null }
   | { readonly kind: 'taken-back'; readonly reading: KeptReading }
   | { readonly kind: 'undone' };
@@ -40,8 +47,11 @@ const MOST_TYPED = 8;
 /** A cross can be read half a millimetre beyond its last graduation. */
 const MOST_COARSE_MM = COARSE_REACH_MM + 0.5;
 
-export const openDesk = (hand: Hand): Desk => ({
+export const openDesk = (hand: Hand, open = true): Desk => ({
   hand,
+  open,
+  finished: false,
+  overtaken: '',
   typed: '',
   notThere: '',
   taken: null,
@@ -56,7 +66,7 @@ export function pressed(desk: Desk, press: Press, { comb, unit }: UnderHand): De
   const { hand } = desk;
   switch (press.kind) {
     case 'nudge':
-      return { ...desk, hand: nudged(hand, press.by, comb) };
+      return { ...desk, finished: false, hand: nudged(hand, press.by, comb) };
     case 'between':
       return hand.mode === 'coarse' ? desk : { ...desk, hand: { ...hand, steps: halved(hand.steps, comb) } };
     case 'coarse':
@@ -72,11 +82,27 @@ export function pressed(desk: Desk, press: Press, { comb, unit }: UnderHand): De
         hand: { ...hand, mode: 'fine', coarseRead: hand.coarseMm, steps: 0 },
       };
     case 'lay-out':
-      return { ...desk, hand: press.hand, awaiting: null };
+      return {
+        ...desk,
+        hand: press.hand,
+        awaiting: null,
+        open: press.open,
+        finished: false,
+        overtaken: press.overtaken ?? '',
+      };
+    case 'all-read':
+      return { ...desk, open: false, finished: true, overtaken: press.overtaken };
     case 'kept':
-      return { ...desk, taken: null, awaiting: press.next };
+      return {
+        ...desk,
+        taken: null,
+        awaiting: press.next,
+        open: false,
+        finished: press.next === null,
+        overtaken: '',
+      };
     case 'taken-back':
-      return { ...desk, taken: press.reading };
+      return { ...desk, taken: press.reading, finished: false };
     case 'undone':
       return { ...desk, taken: null };
     default:

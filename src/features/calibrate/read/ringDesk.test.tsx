@@ -22,8 +22,8 @@ async function keep(): Promise<void> {
 }
 const slider = () => screen.getByLabelText('The even ring');
 const set = (ring: number) => fireEvent.change(slider(), { target: { value: String(ring) } });
-const show = (rows: readonly RingToRead[] = ROWS, unit: 'mm' | 'in' = 'mm') =>
-  render(<RingDesk passId="p" rows={rows} unit={unit} />);
+const show = (rows: readonly RingToRead[] = ROWS, unit: 'mm' | 'in' = 'mm', keys = false) =>
+  render(<RingDesk passId="p" rows={rows} keys={keys} unit={unit} />);
 
 beforeEach(() => {
   jest
@@ -84,4 +84,22 @@ test('a doubt and a refusal are said; a refusal stays on its row', async () => {
   await keep();
   expect(await screen.findByText('This set is closed.')).toBeInTheDocument();
   expect(screen.getByLabelText('Row')).toHaveDisplayValue('A1 along');
+});
+
+test('the keys are its own where rings were chosen, and nobody’s else', async () => {
+  const { unmount } = show(ROWS, 'mm', false);
+  await waitFor(() => expect(slider()).toBeEnabled());
+  await user.keyboard('{ArrowRight}{ArrowRight}{Enter}');
+  expect(slider()).toHaveValue('0');
+  expect(keepOther).not.toHaveBeenCalled();
+  unmount();
+  show(ROWS, 'mm', true);
+  await waitFor(() => expect(slider()).toBeEnabled());
+  await user.keyboard('{ArrowRight}{ArrowRight}{ArrowRight}{ArrowLeft}{Enter}');
+  await waitFor(() => expect(keepOther).toHaveBeenCalledTimes(1));
+  expect(jest.mocked(keepOther).mock.lastCall![0]).toMatchObject({
+    stationId: 'A1',
+    axis: 'across',
+    ring: 1,
+  });
 });

@@ -15,6 +15,8 @@ export interface KeptReading {
   readonly axis: OffsetAxis;
   readonly pick: LinePick;
   readonly coarseMm: number | null;
+  /** Who entered it; nothing for what was entered here a moment ago. */
+  readonly by?: string;
 }
 
 export interface RefusedReading {

@@ -4,10 +4,13 @@ import Link from 'next/link';
 import { toType, unprovedTools } from '@/core/setup';
 import { preferences, requestDeps } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
+import { shopStamp } from '@/server/logbook/shopStamp';
 import { isProved, loadBench } from '@/server/setups/bench';
 
 import { Fold } from '@/ui/Fold';
+import { LiveRefresh } from '@/ui/LiveRefresh';
 import { Recipe } from '@/features/forms/setup/Recipe';
+import { Code } from '@/features/frame/Code';
 import { Page } from '@/features/frame/Page';
 
 import { LoadingCard } from '../LoadingCard';
@@ -25,13 +28,18 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   const { plan, setup } = run;
   const { request, imposition, sections } = plan;
   const last = sections.at(-1)!;
-  const bench = await loadBench(requestDeps(), setup.rigId);
+  const deps = requestDeps();
+  const bench = await loadBench(deps, setup.rigId);
   const tools = unprovedTools(
     setup,
     bench.map((b) => ({ setup: b.setup, proved: isProved(b) })),
   );
   return (
     <Page title={`Release ${run.label}`} context={<RunContext run={run} words="planned, not released" />}>
+      <LiveRefresh address="/api/stamp" stamp={await shopStamp(deps)} />
+      <span className="print-only release-code">
+        <Code address={`${deps.origin}/jobs/${run.id}`} />
+      </span>
       <h1 className="answer">
         {run.label}: {imposition.copies} {run.name} in{' '}
         {sections.length === 1 ? 'one piece' : `${sections.length} sections`},{' '}

@@ -70,7 +70,7 @@ export function CheckPicture({
     if (!from || !onMove) return;
     from.moved ||= Math.hypot(event.clientX - from.x, event.clientY - from.y) > STILL_PX;
     if (!from.moved) return;
-    const px = BOX.width / event.currentTarget.getBoundingClientRect().width;
+    const px = BOX.width / event.currentTarget.querySelector('svg')!.getBoundingClientRect().width;
     const snapped = (start: number | null, by: number): number =>
       Math.round(((start ?? 0) + (by * px) / from.scale) * 100) / 100;
     onMove('across', snapped(from.from.dxMm, toRight * (event.clientX - from.x)));

@@ -8,7 +8,9 @@ import { dateText } from '@/clock/dates';
 import { EVENT_WORDS } from '@/ui/words/eventWords';
 import { signalsOf } from '@/ui/words/watchWords';
 
-/* What waits for somebody on the bench, and what comes first. */
+/*
+ * What waits for somebody, and what comes first: one state and one next step of a setup, on every screen that speaks of it.
+ */
 
 export interface TaskView {
   readonly key: string;

@@ -1,7 +1,7 @@
 import { setupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 
-import type { TaskView } from './tasks';
+import type { TaskView } from './nextSteps';
 
 /** Something that can be done with a setup: a place to go to, or something to start. */
 export type ActView = { readonly words: string } & (

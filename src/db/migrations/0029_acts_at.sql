@@ -1,0 +1,1 @@
+CREATE INDEX "acts_at" ON "acts" USING btree ("at");
