@@ -10,7 +10,6 @@ import {
   type FittedModels,
   type LadderFit,
   type ModelFit,
-  type ModelName,
   type Observation,
 } from '../fit';
 import { rectLattice, type Point, type Rect } from '../geometry';
@@ -62,26 +61,11 @@ export function fitOneAxis(
     }),
   );
   const models = { ...refused, ...told };
-  const { suspects, ...rest } = conclusions(models);
-  // With few to judge by, the others may agree by luck: what lies within its own rounding is no misreading.
-  const residuals = new Map(widest(models, rest.widest)?.map((o) => [o.stationId, o.residualMm]));
-  const beyond = ({ stationId }: (typeof suspects)[number]): boolean => {
-    const own = observations.find((o) => o.stationId === stationId);
-    return Math.abs(residuals.get(stationId) ?? 0) > ROUNDING_SDS * (own?.uMm ?? 0);
-  };
   return {
-    ...{ ...rest, suspects: suspects.filter(beyond), workAreaCentre },
+    ...{ ...conclusions(models, observations), workAreaCentre },
     models: models as LadderFit['models'],
   };
 }
-
-/** Beyond so many of its standard uncertainties a reading is off by more than rounding. */
-const ROUNDING_SDS = 2;
-
-const widest = (models: FittedModels, name: ModelName | null): ModelFit['observations'] | null => {
-  const fit = name && models[name];
-  return fit && fit.status === 'ok' ? fit.observations : null;
-};
 
 function ofAxis(fit: ModelFit, axis: OffsetAxis, read: readonly Observation[]): ModelFit {
   const k = fit.k / 2;

@@ -8,7 +8,10 @@ import type { ModelFit } from './types';
 const fitWith = (studentised: readonly number[], dof: number): ModelFit =>
   ({
     dof,
-    observations: studentised.map((s, i) => ({ stationId: `S${i}`, axis: 'across', studentised: s })),
+    observations: studentised.map((s, i) => ({
+      ...{ stationId: `S${i}`, axis: 'across', studentised: s },
+      ...{ residualMm: 1, leverage: 0.5 },
+    })),
   }) as unknown as ModelFit;
 
 test.each([
@@ -23,11 +26,12 @@ test.each([
     const plain = tQuantile(0.975, dof - 1);
     expect(limit).toBeGreaterThan(1.3 * plain);
     const rest = Array.from({ length: n - 1 }, () => 0.4);
-    const odd = (studentised: number): number => suspectReadings(fitWith([...rest, studentised], dof)).length;
+    const odd = (studentised: number): number =>
+      suspectReadings(fitWith([...rest, studentised], dof), []).length;
     expect([odd((plain + limit) / 2), odd(limit * 0.999), odd(limit * 1.001), odd(-limit * 1.001)]).toEqual([
       0, 0, 1, 1,
     ]);
-    expect(suspectReadings(fitWith([99], 1))).toEqual([]);
+    expect(suspectReadings(fitWith([99], 1), [])).toEqual([]);
   },
 );
 
@@ -43,5 +47,13 @@ test.each([
     affine: model('affine', affine),
     projective: model('projective', projective),
   } as FittedModels;
-  expect(conclusions(models)).toMatchObject({ recommended: wanted, widest: 'affine' });
+  expect(conclusions(models, [])).toMatchObject({ recommended: wanted, widest: 'affine' });
+});
+
+test('what lies within its own uncertainty is no misreading, however well the others agree', () => {
+  const fit = fitWith([0.1, 0.1, 0.1, 0.1, 0.1, 0.1, 0.1, 400], 4);
+  const of = (uMm: number) =>
+    suspectReadings(fit, [{ stationId: 'S7', axis: 'across', uMm } as never]).map((s) => s.stationId);
+  // A residual of 1 mm with half of its weight in the fit: 2 · u · √½.
+  expect([of(0.7), of(0.71)]).toEqual([['S7'], []]);
 });

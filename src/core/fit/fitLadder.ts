@@ -28,7 +28,7 @@ const CLEAR_WIN = 10;
  */
 export function fitLadder(observations: readonly Observation[], workAreaCentre: Point): LadderFit {
   const models = fitModels(MODELS, observations, workAreaCentre);
-  return { ...conclusions(models), workAreaCentre, models: models as LadderFit['models'] };
+  return { ...conclusions(models, observations), workAreaCentre, models: models as LadderFit['models'] };
 }
 
 export type FittedModels = Readonly<Partial<Record<ModelName, ModelOutcome>>>;
@@ -41,7 +41,10 @@ export const fitModels = (
   Object.fromEntries(wanted.map((name) => [name, fitModel(name, observations, workAreaCentre)]));
 
 /** What follows from the models that were fitted: which explains, which corrects, which readings look odd. */
-export function conclusions(models: FittedModels): Omit<LadderFit, 'workAreaCentre' | 'models'> {
+export function conclusions(
+  models: FittedModels,
+  observations: readonly Observation[],
+): Omit<LadderFit, 'workAreaCentre' | 'models'> {
   const fitted = MODELS.map((name) => models[name]).filter((m): m is ModelFit => m?.status === 'ok');
   const widest = fitted.findLast((m) => m.model !== 'projective') ?? null;
   return {
@@ -49,7 +52,7 @@ export function conclusions(models: FittedModels): Omit<LadderFit, 'workAreaCent
     recommended: lowestAic(fitted)?.model ?? null,
     widest: widest?.model ?? null,
     nestedF: fitted.slice(1).flatMap((big, i) => nestedF(fitted[i]!, big) ?? []),
-    suspects: widest ? suspectReadings(widest) : [],
+    suspects: widest ? suspectReadings(widest, observations) : [],
   };
 }
 
@@ -89,11 +92,22 @@ export function fTest(
 
 const SUSPECT_LEVEL = 0.05;
 
-/** Readings whose studentised residual passes the Bonferroni limit; flagged, never dropped. */
-export function suspectReadings(fit: ModelFit): SuspectReading[] {
+/** Beyond so many of its standard uncertainties a reading is off by more than rounding. */
+const ROUNDING_SDS = 2;
+
+/**
+ * Readings whose studentised residual passes the Bonferroni limit; flagged, never dropped. With few to judge by, the others
+ * may agree by luck: what lies within its own uncertainty, as far as its residual shows it (u·√(1 − h)), is no misreading.
+ */
+export function suspectReadings(fit: ModelFit, observations: readonly Observation[]): SuspectReading[] {
   if (fit.dof < 2) return [];
   const limit = coverageFactor(1 - SUSPECT_LEVEL / fit.observations.length, fit.dof - 1);
-  return fit.observations.flatMap(({ stationId, axis, studentised }) =>
-    studentised !== null && Math.abs(studentised) > limit ? [{ stationId, axis, studentised, limit }] : [],
-  );
+  const u = new Map(observations.map((o) => [`${o.stationId} ${o.axis}`, o.uMm]));
+  return fit.observations.flatMap(({ stationId, axis, studentised, residualMm, leverage }) => {
+    const rounding =
+      ROUNDING_SDS * (u.get(`${stationId} ${axis}`) ?? 0) * Math.sqrt(Math.max(0, 1 - leverage));
+    return studentised !== null && Math.abs(studentised) > limit && Math.abs(residualMm) > rounding
+      ? [{ stationId, axis, studentised, limit }]
+      : [];
+  });
 }

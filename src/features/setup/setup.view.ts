@@ -23,10 +23,9 @@ export function setupAnswer(
       ? 'is not proved yet'
       : 'was never measured';
   // “Never measured” says why it is calibrated.
-  if (next)
-    return stands.unknown === next.why
-      ? `${name} ${state}. ${next.act} it.`
-      : `${name} ${state}. ${next.act}: ${next.why}.`;
+  if (next && stands.unknown !== null && next.why.endsWith(stands.unknown))
+    return `${name} ${state}. ${next.act}${next.why.startsWith('then ') ? ', then calibrate it' : ' it'}.`;
+  if (next) return `${name} ${state}. ${next.act}: ${next.why}.`;
   return toType(setup.settings).length > 0
     ? `${name} ${state}. Change over to it before it runs.`
     : `${name} ${state}.`;

@@ -87,7 +87,7 @@ export function fitForScript(request: FitRequest) {
     observations,
     centre,
   );
-  const { recommended, nestedF, suspects } = conclusions(models);
+  const { recommended, nestedF, suspects } = conclusions(models, observations);
   const roll = wanted.includes(ROLL_MODEL) ? fitModel(ROLL_MODEL, observations, centre) : null;
   return {
     version: FIT_VERSION,

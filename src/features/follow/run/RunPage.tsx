@@ -45,7 +45,8 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   const strip = stripOf(run);
   // While the section that was cut last is still held, reading it comes before the next.
   const bare = slip === null && index !== null && last !== null && unchecked(run).includes(last);
-  const checkFirst = slip === null && index !== null && rowsToCheck(run).length > 0;
+  // It stays where it is while a slip is decided on: nobody loses what they have typed.
+  const toRead = index !== null && rowsToCheck(run).length > 0;
   const checkForm = open && last !== null && (
     <CheckForm
       key={`${last} ${unit}`}
@@ -79,8 +80,24 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
     >
       <LiveRefresh address={`/api/runs/${run.id}/stamp`} stamp={run.version} />
       <h1 className={`answer ${go === 'stop' ? 'notice notice-bad' : ''}`}>{words}</h1>
-      {checkFirst && checkForm}
-      <div className={checkFirst ? 'two work-first mt-3' : 'two'}>
+      {open && slip && next && (
+        <section className="panel mb-3">
+          <h2>
+            A <Word of="slip">slip</Word>
+          </h2>
+          <p>
+            {lengthText(Math.abs(slip.sizeMm), unit)} ± {lengthText(2 * slip.uMm, unit)}: more than this media
+            wanders by itself. Look at rollers and take-up before you go on; a check that was misread is taken
+            back below. Then there is a file for section {next.index}.
+          </p>
+          <div className="stack" style={{ gap: 8 }}>
+            <RegisterButton runId={run.id} before={next.index} main />
+            <KeepSlipButton runId={run.id} slip={slip} />
+          </div>
+        </section>
+      )}
+      {toRead && checkForm}
+      <div className={toRead ? 'two work-first mt-3' : 'two'}>
         <div className="stack">
           <RollDrawing
             imposition={run.plan.imposition}
@@ -115,22 +132,6 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
           </Fold>
         </div>
         <div className="stack side">
-          {open && slip && next && (
-            <section className="panel">
-              <h2>
-                A <Word of="slip">slip</Word>
-              </h2>
-              <p>
-                {lengthText(Math.abs(slip.sizeMm), unit)} ± {lengthText(2 * slip.uMm, unit)}: more than this
-                media wanders by itself. Look at rollers and take-up before you go on; a check that was
-                misread is taken back below. Then there is a file for section {next.index}.
-              </p>
-              <div className="stack" style={{ gap: 8 }}>
-                <RegisterButton runId={run.id} before={next.index} main />
-                <KeepSlipButton runId={run.id} slip={slip} />
-              </div>
-            </section>
-          )}
           {open && run.newStanding && (
             <StandingPanel runId={run.id} media={run.setup.media} standing={run.newStanding} />
           )}
@@ -144,7 +145,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               <RestButton runId={run.id} rest={false} />
             </section>
           )}
-          {!checkFirst && checkForm && (
+          {!toRead && checkForm && (
             <Fold name="run-check-again" words={`Check section ${last!} again`} usual="both rows are read">
               {checkForm}
             </Fold>
