@@ -100,10 +100,10 @@ export async function addPlainRig(page: Page, name: string, media: string): Prom
 /** Presses what is folded open, as a person does: it is remembered, and stays open when the page lays itself out anew. */
 export const unfold = (page: Page, words: string): Promise<void> =>
   page
-    .locator('details', { has: page.locator('summary', { hasText: words }) })
+    .locator('details > summary', { hasText: words })
     .first()
-    .evaluate((d) => {
-      if (!(d as HTMLDetailsElement).open) d.querySelector('summary')!.click();
+    .evaluate((summary) => {
+      if (!(summary.parentElement as HTMLDetailsElement).open) (summary as HTMLElement).click();
     });
 
 /** Lays a sheet out anew: waits until it is. */

@@ -10,7 +10,7 @@ const fitWith = (studentised: readonly number[], dof: number): ModelFit =>
     dof,
     observations: studentised.map((s, i) => ({
       ...{ stationId: `S${i}`, axis: 'across', studentised: s },
-      ...{ residualMm: 1, leverage: 0.5 },
+      ...{ residualMm: 1 },
     })),
   }) as unknown as ModelFit;
 
@@ -54,6 +54,6 @@ test('what lies within its own uncertainty is no misreading, however well the ot
   const fit = fitWith([0.1, 0.1, 0.1, 0.1, 0.1, 0.1, 0.1, 400], 4);
   const of = (uMm: number) =>
     suspectReadings(fit, [{ stationId: 'S7', axis: 'across', uMm } as never]).map((s) => s.stationId);
-  // A residual of 1 mm with half of its weight in the fit: 2 · u · √½.
-  expect([of(0.7), of(0.71)]).toEqual([['S7'], []]);
+  // A residual of 1 mm: beyond twice 0.49, within twice 0.51.
+  expect([of(0.49), of(0.51)]).toEqual([['S7'], []]);
 });

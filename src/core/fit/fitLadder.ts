@@ -92,20 +92,19 @@ export function fTest(
 
 const SUSPECT_LEVEL = 0.05;
 
-/** Beyond so many of its standard uncertainties a reading is off by more than rounding. */
+/** Beyond so many of its standard uncertainties a reading is off by more than rounding, which never exceeds √3 of them. */
 const ROUNDING_SDS = 2;
 
 /**
  * Readings whose studentised residual passes the Bonferroni limit; flagged, never dropped. With few to judge by, the others
- * may agree by luck: what lies within its own uncertainty, as far as its residual shows it (u·√(1 − h)), is no misreading.
+ * may agree by luck: what lies within its own rounding is no misreading.
  */
 export function suspectReadings(fit: ModelFit, observations: readonly Observation[]): SuspectReading[] {
   if (fit.dof < 2) return [];
   const limit = coverageFactor(1 - SUSPECT_LEVEL / fit.observations.length, fit.dof - 1);
   const u = new Map(observations.map((o) => [`${o.stationId} ${o.axis}`, o.uMm]));
-  return fit.observations.flatMap(({ stationId, axis, studentised, residualMm, leverage }) => {
-    const rounding =
-      ROUNDING_SDS * (u.get(`${stationId} ${axis}`) ?? 0) * Math.sqrt(Math.max(0, 1 - leverage));
+  return fit.observations.flatMap(({ stationId, axis, studentised, residualMm }) => {
+    const rounding = ROUNDING_SDS * (u.get(`${stationId} ${axis}`) ?? 0);
     return studentised !== null && Math.abs(studentised) > limit && Math.abs(residualMm) > rounding
       ? [{ stationId, axis, studentised, limit }]
       : [];

@@ -46,7 +46,7 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
   // While the section that was cut last is still held, reading it comes before the next.
   const bare = slip === null && index !== null && last !== null && unchecked(run).includes(last);
   // It stays where it is while a slip is decided on: nobody loses what they have typed.
-  const toRead = index !== null && rowsToCheck(run).length > 0;
+  const toRead = rowsToCheck(run).length > 0;
   const checkForm = open && last !== null && (
     <CheckForm
       key={`${last} ${unit}`}
@@ -114,6 +114,11 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
             bare
             unit={unit}
           />
+          {!toRead && checkForm && (
+            <Fold name="run-check-again" words={`Check section ${last!} again`} usual="both rows are read">
+              {checkForm}
+            </Fold>
+          )}
           <Fold
             name="run-chart"
             words="Where the cuts landed"
@@ -144,11 +149,6 @@ export async function RunPage({ params }: { params: Promise<{ id: string }> }) {
               <p>Nothing is lost: every check and file is in the log.</p>
               <RestButton runId={run.id} rest={false} />
             </section>
-          )}
-          {!toRead && checkForm && (
-            <Fold name="run-check-again" words={`Check section ${last!} again`} usual="both rows are read">
-              {checkForm}
-            </Fold>
           )}
           {open && last !== null && <JustRead run={run} section={last} next={next} unit={unit} />}
           {open && (
