@@ -34,7 +34,10 @@ async function check(page: Page, section: number): Promise<void> {
     await form.getByLabel('Across, mm').fill(String(Math.abs(across)));
     await form.getByRole('button', { name: across < 0 ? 'left' : 'right', exact: true }).click();
     await form.getByRole('button', { name: 'Keep this check' }).click();
-    await expect(form.getByRole('status')).toContainText(`section ${section}, ${place}`);
+    // With its last row read the form is folded; what was read stands beside it.
+    await expect(page.getByRole('region', { name: `Read of section ${section}` })).toContainText(
+      `${place}, KT`,
+    );
   }
 }
 

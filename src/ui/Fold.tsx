@@ -34,10 +34,14 @@ export function Fold({
     if (fold.current?.open && !atFirst) localStorage.setItem(keyOf(name), '1');
   }, [name, atFirst]);
   useEffect(() => {
-    if (!fold.current) return;
-    const wanted = anchor !== undefined && window.location.hash === `#${anchor}`;
-    if (wanted || open || localStorage.getItem(keyOf(name))) fold.current.open = true;
-    if (wanted) fold.current.scrollIntoView();
+    // Never in the middle of a press that made the page run: that press would shut what was just opened.
+    const timer = setTimeout(() => {
+      if (!fold.current) return;
+      const wanted = anchor !== undefined && window.location.hash === `#${anchor}`;
+      if (wanted || open || localStorage.getItem(keyOf(name))) fold.current.open = true;
+      if (wanted) fold.current.scrollIntoView();
+    });
+    return () => clearTimeout(timer);
   }, [name, anchor, open]);
   // Before the press is carried out: what was opened for another reason is not remembered.
   const remember = (): void => {

@@ -32,7 +32,7 @@ export function WantsRow({ row }: { row: SetupRowView }) {
         )}
       </td>
       {row.wants.map((w) => (
-        <td key={w.settingId} className="num mono">
+        <td key={w.settingId} className={`num mono want want-${w.deed}`} data-name={w.name}>
           {w.deed === 'type' ? (
             <strong>
               <span aria-hidden>→ </span>

@@ -11,6 +11,7 @@ import { sizeWords } from '@/ui/words/sizeWords';
 
 export interface WantedFigure {
   readonly settingId: string;
+  readonly name: string;
   readonly figure: string;
   readonly deed: Deed;
 }
@@ -83,6 +84,7 @@ function row(own: BenchSetup, onIt: boolean, unit: LengthUnit, steps: readonly T
     allowed: lengthFigure(setup.toleranceMm, unit),
     wants: setup.settings.map((s) => ({
       settingId: s.id,
+      name: s.name,
       figure: figureOf(s, s.wanted),
       deed: deedOf(s),
     })),

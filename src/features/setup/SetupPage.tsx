@@ -90,7 +90,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
         </p>
       ))}
       {onBench && <Acts setup={setup} onBench={onBench} steps={steps} />}
-      <div className="two mt-3">
+      <div className="two work-first mt-3">
         <div className="stack">
           <Wanted setup={setup} />
           <Fold name="setup-standing" words="Its standing correction" usual={`${standing.length} on record`}>

@@ -39,7 +39,7 @@ test('what helped on a medium comes earlier there, a little on the rig’s other
   expect(here).toBeLessThan(rig);
   expect(rig).toBeLessThanOrEqual(shop);
   const found = await remediesFor(deps, gloss);
-  expect(found.setups.map((s) => s.words)).toEqual(['Rig, gloss film', 'Rig, matt card']);
+  expect(found.setups.map((s) => s.words)).toEqual(['Rig / gloss film', 'Rig / matt card']);
   expect(found.order.find((r) => r.id === 'matte')).toMatchObject({ worked: 4, tried: 4 });
 });
 
