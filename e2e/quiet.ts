@@ -2,7 +2,7 @@ import { expect, type Page } from '@playwright/test';
 
 /** What a screen asks of whoever looks at it. */
 export interface Loudness {
-  /** Words of the work that have a box of their own; options of choices and folded or hidden text left out. */
+  /** Words of the work that have a box of their own; choices’ options, warnings, and folded or hidden text left out. */
   readonly words: number;
   /** Where the red act ends, px from the top; null where there is none. */
   readonly redEndsAt: number | null;
@@ -18,7 +18,7 @@ export const loudness = (page: Page): Promise<Loudness> =>
     for (let node = walk.nextNode(); node; node = walk.nextNode()) {
       const parent = node.parentElement!;
       if (
-        parent.closest('select, script, style, title') ||
+        parent.closest('select, script, style, title, .notice') ||
         !parent.checkVisibility({ opacityProperty: true })
       )
         continue;
