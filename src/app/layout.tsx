@@ -5,6 +5,7 @@ import '@/ui/styles/tokens.css';
 import '@/ui/styles/frame.css';
 import '@/ui/styles/pieces.css';
 import '@/ui/styles/bench.css';
+import '@/ui/styles/benchNarrow.css';
 import '@/ui/styles/shop.css';
 import '@/ui/styles/screens.css';
 import '@/ui/styles/quiet.css';

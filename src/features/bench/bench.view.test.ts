@@ -231,6 +231,12 @@ test.each([
   const { tasks, answer } = benchView([rig], 'mm', NOW, [own, { ...own, id: 'y', stage: 'closed' }]);
   expect(tasks.map((t) => [`${t.act}: ${t.why}`, t.href])).toEqual([[words, '/jobs/x']]);
   expect(answerText(answer)).toBe(`${words}.`);
+  // What lies half cut comes before what is only planned, whichever was planned last.
+  const both = benchView([rig], 'mm', NOW, [
+    { ...own, id: 'p', stage: 'release' },
+    { ...own, id: 'c', stage: 'running', done: 2 },
+  ]);
+  expect(both.tasks.map((t) => t.key)).toEqual(['c', 'p']);
   // Left open on a setup that is off the bench by now.
   const left = benchView([rig], 'mm', NOW, [{ ...run, setupId: 'off the bench' }]);
   expect([left.tasks, answerText(left.answer)]).toEqual([[], 'It is plumb.']);

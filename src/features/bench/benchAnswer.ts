@@ -44,7 +44,7 @@ export function benchAnswer(
   if (!first) return [{ text: setups.length === 1 ? 'It is plumb.' : 'Every setup is plumb.' }];
   // A run's number says where it runs.
   const named = ({ task }: typeof first, name: string): string =>
-    task.kind === 'run' ? '' : `${JOINT[task.act] ?? ' on '}${name}`;
+    task.kind === 'run' || task.kind === 'planned' ? '' : `${JOINT[task.act] ?? ' on '}${name}`;
   const quiet = setups.length - urgent.length;
   const more = urgent.length - 2;
   const rest =

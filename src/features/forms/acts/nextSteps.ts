@@ -33,7 +33,7 @@ export interface TaskView {
 
 /** What is dealt with first. Nothing runs out of plumb; what is half done comes before what is only due. */
 const FIRST = [
-  ...(['out', 'open', 'run', 'unproved', 'signal'] as const),
+  ...(['out', 'open', 'run', 'planned', 'unproved', 'signal'] as const),
   ...(['event', 'leaning', 'widened', 'idle', 'unknown'] as const),
 ];
 export type TaskKind = (typeof FIRST)[number];
@@ -63,7 +63,7 @@ function runTask(r: RunRow): TaskView[] {
   const task = { key: r.id, setupId: r.setupId, href: `/jobs/${r.id}`, start: null, kind: 'run' } as const;
   const parts = { of: 'sections', done: r.done, all: r.sections } as const;
   if (r.stage === 'release')
-    return [{ ...task, act: `Release ${r.label}`, why: `${r.name}, not cut yet`, parts }];
+    return [{ ...task, kind: 'planned', act: `Release ${r.label}`, why: `${r.name}, not cut yet`, parts }];
   if (r.done >= r.sections)
     return [{ ...task, act: `Close ${r.label}`, why: `${r.name}: all sections are cut`, parts }];
   const rests = r.stage === 'paused' ? ', which rests' : '';
