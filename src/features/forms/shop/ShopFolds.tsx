@@ -10,9 +10,7 @@ import { Fold } from '@/ui/Fold';
 import { useLater } from '@/ui/useLater';
 
 import { FourAnswers } from './FourAnswers';
-import { MarksPanel } from './MarksPanel';
 import type { ShopPart } from './readShopForm';
-import { SettingsPanel } from './SettingsPanel';
 import { Field } from './ShopField';
 import { MachinesPanel, MediumFirst, MediumPanel, Sheet, type EquipmentChoice } from './ShopPanels';
 import type { ShopFields } from './shopTypes';
@@ -56,7 +54,7 @@ const GROUPS = {
         settings.map((s) => s.name),
         'none: the file carries it',
       ),
-    show: ({ form, unit }) => <SettingsPanel form={form} unit={unit} />,
+    show: ({ form, unit, rest }) => rest && <rest.SettingsPanel form={form} unit={unit} />,
   },
   sheet: {
     words: 'Sheet and allowed miss',
@@ -71,7 +69,7 @@ const GROUPS = {
   marks: {
     words: 'Marks',
     usual: ({ marks }) => COUNT_WORDS[marks.count] ?? marks.count,
-    show: ({ form, unit }) => <MarksPanel form={form} unit={unit} />,
+    show: ({ form, unit, rest }) => rest && <rest.MarksPanel form={form} unit={unit} />,
   },
   files: {
     words: 'Cut files lie',
