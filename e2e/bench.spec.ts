@@ -89,10 +89,10 @@ test('adding a rig: what is wrong is said by its field, what was typed stays, th
   const card = page.getByRole('region', { name: 'Luggage-tag rig, tag board' });
   await expect(card).toContainText('Not measured');
 
-  // It can be taken off the bench, and the undo puts it back.
+  // It can be put away, and the undo puts it back.
   await card.getByRole('link', { name: 'tag board' }).click();
-  await unfold(page, 'Take it off the bench');
-  await page.getByRole('button', { name: 'Take tag board on Luggage-tag rig off the bench' }).click();
+  await unfold(page, 'Put away');
+  await page.getByRole('button', { name: 'Put tag board on Luggage-tag rig away' }).click();
   await page.getByRole('button', { name: 'Put it back' }).click();
   await expectSound(page);
   // What happens to it is noted on its rig.

@@ -223,8 +223,8 @@ async function hangMore(page: Page): Promise<void> {
 async function takeMoreOff(page: Page, request: APIRequestContext): Promise<void> {
   for (const media of MORE_MEDIA) {
     await page.goto(`/setups/${(await setupOf(request, 'Roll rig', media)).id}`);
-    await unfold(page, 'Take it off the bench');
-    await page.getByRole('button', { name: /^Take .* off the bench$/ }).click();
+    await unfold(page, 'Put away');
+    await page.getByRole('button', { name: /^Put .* away$/ }).click();
     await page.getByRole('button', { name: 'Put it back' }).waitFor();
   }
 }

@@ -16,7 +16,7 @@ const linkTo = async (page: Page, from: string, pattern: RegExp): Promise<string
 const SCREENS: readonly (readonly [name: string, at: (page: Page) => Promise<string>, mostWords: number])[] =
   [
     ['Bench', () => Promise.resolve('/'), 140],
-    ['New rig', () => Promise.resolve('/rigs/new'), 125],
+    ['New rig', () => Promise.resolve('/rigs/new'), 120],
     ['Rig', (page) => linkTo(page, '/', /href="(\/rigs\/[0-9a-f-]{36})">Roll rig</), 220],
     ['Setup', (page) => linkTo(page, '/', /href="(\/setups\/[0-9a-f-]{36})"/), 160],
     [

@@ -246,7 +246,7 @@ test('the shop says in which zone its days are, and the logbook writes them so',
   await page.goto('/logbook');
   const first = page.locator('tbody tr').first().getByRole('link');
   const before = await first.textContent();
-  await page.getByRole('link', { name: 'The shop' }).click();
+  await page.getByRole('link', { name: 'Shop settings' }).click();
   const zone = page.getByLabel('Time zone');
   await zone.selectOption('Pacific/Kiritimati');
   await page.getByRole('button', { name: 'Keep this' }).press('Enter');
@@ -254,7 +254,7 @@ test('the shop says in which zone its days are, and the logbook writes them so',
   await page.getByRole('link', { name: 'Logbook' }).last().click();
   // Fourteen hours before universal time; whatever the server's own is, it is not that.
   await expect(first).not.toHaveText(before!);
-  await page.getByRole('link', { name: 'The shop' }).click();
+  await page.getByRole('link', { name: 'Shop settings' }).click();
   await expect(zone).toHaveValue('Pacific/Kiritimati');
   await zone.selectOption('');
   await page.getByRole('button', { name: 'Keep this' }).press('Enter');

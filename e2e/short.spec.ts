@@ -97,6 +97,9 @@ async function toRead(page: Page, rig: string): Promise<number> {
 test('first calibration short: at most 14 keys and 3 presses to “plumb in the middle”', async ({ page }) => {
   const errors = listenForErrors(page);
   const presses = await toRead(page, 'Honey-label desk rig');
+  // A short one has no Correct.
+  const steps = page.getByRole('navigation', { name: 'Places' }).getByRole('listitem');
+  await expect(steps).toHaveText(['Bench', 'Calibrate', 'Print', 'Read', 'Prove', 'Jobs', 'Logbook']);
   // Nothing is proposed before both combs stand.
   await expect(page.getByText('As soon as both combs stand.')).toBeVisible();
   let keys = 0;

@@ -5,6 +5,7 @@ import { usePathname } from 'next/navigation';
 import { useEffect, useRef, type ReactNode } from 'react';
 
 import { BOB_PATH } from './pictures/PlumbGlyph';
+import { useLeftOut } from './railSteps';
 
 const SESSION_STEPS = { print: 'Print', read: 'Read', correct: 'Correct', prove: 'Prove' };
 const RUN_STEPS = { new: 'Plan', release: 'Release', run: 'Follow', summary: 'Sum up' };
@@ -74,7 +75,8 @@ export function Rail({
 }) {
   const path = usePathname();
   useWorkFirst(path);
-  const list = knots(path);
+  const leftOut = useLeftOut();
+  const list = knots(path).filter((k) => !leftOut.includes(k.key));
   const heights = list.map((k) => (k.sub ? SUB_PX : PLACE_PX));
   const middles = heights.map((h, i) => FIRST_Y + heights.slice(0, i).reduce((a, b) => a + b, 0) + h / 2);
   const at = Math.max(

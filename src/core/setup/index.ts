@@ -1,4 +1,12 @@
-export { atPageEnd, type OwnPagePicks } from './ownPage';
+export {
+  atPageEnd,
+  isPageRange,
+  middleOfPage,
+  placeOnPage,
+  type OwnPagePicks,
+  type PagePick,
+  type PageRange,
+} from './ownPage';
 export { sizeFindings, type Extent, type Sizes } from './sizes';
 export {
   deedOf,

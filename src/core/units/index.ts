@@ -1,3 +1,4 @@
+export { capital } from './capital';
 export {
   MM_PER_INCH,
   fromMm,

@@ -1,10 +1,11 @@
-import { sql } from 'drizzle-orm';
-import { check, doublePrecision, index, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+
+import type { PagePick } from '@/core/setup';
 
 import { at, id } from './columns';
 import { setups } from './setups';
 
-/** Runs of a machine's own calibration: what was picked on its page, in its own numbers. */
+/** Runs of a machine's own calibration: what was picked on its page, as its lines are labelled. */
 export const ownPages = pgTable(
   'own_pages',
   {
@@ -16,10 +17,8 @@ export const ownPages = pgTable(
     medium: text().notNull(),
     /** What its coarse step was answered with; empty when it has none. */
     coarse: text().notNull().default(''),
-    across: doublePrecision().notNull(),
-    along: doublePrecision().notNull(),
-    lowest: doublePrecision().notNull(),
-    highest: doublePrecision().notNull(),
+    across: jsonb().$type<PagePick>().notNull(),
+    along: jsonb().$type<PagePick>().notNull(),
     /** What the machine said at the end. */
     answer: text().notNull().default(''),
     by: text().notNull(),
@@ -27,12 +26,5 @@ export const ownPages = pgTable(
     /** Entered by mistake: it stays in the log. */
     takenBackAt: at('taken_back_at'),
   },
-  (t) => [
-    check('own_pages_range', sql`${t.lowest} < ${t.highest}`),
-    check(
-      'own_pages_within',
-      sql`${t.across} between ${t.lowest} and ${t.highest} and ${t.along} between ${t.lowest} and ${t.highest}`,
-    ),
-    index('own_pages_setup').on(t.setupId, t.at),
-  ],
+  (t) => [index('own_pages_setup').on(t.setupId, t.at)],
 );

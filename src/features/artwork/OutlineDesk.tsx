@@ -152,12 +152,7 @@ export function OutlineDesk({ purpose, unit }: { purpose: Purpose; unit: LengthU
           aria-label="Artwork to trace"
         />
       )}
-      {!own && !opened && (
-        <p className="small-print">
-          PNG, JPEG, TIFF, WebP, SVG, or a PDF of one page. Pictures are traced here in the browser; drawings
-          are drawn by this shop’s own server first.
-        </p>
-      )}
+      {!own && !opened && <p className="small-print">PNG, JPEG, TIFF, WebP, SVG, or a PDF of one page.</p>}
       {drawn && opened && form && (
         <div className="two work-first">
           <div className="stack">
@@ -235,8 +230,8 @@ function SaveRow({ name, save }: { name: string; save: (format: CutFormat) => Pr
         ))}
       </div>
       <p className="small-print mt-2 mb-0">
-        Its page is the picture’s own, so line and picture lie alike. Correct it for a rig with “Correct a
-        file”. Never move one of the two without the other.
+        Saved on the same page size as the picture: keep them together. “Correct a file” makes it ready for a
+        rig.
       </p>
       {failed && <span className="field-error">{failed}</span>}
     </Fold>

@@ -1,5 +1,6 @@
 'use client';
 
+import { capital } from '@/core/units';
 import Link from 'next/link';
 
 import type { LengthUnit } from '@/core/units';
@@ -59,8 +60,6 @@ export function OpenRow({ row, unit }: { row: SetupRowView; unit: LengthUnit }) 
     </section>
   );
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function Allowed({ row }: { row: SetupRowView }) {
   return (

@@ -312,7 +312,7 @@ test.each([
   [
     'loads that crept while it still reads plumb',
     { watch: crept },
-    ['Calibrate: its loads land 0.16 mm further along since 12 November'],
+    ['Calibrate: since 12 November it lands 0.16 mm further along'],
   ],
   ['the same where nobody asked for it', { watch: crept, setup: policy({ signals: false }) }, []],
   [

@@ -1,7 +1,8 @@
 import type { ReactNode } from 'react';
 
-import { currentPass, sheetName, stateOf, type Session } from '@/server/sessions/session';
+import { currentPass, isShort, sheetName, stateOf, type Session } from '@/server/sessions/session';
 import { LiveRefresh } from '@/ui/LiveRefresh';
+import { LeaveOut } from '@/ui/railSteps';
 
 import { Page } from '../frame/Page';
 
@@ -35,6 +36,8 @@ export function SessionPage({
       context={<SessionContext session={session} ratio={ratio} words={words} />}
       trueSize="This is the screen on paper: the sheet at its true size is behind “Print sheet”."
     >
+      {/* A short one tells what to type while it is read; a quick check corrects nothing. */}
+      {(session.kind === 'quick-check' || isShort(currentPass(session))) && <LeaveOut step="correct" />}
       <LiveRefresh address={`/api/sessions/${session.id}/stamp`} stamp={session.changes} />
       {children}
       <details className="working mistake">

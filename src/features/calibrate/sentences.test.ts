@@ -55,7 +55,7 @@ test.each<[Partial<SetupSetting>, number, number, string | null]>([
   [{}, 1.15, 0.85, null],
   [{}, 0.15, -0.2, 'It goes through zero: the new figure is minus 0.20.'],
   [{}, -0.1, 0.25, 'It goes through zero: the new figure is plus 0.25.'],
-  [{ display: 'sign-and-size', step: 0.1 }, -0.2, -0.5, 'The sign stays minus; set the size to 0.5.'],
+  [{ display: 'sign-and-size', step: 0.1 }, -0.2, -0.5, 'Keep minus; set the size to 0.5.'],
   [{ display: 'sign-and-size', step: 0.1 }, -0.2, 0.3, 'Set the sign to plus, then the size to 0.3.'],
   [{ display: 'sign-and-size', step: 0.1 }, 0, -0.3, 'Set the sign to minus, then the size to 0.3.'],
   [{ display: 'sign-and-size', step: 0.1 }, 0.4, 0, 'Set the size to 0; its sign does not matter.'],

@@ -46,7 +46,7 @@ export function typingNote(setting: SetupSetting, from: number, to: number): str
     if (to === 0) return 'Set the size to 0; its sign does not matter.';
     return crosses || from === 0
       ? `Set the sign to ${sign}, then the size to ${size}.`
-      : `The sign stays ${sign}; set the size to ${size}.`;
+      : `Keep ${sign}; set the size to ${size}.`;
   }
   return crosses ? `It goes through zero: the new figure is ${sign} ${size}.` : null;
 }

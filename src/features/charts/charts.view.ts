@@ -1,3 +1,4 @@
+import { capital } from '@/core/units';
 import { scaleUtc } from 'd3';
 
 import {
@@ -217,8 +218,6 @@ export function termThatSignals(record: ChartRecord, toleranceMm: number): TermN
   return over.sort((a, b) => b.by - a.by)[0]?.term ?? 'shiftXMm';
 }
 
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
-
 /** The charts in words. */
 export const CHART_WORDS: Readonly<Record<RigChartKind, string>> = {
   loads: 'Each load',
@@ -233,5 +232,5 @@ export const CHART_ABOUT: Readonly<Record<RigChartKind, string>> = {
   averages: 'Newer loads count more than older ones: a small lasting change shows within a few loads.',
   sums: 'What lies beyond scatter is added up, upwards and downwards: a slow creep shows soonest.',
   'all-terms':
-    'All six terms in one figure: how far their running averages together are from where they should be. One limit for the rig as a whole (multivariate EWMA, T²).',
+    'All six terms in one figure: how far their running averages together are from where they should be. One limit for the rig as a whole (Hotelling’s T² of the averages).',
 };

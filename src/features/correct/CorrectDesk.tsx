@@ -93,6 +93,7 @@ export function CorrectDesk({
               Choose files
             </Button>
           </div>
+          {setup.carries && <p className="small-print mt-2 mb-0">{setup.carries}</p>}
         </section>
         {wrong && <MachineShows key={setup.id} setup={setup} />}
         {!empty && (

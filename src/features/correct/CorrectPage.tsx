@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
 import { z } from 'zod';
 
+import { capital } from '@/core/units';
 import { Page } from '@/features/frame/Page';
 import { preferences, requestDeps } from '@/server/base/context';
 import { FILES_A_PAGE, lastUsedSetups, listFiles, type FileRow } from '@/server/files/listFiles';
@@ -38,7 +39,9 @@ export async function CorrectPage({
     <Page title="Cut files" context={<strong>Cut files</strong>}>
       <h1 className="answer">
         {chosen
-          ? `Give cut files for ${chosen.media}: ${chosen.carries}.`
+          ? chosen.carries === null
+            ? `${capital(chosen.media)} needs no change in its cut files.`
+            : `Give cut files for ${chosen.media}: they come back corrected.`
           : 'Nothing is on the bench: add a rig and calibrate it, then its cut files come back corrected here.'}
       </h1>
       {chosen && <CorrectDesk setups={setups} chosen={chosen.id} unit={unit} />}

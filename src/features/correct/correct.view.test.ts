@@ -8,26 +8,26 @@ const AT = { x: 100, y: 150 };
 
 // What is told is K, the other way round than T.
 test.each([
-  ['nothing to carry', null, 'they come back as they are: the machine’s figures do it all'],
+  ['nothing to carry', null, null],
   [
     'less than shows',
     { ...NONE, tx: 0.002 },
-    'they come back moved by less than a hundredth of a millimetre',
+    'They come back moved by less than a hundredth of a millimetre.',
   ],
   [
     'a shift',
     { ...NONE, tx: 0.31, ty: -0.12 },
-    'they come back moved 0.31 mm left and 0.12 mm further along',
+    'They come back moved 0.31 mm left and 0.12 mm further along.',
   ],
   [
     'a length about the middle',
     { ...NONE, a22: 1.0011, ty: -0.0011 * AT.y },
-    'they come back 0.11 % shorter',
+    'They come back 0.11 % shorter.',
   ],
   [
     'a turn about the middle',
     { ...NONE, a12: -0.0007, a21: 0.0007, tx: 0.0007 * AT.y, ty: -0.0007 * AT.x },
-    'they come back turned 0.04° clockwise',
+    'They come back turned 0.04° clockwise.',
   ],
 ])('%s in words', (_, transform, words) => {
   expect(carriesWords(transform, AT, 'mm')).toBe(words);

@@ -17,8 +17,8 @@ export interface DeskSetup {
   readonly rigId: string;
   readonly words: string;
   readonly media: string;
-  /** What its files carry, in one line. */
-  readonly carries: string;
+  /** What its files carry, in one line; null where they need no change. */
+  readonly carries: string | null;
   /** How its files lie, in one line; null while nobody told. */
   readonly lies: string | null;
   readonly show: readonly ShowRow[];
@@ -77,8 +77,8 @@ export function carriesWords(
   transform: Affine | null,
   centre: { readonly x: number; readonly y: number },
   unit: LengthUnit,
-): string {
-  if (transform === null) return 'they come back as they are: the machine’s figures do it all';
+): string | null {
+  if (transform === null) return null;
   const k = invertAffine(transform);
   const to = applyAffine(k, centre);
   const [dx, dy] = [to.x - centre.x, to.y - centre.y];
@@ -105,8 +105,8 @@ export function carriesWords(
     ...(enough(leant) ? [`leant ${fixed(Math.abs(leant), 2)}° to the ${leant > 0 ? 'right' : 'left'}`] : []),
   ];
   return parts.length === 0
-    ? 'they come back moved by less than a hundredth of a millimetre'
-    : `they come back ${parts.join(', ')}`;
+    ? 'They come back moved by less than a hundredth of a millimetre.'
+    : `They come back ${parts.join(', ')}.`;
 }
 
 /** “The machine must show Offset X 0.85 mm and Offset Y 4.60 mm.” */

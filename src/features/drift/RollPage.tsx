@@ -107,8 +107,8 @@ export async function RollPage({ params }: { params: Promise<{ id: string }> }) 
               <TwoMarksForm setupId={setup.id} usual={await usualOf(deps, setup)} unit={unit} />
             </details>
             <p className="small-print mb-0 mt-2">
-              Every run that is followed and checked counts as well: after about four runs of twelve sections
-              the log speaks for itself.
+              Every run that is checked counts as well. After about four runs of twelve sections the log
+              speaks for itself.
             </p>
           </section>
           <Link className="btn btn-main" href={`/jobs/new?setup=${setup.id}`}>

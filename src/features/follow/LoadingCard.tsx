@@ -169,5 +169,5 @@ function loadingWords(
     ? 'Load it the other way round first, make the test cut in the waste, and turn it. Then: printed'
     : 'Printed';
   const after = roll.testCutTurned ? '' : ' Make the test cut in the lead first.';
-  return `${test} side up, the ${edge}${bobFirst === null ? '' : ','} goes in first, straight to the cutting strip; the leading mark (${LEAD_WORDS[marks.leadSign]}) on your ${leadSide(marks)} as you stand before the machine. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
+  return `${test} side up, the ${edge}${bobFirst === null ? '' : ','} goes in first, straight to the cutting strip. The leading mark (${LEAD_WORDS[marks.leadSign]}) is on your ${leadSide(marks)} as you stand before the machine. Pinch rollers ${rollerPlaces(room, unit)}.${after}`;
 }

@@ -1,6 +1,6 @@
 import { SAME } from '@/core/tolerance';
 import { CHECK_PLACES, type CheckPlace } from '@/core/setup';
-import { lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
+import { capital, lengthText, type LengthUnit, type OffsetAxis, offsetText, rateText } from '@/core/units';
 import { inForce, standingLeft, UNDOABLE, type Run } from '@/server/runs/run';
 import type { NextSection, OpenSlip } from '@/server/runs/outlook';
 
@@ -38,8 +38,6 @@ export interface RunAnswer {
   readonly words: string;
   readonly go: 'go' | 'stop' | 'rest' | 'done';
 }
-
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** What is so and what to do next, in a sentence or two. */
 export function runAnswer(

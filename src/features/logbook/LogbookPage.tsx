@@ -86,7 +86,7 @@ export async function LogbookPage({
             </Link>
           )}
           <Link className="btn btn-plain" href="/logbook/shop">
-            The shop
+            Shop settings
           </Link>
           <MoreActs words="Export" of="the logbook">
             <a className="btn btn-plain" href="/api/logbook/csv">

@@ -50,7 +50,7 @@ export function planFigures(
   const last = sections.at(-1)!;
   const overlap = time.printS + time.waitS + time.cutS - time.totalS;
   return [
-    ['across and along', `${imposition.columns} × ${imposition.rows}`],
+    ['layout', `${imposition.columns} across × ${imposition.rows} rows`],
     ['sections', `${sections.length} of ${rowsPerSection} ${rowsPerSection === 1 ? 'row' : 'rows'}`],
     ['a section’s rows take', lengthText(sections[0]!.heightMm, unit)],
     ['last section', `${last.copies} copies, ${last.rows} ${last.rows === 1 ? 'row' : 'rows'}`],

@@ -9,7 +9,7 @@ export async function NewRigPage() {
   const { unit } = await preferences();
   return (
     <Page title="New rig" context={<strong>New rig</strong>}>
-      <h1 className="answer">Four answers make a rig; everything else has its usual value.</h1>
+      <h1 className="answer">Four answers make a rig; the rest has its usual value.</h1>
       <ShopForm
         part="new-rig"
         of={{}}
@@ -18,7 +18,7 @@ export async function NewRigPage() {
         unit={unit}
         save={saveNewRig}
         words="Add this rig"
-        back={{ href: '/', words: 'Back to the bench' }}
+        back={{ href: '/', words: 'Back' }}
       />
     </Page>
   );

@@ -23,7 +23,7 @@ export function OffTheBench({
   };
   return (
     <section className="panel">
-      <h2>Off the bench</h2>
+      <h2>Put away</h2>
       {setups.map((s) => (
         <div key={s.id} className="d-flex gap-3 align-items-center justify-content-between mb-2">
           <span>{s.media}</span>

@@ -22,13 +22,13 @@ export function WatchPanel({
 }) {
   return (
     <section className="panel">
-      <h2>Watched: {media}</h2>
+      <h2>Trend: {media}</h2>
       <p className={axes.some((a) => a.watch?.since) ? 'notice' : ''}>{watchWords(axes, unit)}</p>
       {axes.some((a) => a.watch) && (
         <>
           <p className="small-print mb-1">
-            How far each load landed from its print since it was corrected (dots) and their running average,{' '}
-            {unit}; shaded: what scatter alone does to it.
+            Dots: each load since it was corrected, {unit}. Line: their running average. Shaded: what scatter
+            alone does to it.
           </p>
           <Scrolls label="Watched shifts">
             <ChartSvg

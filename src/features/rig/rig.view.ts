@@ -1,5 +1,5 @@
 import { deedOf, toType, type Deed } from '@/core/setup';
-import { fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
+import { capital, fixed, lengthFigure, placesOfStep, type LengthUnit } from '@/core/units';
 import { setupState, type PlumbState, type SetupState } from '@/core/verdict';
 import type { BenchSetup } from '@/server/setups/bench';
 import type { Rig, SetupSetting } from '@/server/setups/setup';
@@ -123,7 +123,6 @@ function answer(rig: Rig, setups: readonly BenchSetup[]): string {
 const are = (list: readonly unknown[]): string => (list.length > 1 ? 'are' : 'is');
 const has = (list: readonly unknown[]): string => (list.length > 1 ? 'have' : 'has');
 const it = (list: readonly unknown[]): string => (list.length > 1 ? 'they' : 'it');
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 function names(list: readonly BenchSetup[]): string {
   const all = list.map((s) => s.setup.media);

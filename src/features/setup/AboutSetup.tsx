@@ -32,9 +32,7 @@ export function AboutSetup({
           ratio={known?.ratio ?? null}
           size={110}
           label={
-            known
-              ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}`
-              : (stands?.unknown ?? 'off the bench')
+            known ? `${length(known.r95Mm)} of ${length(setup.toleranceMm)}` : (stands?.unknown ?? 'put away')
           }
         />
         <div>

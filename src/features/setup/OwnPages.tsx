@@ -1,7 +1,8 @@
 import { extent, line, scaleLinear, scaleUtc } from 'd3';
 
 import { dateText } from '@/clock/dates';
-import { atPageEnd } from '@/core/setup';
+import { atPageEnd, middleOfPage, placeOnPage, type PagePick } from '@/core/setup';
+import { OFFSET_AXES } from '@/core/units';
 import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 import type { OwnPage } from '@/server/setups/ownPage';
 import { across, ChartSvg, Days, Zero } from '@/ui/charts/frame';
@@ -42,15 +43,15 @@ export function OwnPages({
             ],
             ['on', (run) => run.medium],
             ['coarse', (run) => run.coarse],
-            ...(['across', 'along'] as const).map((axis): Column<OwnPage> => [
+            ...OFFSET_AXES.map((axis): Column<OwnPage> => [
               axis,
               (run) => (
                 <>
-                  {own(run[axis])}
+                  {own(run[axis].pick)}
                   {atPageEnd(run).includes(axis) && (
                     <>
                       <br />
-                      <span className="small-print">end of the page</span>
+                      <span className="small-print">end of the range</span>
                     </>
                   )}
                 </>
@@ -74,29 +75,44 @@ export function OwnPages({
   );
 }
 
-/** A number as the machine's page has it, with a true minus. */
-const own = (v: number): string => String(v).replace('-', '−');
+/** A label as the machine's page has it, with a true minus. */
+const own = (label: string): string => label.replace('-', '−').toUpperCase();
 
-const BOX = { width: 540, height: 190, left: 44, right: 96, top: 12, bottom: 30 };
+const BOX = { width: 540, height: 190, left: 64, right: 96, top: 12, bottom: 30 };
 const SERIES = [
   ['across', 'across', undefined],
   ['along', 'along the feed', '6 3'],
 ] as const;
 
-/** Both picks over time; the page's ends are drawn where they were. */
+/** How far a pick lies from the middle of its range: −1 and 1 are the range's ends. */
+function fromMiddle(axis: PagePick): number {
+  const [middle, last] = [middleOfPage(axis), placeOnPage(axis, axis.to) ?? 0];
+  const far = Math.max(middle, last - middle);
+  return far > 0 ? ((placeOnPage(axis, axis.pick) ?? middle) - middle) / far : 0;
+}
+
+/** Both picks over time, each against its own range; lines are the ends and the middle of the ranges. */
 function Picks({ runs }: { runs: readonly OwnPage[] }) {
   const last = runs.at(-1)!;
   const x = scaleUtc(extent(runs, (r) => r.at) as [Date, Date], [BOX.left + 8, across(BOX).to]);
-  const ends = [Math.min(...runs.map((r) => r.lowest)), Math.max(...runs.map((r) => r.highest))];
-  const y = scaleLinear(ends, [BOX.height - BOX.bottom, BOX.top]);
+  const y = scaleLinear([-1, 1], [BOX.height - BOX.bottom, BOX.top]);
+  const both = (field: 'from' | 'to'): string =>
+    [...new Set(OFFSET_AXES.map((axis) => own(last[axis][field])))].join(' · ');
+  const apart = y(fromMiddle(last.across)) - y(fromMiddle(last.along));
   return (
     <ChartSvg
       className="paper mb-2"
       box={BOX}
       height={BOX.height}
-      label="Both picks over time, in the machine’s own numbers"
+      label="Both picks over time, from the first to the last line of the machine’s page"
     >
-      {[...new Set([last.lowest, 0, last.highest])].map((v) => (
+      {(
+        [
+          [-1, both('from')],
+          [0, 'middle'],
+          [1, both('to')],
+        ] as const
+      ).map(([v, words]) => (
         <g key={v}>
           {v === 0 ? (
             <Zero box={BOX} at={y(v)} thin />
@@ -108,7 +124,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
             />
           )}
           <text x={BOX.left - 6} y={y(v) + 4} textAnchor="end" className="mono" style={{ fontSize: 13 }}>
-            {own(v)}
+            {words}
           </text>
         </g>
       ))}
@@ -117,7 +133,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
           <path
             d={line<OwnPage>(
               (r) => x(r.at),
-              (r) => y(r[axis]),
+              (r) => y(fromMiddle(r[axis])),
             )(runs)!}
             strokeWidth="2"
             strokeDasharray={dash}
@@ -126,7 +142,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
             <circle
               key={r.id}
               cx={x(r.at)}
-              cy={y(r[axis])}
+              cy={y(fromMiddle(r[axis]))}
               r="3.4"
               fill="var(--rp-paper)"
               strokeWidth="1.8"
@@ -134,7 +150,7 @@ function Picks({ runs }: { runs: readonly OwnPage[] }) {
           ))}
           <text
             x={across(BOX).to + 8}
-            y={y(last[axis]) + ((axis === 'across') === last.across >= last.along ? -3 : 13)}
+            y={y(fromMiddle(last[axis])) + ((axis === 'across') === apart <= 0 ? -3 : 13)}
             stroke="none"
             fill="var(--rp-ink)"
             style={{ fontSize: 13 }}

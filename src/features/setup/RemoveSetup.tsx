@@ -38,13 +38,13 @@ export function RemoveSetup({
       <p className="small-print">Its sheets, sessions and settings stay in the logbook.</p>
       {!off && (
         <Button variant="plain" disabled={pending} onClick={() => set(true)}>
-          Take {name} off the bench
+          Put {name} away
         </Button>
       )}
       {message && <span className="field-error">{message}</span>}
       {off && (
         <div className="undo" role="status">
-          {name} is off the bench.
+          {name} is put away.
           <Button variant="quiet" disabled={pending} onClick={() => set(false)}>
             Put it back
           </Button>

@@ -76,7 +76,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
           <span className="soft">
             {setup.media}, {sizeWords(setup, unit)}
             {setup.label && `, ${setup.label}`}
-            {setup.archived && ', off the bench'}
+            {setup.archived && ', put away'}
           </span>
           {!setup.archived && <Link href={`/setups/${setup.id}/edit`}>Edit</Link>}
         </>
@@ -130,11 +130,7 @@ export async function SetupPage({ params }: { params: Promise<{ id: string }> })
           >
             <FirstEdge setupId={setup.id} bobFirst={setup.bobFirst} />
           </Fold>
-          <Fold
-            name="setup-off"
-            words={setup.archived ? 'Put it back' : 'Take it off the bench'}
-            usual="nothing is lost"
-          >
+          <Fold name="setup-off" words={setup.archived ? 'Put it back' : 'Put away'} usual="nothing is lost">
             <RemoveSetup
               setupId={setup.id}
               name={`${setup.media} on ${setup.name}`}
@@ -225,7 +221,7 @@ function Standing({
             'num',
           ]),
           [
-            'came from',
+            'source',
             (e) => (
               <>
                 {SOURCE_WORDS[e.source]}
@@ -250,7 +246,7 @@ function Standing({
             ears('take back'),
             (e) =>
               e.replacedAt === null
-                ? 'stands'
+                ? 'in use'
                 : !setup.archived && (
                     <StandAgain setupId={setup.id} standingId={e.id} when={dateText(e.since, 'd MMM yyyy')} />
                   ),

@@ -47,7 +47,7 @@ test.each<
     { act: 'Calibrate', why: 'never measured' },
     'Gloss white vinyl was never measured. Calibrate it.',
   ],
-  ['off the bench', null, [X], null, 'Gloss white vinyl is off the bench.'],
+  ['put away', null, [X], null, 'Gloss white vinyl is put away.'],
 ])('what a setup says first: %s', (_, stands, settings, next, words) => {
   expect(setupAnswer(plainSetup({ settings, toleranceMm: 0.5 }), stands, next, 'mm')).toBe(words);
 });

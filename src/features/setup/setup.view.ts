@@ -16,7 +16,7 @@ export function setupAnswer(
   unit: LengthUnit,
 ): string {
   const name = setup.media.charAt(0).toUpperCase() + setup.media.slice(1);
-  if (stands === null) return `${name} is off the bench.`;
+  if (stands === null) return `${name} is put away.`;
   const state = stands.state
     ? `is ${STATE_WORDS[stands.state].toLowerCase()}, ${lengthFigure(stands.r95Mm, unit)} of ${lengthText(setup.toleranceMm, unit)}`
     : stands.unknown === 'not proved yet'

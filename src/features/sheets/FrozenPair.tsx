@@ -100,7 +100,7 @@ export function FrozenPair({
                     : cut.correction
                       ? 'the setup’s standing correction of then'
                       : cut.standingId
-                        ? 'nothing: the machine’s settings do it all'
+                        ? 'no correction needed in the file'
                         : 'no correction'}
                   {cut.cutting && (
                     <span className="d-block small-print">{cuttingWords(cut.cutting, job.geometry)}</span>

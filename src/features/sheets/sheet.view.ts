@@ -12,7 +12,7 @@ import {
   type InsetCost,
   type JobGeometry,
 } from '@/core/sheetJob';
-import { lengthText, type LengthUnit } from '@/core/units';
+import { capital, lengthText, type LengthUnit } from '@/core/units';
 
 /** One sheet as it is drawn: page upwards, mm. */
 export interface SheetView {
@@ -169,8 +169,6 @@ export function jobAnswer(
       : '';
   return `${capital(many)}.${size} Look at it, then freeze it for printing.`;
 }
-
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 /** What share of the sheets is neither piece nor bleed. */
 export function wasteShare({ sheets, sheet, pieces }: JobGeometry): number {

@@ -14,11 +14,11 @@ export async function ShopPage() {
   const { zone, said } = await shopZone(deps);
   return (
     <Page
-      title="The shop"
+      title="Shop settings"
       context={
         <>
           <Link href="/logbook">Logbook</Link>
-          <strong>The shop</strong>
+          <strong>Shop settings</strong>
         </>
       }
     >

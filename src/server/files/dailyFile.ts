@@ -103,7 +103,7 @@ export async function correctForSetup(
   const setup = await getSetup(deps, setupId);
   if (!setup) return refused('no-such-setup', 'No setup of this id is in the log.');
   if (setup.archived)
-    return refused('off-the-bench', `${setup.media} is off the bench. Put it back on its rig’s page first.`);
+    return refused('off-the-bench', `${setup.media} is put away. Put it back on its rig’s page first.`);
   const sha256 = createHash('sha256').update(text, 'utf8').digest('hex');
   const twice = given.again ? null : await correctedBefore(deps, sha256);
   if (twice !== null) return refused('corrected-already', twice);

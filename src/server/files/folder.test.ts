@@ -154,7 +154,7 @@ test('a renamed setup keeps its folder; one off the bench refuses; two of one na
   const first = laid.get(setupId)!;
   await put(first, 'late.dxf', drawn(2));
   expect(await sweep(first)).toEqual(['refused']);
-  expect(await readFile(join(first, 'refused', 'late.dxf.txt'), 'utf8')).toMatch(/off the bench/);
+  expect(await readFile(join(first, 'refused', 'late.dxf.txt'), 'utf8')).toMatch(/put away/);
 });
 
 test('a file that somebody took away meanwhile is let be', async () => {

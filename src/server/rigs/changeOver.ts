@@ -34,7 +34,7 @@ export const changeOver = useCase(
     await lockRig(inner, named.rigId);
     const setup = (await getSetup(inner, setupId))!;
     if (setup.archived)
-      return refuse({ code: 'refused', message: 'This setup is off the bench. Put it back first.' });
+      return refuse({ code: 'refused', message: 'This setup is put away. Put it back first.' });
     const other = setup.settings.find((s) => !sameFigure(wanted[s.id] ?? NaN, s.wanted, s.step));
     if (other)
       return refuse({

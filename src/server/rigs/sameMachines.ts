@@ -142,7 +142,7 @@ export const makeOneRig = useCase(
     if (clash)
       return refuse({
         code: 'refused',
-        message: `Both have ${clash.media} in this size. Take one of the two off the bench first, or tell them apart by a word.`,
+        message: `Both have ${clash.media} in this size. Put one of the two away first, or tell them apart by a word.`,
       });
     const pairs = twin.settings.map((pair) => pairOf(rig, other, pair.id, pair.other!.id, kept));
     const two = pairs.flatMap((pair) => twoFigures(rig, other, pair))[0];

@@ -1,3 +1,4 @@
+import { capital } from '@/core/units';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 
@@ -11,9 +12,6 @@ import { idSchema } from '@/server/base/shapes';
 import { refusedRun } from './run';
 import { note } from './runEvents';
 import { runStep, OPEN_RUN } from './step';
-
-/** What has to be so before anything is sent. */
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
 export function releaseItems(setup: Setup): readonly { readonly key: string; readonly words: string }[] {
   const one = setup.printer.trim().toLowerCase() === setup.cutter.trim().toLowerCase();

@@ -60,7 +60,7 @@ export const startRun = withShape(
     const setup = await getSetup(deps, setupId);
     const drift = await setupDrift(deps, setupId);
     if (!setup || !drift) return refuse({ code: 'not-found', what: 'rig' });
-    if (setup.archived) return refusedRun('This setup is off the bench. Put it back first, on its own page.');
+    if (setup.archived) return refusedRun('This setup is put away. Put it back first, on its own page.');
     if (itemFile !== null) {
       const read = await heavy('checkCutFile', itemFile);
       if (!read.ok) return refusedRun(fileRefusalText(read.refusal));

@@ -6,7 +6,7 @@ import type { Deps, UseCaseRefusal } from '@/server/base/deps';
 
 /**
  * Holds a setup for the length of a transaction that begins something on it, so that nobody takes it off the bench
- * meanwhile. Refuses one that is off the bench already.
+ * meanwhile. Refuses one that is put away already.
  */
 export async function holdSetup(inner: Deps, setupId: string): Promise<Outcome<null, UseCaseRefusal>> {
   const [row] = await inner.db
@@ -19,6 +19,6 @@ export async function holdSetup(inner: Deps, setupId: string): Promise<Outcome<n
     ? accept(null)
     : refuse({
         code: 'refused',
-        message: 'This setup is off the bench. Put it back first, on its own page.',
+        message: 'This setup is put away. Put it back first, on its own page.',
       });
 }

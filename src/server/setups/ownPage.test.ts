@@ -20,8 +20,9 @@ beforeAll(async () => {
 });
 afterAll(() => deps.close());
 
+const axis = (pick: string, from = '-5', to = '5', middle = '') => ({ pick, from, to, middle });
 const run = (given: object = {}) => ({
-  ...{ setupId, medium: 'film', across: -2, along: 5, lowest: -5, highest: 5, ...given },
+  ...{ setupId, medium: 'film', across: axis('-2'), along: axis('K', 'A', 'K'), ...given },
 });
 
 test('a run is kept once however often it is sent, and says which pick was the last on the page', async () => {
@@ -31,13 +32,19 @@ test('a run is kept once however often it is sent, and says which pick was the l
     keepOwnPage(deps, 'KT', run(), { request }),
   ]);
   expect(kept).toEqual(Array(2).fill({ ok: true, value: { atEnd: ['along'] } }));
-  expect(await ownPagesOf(deps, setupId)).toMatchObject([{ across: -2, along: 5, by: 'KT', medium: 'film' }]);
+  expect(await ownPagesOf(deps, setupId)).toMatchObject([
+    { across: axis('-2'), along: axis('K', 'A', 'K'), by: 'KT', medium: 'film' },
+  ]);
 });
 
 test.each([
-  ['a pick beyond the page', { across: 6 }, 'across'],
-  ['a page from high to low', { lowest: 5, highest: -5 }, 'highest'],
-  ['no pick', { along: Number.NaN }, 'along'],
+  ['a pick beyond the page', { across: axis('6') }, 'across.pick'],
+  ['a letter on a page of numbers', { across: axis('C') }, 'across.pick'],
+  ['a page from last to first', { across: axis('1', '5', '-5') }, 'across.to'],
+  ['ends of two kinds', { along: axis('C', 'A', '9') }, 'along.to'],
+  ['a middle that the page has not', { along: axis('C', 'A', 'K', 'R') }, 'along.middle'],
+  ['no pick', { along: axis('', 'A', 'K') }, 'along.pick'],
+  ['no range', { along: axis('C', '', '') }, 'along.from'],
   ['no medium', { medium: ' ' }, 'medium'],
 ])('%s is refused at its field', async (_, wrong, field) => {
   const answer = await keepOwnPage(deps, 'KT', run(wrong));

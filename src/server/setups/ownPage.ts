@@ -2,8 +2,8 @@ import { and, asc, desc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 
 import { accept, refuse } from '@/core/outcome';
-import { atPageEnd, type OwnPagePicks } from '@/core/setup';
-import type { OffsetAxis } from '@/core/units';
+import { atPageEnd, isPageRange, placeOnPage, type OwnPagePicks, type PagePick } from '@/core/setup';
+import { OFFSET_AXES, type OffsetAxis } from '@/core/units';
 import { ownPages, setups } from '@/db/schema';
 import { type Deps, type Done } from '@/server/base/deps';
 import { words, idSchema } from '@/server/base/shapes';
@@ -21,38 +21,43 @@ export interface OwnPage extends OwnPagePicks {
   readonly at: Date;
 }
 
-const MOST = 1e4;
-const figure = (what: string) =>
-  z
-    .number(`Type ${what} as a number, for example −2 or 0.5.`)
-    .min(-MOST, 'At least −10,000.')
-    .max(MOST, 'At most 10,000.');
 const said = z.string().trim().max(60, 'At most 60 characters.').default('');
+const label = z.string().trim().max(12, 'At most 12 characters.').default('');
+const axisSchema = z.object({ pick: label, from: label, to: label, middle: label });
+
+const NO_LABEL = 'Type it as it stands on the page: a number, a letter, or both, for example −3, F or B4.';
+
+/** What is wrong with what was picked on one axis, by its field; null when nothing is. */
+function wrongPick(axis: PagePick): readonly [keyof PagePick, string] | null {
+  const last = placeOnPage(axis, axis.to);
+  if (placeOnPage({ ...axis, to: axis.from }, axis.from) === null) return ['from', NO_LABEL];
+  if (last === null) return ['to', NO_LABEL];
+  if (!isPageRange(axis)) return ['to', `The last line of the page comes after ${axis.from}.`];
+  for (const field of ['pick', 'middle'] as const) {
+    if (field === 'middle' && axis.middle === '') continue;
+    const place = placeOnPage(axis, axis[field]);
+    if (place === null) return [field, NO_LABEL];
+    if (place < 0 || place > last)
+      return [field, `The page goes from ${axis.from} to ${axis.to}: pick one of its lines.`];
+  }
+  return null;
+}
 
 const ownPageSchema = z
   .object({
     setupId: z.uuid(),
     medium: words('what the machine printed its page on', 60),
     coarse: said,
-    across: figure('the pick across'),
-    along: figure('the pick along the feed'),
-    lowest: figure('the lowest number on the page'),
-    highest: figure('the highest number on the page'),
+    across: axisSchema,
+    along: axisSchema,
     answer: said,
   })
-  .refine((p) => p.lowest < p.highest, {
-    path: ['highest'],
-    message: 'The highest number on the page is above its lowest.',
-  })
-  .superRefine((p, ctx) => {
-    for (const axis of ['across', 'along'] as const)
-      if (p.lowest < p.highest && (p[axis] < p.lowest || p[axis] > p.highest))
-        ctx.addIssue({
-          code: 'custom',
-          path: [axis],
-          message: `The page goes from ${p.lowest} to ${p.highest}: pick one of its lines.`,
-          input: p[axis],
-        });
+  .superRefine((run, ctx) => {
+    for (const axis of OFFSET_AXES) {
+      const wrong = wrongPick(run[axis]);
+      if (wrong)
+        ctx.addIssue({ code: 'custom', path: [axis, wrong[0]], message: wrong[1], input: run[axis] });
+    }
   });
 
 /** Keeps a run; says of which axes the pick was the last on the page. */
@@ -88,7 +93,7 @@ export async function ownPagesOf(deps: Deps, setupId: string): Promise<OwnPage[]
     .where(and(eq(ownPages.setupId, setupId), isNull(ownPages.takenBackAt)))
     .orderBy(desc(ownPages.at), asc(ownPages.id))
     .limit(RUNS_BACK);
-  return rows.reverse().map(({ id, medium, coarse, across, along, lowest, highest, answer, by, at }) => ({
-    ...{ id, medium, coarse, across, along, lowest, highest, answer, by, at },
+  return rows.reverse().map(({ id, medium, coarse, across, along, answer, by, at }) => ({
+    ...{ id, medium, coarse, across, along, answer, by, at },
   }));
 }

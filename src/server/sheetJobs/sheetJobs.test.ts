@@ -305,10 +305,10 @@ test('a setup is held by what begins on it: taken off the bench meanwhile, nothi
   const id = await draft();
   expect((await archiveSetup(deps, 'KT', { setupId, archived: true })).ok).toBe(true);
   expect(await freezeJob(deps, 'KT', id)).toMatchObject({
-    refusal: { message: expect.stringMatching(/off the bench/) },
+    refusal: { message: expect.stringMatching(/put away/) },
   });
   expect(await copyJob(deps, 'KT', { jobId: id, copies: null })).toMatchObject({
-    refusal: { message: expect.stringMatching(/off the bench/) },
+    refusal: { message: expect.stringMatching(/put away/) },
   });
   expect((await archiveSetup(deps, 'KT', { setupId, archived: false })).ok).toBe(true);
   // Both at once: one waits for the other, and what is frozen is on a setup that is on the bench when it is.
@@ -317,6 +317,6 @@ test('a setup is held by what begins on it: taken off the bench meanwhile, nothi
     archiveSetup(deps, 'MO', { setupId, archived: true }),
   ]);
   expect(away.ok).toBe(true);
-  expect(froze.ok || /off the bench/.test(JSON.stringify(froze.refusal))).toBe(true);
+  expect(froze.ok || /put away/.test(JSON.stringify(froze.refusal))).toBe(true);
   expect((await archiveSetup(deps, 'KT', { setupId, archived: false })).ok).toBe(true);
 });

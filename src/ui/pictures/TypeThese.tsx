@@ -57,7 +57,7 @@ export function TypeThese({
           {rows} of {plainLength(imposition.itemHeightMm, unit)}
           {gaps > 0 && `, ${gaps} ${gaps === 1 ? 'gap' : 'gaps'} of ${plainLength(imposition.gapMm, unit)}`}
           {markRoomMm > 0 && `, and ${plainLength(markRoomMm, unit)} for marks at each end`} make{' '}
-          {plainLength(pageMm, unit)}; height rounded up, width down, to {step} {unit}. Check the width last:
+          {plainLength(pageMm, unit)}. Height rounded up, width down, to {step} {unit}. Check the width last:
           some machines reset it.
         </p>
       </Fold>

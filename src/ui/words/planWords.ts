@@ -1,7 +1,7 @@
 import type { RunStart } from '@/core/drift';
 import type { ExpectedMiss, RollPlan, RollYield, Strategy, StrategyName } from '@/core/layout';
 import { coverageFactor } from '@/core/statistics';
-import { lengthText, longText, plainLength, type LengthUnit } from '@/core/units';
+import { capital, lengthText, longText, plainLength, type LengthUnit } from '@/core/units';
 import { plumbState } from '@/core/verdict';
 
 /** How a plan stands to what is allowed: of the plan, not of the setup that it is for. */
@@ -64,8 +64,7 @@ export function planAnswer(
   const copies = plan.imposition.copies;
   const all = `${copies} ${jobName.trim() || 'copies'}`;
   if (chosen.missing) return `A roll cannot be run like this on this rig: ${chosen.missing}.`;
-  if (!chosen.keepsPromise)
-    return `Not like this: ${spoiledWords(chosen, copies)} would be spoiled in ${inWords(chosen)}.`;
+  if (!chosen.keepsPromise) return `In ${inWords(chosen)}, ${spoiledWords(chosen, copies)} would be spoiled.`;
   const over = overAtFirst(expected, toleranceMm)
     ? ` ${lengthText(toleranceMm, unit)} is allowed: check its last rows before they are used.`
     : '';
@@ -105,7 +104,7 @@ export const overAtFirstWords = (
   unit: LengthUnit,
 ): string | null =>
   overAtFirst(expected, toleranceMm)
-    ? `Over are only the last rows of section 1, and only until it is checked; the few that may be spoiled so are counted. Fewer rows a section, or calibrating first, keeps all within ${lengthText(toleranceMm, unit)}.`
+    ? `Only the last rows of section 1 are over, and only until it is checked. What that may spoil is counted. Fewer rows a section, or calibrating first, keeps all within ${lengthText(toleranceMm, unit)}.`
     : null;
 
 /** How far out a run starts before it is checked, and who says so; null with what was kept before that was. */
@@ -115,7 +114,7 @@ export function startWords(
 ): string | null {
   const widest = [...axes].sort((a, b) => b.startSdMm - a.startSdMm)[0];
   if (!widest?.startFrom) return null;
-  return `Until it is checked a run starts within ${lengthText(coverageFactor(0.95, Infinity) * widest.startSdMm, unit)} of where it should, an axis, 95 times in 100 (${START_WORDS[widest.startFrom]}).`;
+  return `The first section may start up to ${lengthText(coverageFactor(0.95, Infinity) * widest.startSdMm, unit)} off on each axis, 95 of 100 (${START_WORDS[widest.startFrom]}).`;
 }
 
 /** A way that would do better if the rig could. */
@@ -126,7 +125,7 @@ export function betterIfPossible(plan: RollPlan, chosen: Strategy, unit: LengthU
   if (!better) return null;
   const every = better.everyMm === null ? '' : ` every ${plainLength(better.everyMm, unit)}`;
   const words = better.everyMm === null ? STRATEGY_WORDS[better.name] : `marks along the sides${every}`;
-  return `With ${words} it would take ${plainLength(chosen.mediaMm - better.mediaMm, unit)} less media, but ${better.missing}.`;
+  return `${capital(words)} would take ${plainLength(chosen.mediaMm - better.mediaMm, unit)} less media. But ${better.missing}.`;
 }
 
 /** What the rest of the roll yields, planned backwards. */

@@ -1,5 +1,5 @@
 import type { RegistrationScatter, ToldScatter } from '@/core/correction';
-import { angleFigure, lengthText, type LengthUnit } from '@/core/units';
+import { angleFigure, capital, lengthText, type LengthUnit } from '@/core/units';
 
 /** Which scatter of loads the figures of cuts to come count, and who says so. */
 export function scatterWords(
@@ -12,8 +12,8 @@ export function scatterWords(
   const turn = turnRad > 0 ? ` and ${angleFigure(turnRad)} of turn` : '';
   const much = `${lengthText(shiftMm, unit)}${turn}`;
   return from === 'log'
-    ? `Sheet-to-sheet spread: ${much}, from ${loads} loads on record: ${counted}.`
-    : `Sheet-to-sheet spread: ${much} assumed until more loads are on record (${loads} so far): ${counted}.`;
+    ? `Sheet-to-sheet spread: ${much}, from ${loads} loads on record. ${capital(counted)}.`
+    : `Sheet-to-sheet spread: ${much} assumed until more loads are on record (${loads} so far). ${capital(counted)}.`;
 }
 
 /** Of what loads differ by, what reading the marks makes up, and what is left for loading. */

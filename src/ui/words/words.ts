@@ -15,7 +15,7 @@ export const WORDS = {
   setup: 'A rig with one medium and size on it: what is calibrated, checked and run.',
   rig: 'A printer and a cutter that work together, and how the cutter finds the print.',
   'standing correction':
-    'What the machine shall show and what every cut file of a setup carries, from day to day, until a proved calibration replaces it.',
+    'What to have typed in, and what goes into every cut file of a setup, until a proved calibration replaces it.',
   'registration mark': 'A printed mark that the cutter’s sensor looks for, to know where the print lies.',
   lean: 'The feed axis is not square to the width: a rectangle is cut as a parallelogram.',
   'load scatter':

@@ -109,8 +109,8 @@ export function AgainDesk({
           }}
         />
         <p className="small-print mt-2">
-          Round {next.round}, comb {next.done + 1} of {next.of}. Read it as if for the first time: what was
-          read before is hidden, and the order changes from round to round.
+          Round {next.round}, comb {next.done + 1} of {next.of}. Read it as if for the first time. What was
+          read before is hidden; each round has its own order.
         </p>
         {mayTakeBack && (
           <Button variant="plain" disabled={!ready || sending} onClick={takeBack}>

@@ -1,3 +1,4 @@
+import { capital } from '@/core/units';
 import type { FaultKind, KindOfFault } from '@/core/diagnosis';
 
 export const FAULT_WORDS: Readonly<Record<FaultKind, string>> = {
@@ -53,5 +54,3 @@ export function KindsPanel({ kinds }: { kinds: readonly KindOfFault[] }) {
 }
 
 const percent = (p: number): string => (p > 0.99 ? 'over 99 %' : `${Math.round(100 * p)} %`);
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -7,7 +7,7 @@ export function ownPageNotes(run: OwnPage, media: string): string[] {
   return [
     ...(ends.length > 0
       ? [
-          `The pick ${ends.map((a) => (a === 'across' ? 'across' : 'along the feed')).join(' and ')} was the last on the machine’s page: run it once more before this set is cut.`,
+          `The pick ${ends.map((a) => (a === 'across' ? 'across' : 'along the feed')).join(' and ')} is at the end of the range: run the machine’s page once more before this set is cut.`,
         ]
       : []),
     ...(run.medium.trim().toLowerCase() === media.trim().toLowerCase()

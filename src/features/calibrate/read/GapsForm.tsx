@@ -68,8 +68,8 @@ export function GapsForm({
     >
       <h2 className="mb-0">Gaps round a shape</h2>
       <p className="small-print mb-0">
-        From the printed edge to the cut, on each side of one shape: plus where the cut lies outside the
-        print, minus where it runs inside. Fractions of an inch work too.
+        From the printed edge to the cut, on each side of one shape. Plus: the cut lies outside the print;
+        minus: inside. Fractions of an inch work too.
       </p>
       {shapes.length > 0 && (
         <div>

@@ -44,8 +44,8 @@ export function Lengths({
     <section className="stack mt-4">
       <h2 className="mb-0">Long lengths</h2>
       <p className="small-print mb-0">
-        From the middle of one station’s disc to the middle of another’s, on the print and on the cut: the
-        same edge of both does as well. Sides tell the scales, both diagonals the lean.
+        From disc to disc, middle to middle, on the print and on the cut; the same edge of both does as well.
+        Sides tell the scales, both diagonals the lean.
       </p>
       {view.rows.length > 0 && <KeptLengths passId={passId} kept={kept} rows={view.rows} />}
       <p className={view.says ? 'mb-0' : 'visually-hidden'} role="status">

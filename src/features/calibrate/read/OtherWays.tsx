@@ -148,8 +148,8 @@ function TableForm({ passId, unit }: { passId: string; unit: LengthUnit }) {
     >
       <h2 className="mb-0">A table</h2>
       <p className="small-print mb-0">
-        Paste rows with headings: x, y (where on the sheet), dx, dy (where the cut landed less where the print
-        is; plus is right and further), and u if you know it. Without units in the headings they are {unit}.
+        Paste rows with headings: x, y (where on the sheet), dx, dy, and u if you know it. dx and dy: cut less
+        print, plus is right and further. Without units in the headings they are {unit}.
       </p>
       <div>
         <FormLabel htmlFor="table-csv">Rows from a spreadsheet or CSV</FormLabel>

@@ -125,8 +125,8 @@ export async function ReadPage({
         {readings.length > 3 && (
           <p className="small-print mt-3 mb-0">
             How well do you read?{' '}
-            <Link href={`/calibrate/${session.id}/again`}>Read some of these combs again</Link>, by yourself
-            or by somebody else: what reading adds to every figure is learnt from that.
+            <Link href={`/calibrate/${session.id}/again`}>Read some of these combs again</Link>, you or
+            somebody else. What reading adds to every figure is learnt from that.
           </p>
         )}
       </Fold>

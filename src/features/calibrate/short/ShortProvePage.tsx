@@ -143,7 +143,7 @@ function Proved({ session, unit }: { session: Session; unit: LengthUnit }) {
           <Shows session={session} />
           <SignsNotice found={found} session={state} rigId={session.setup.rigId} />
           <div className="stack">
-            {holds && known && <ActButton act="accept" session={state} words="Let it stand" main enter />}
+            {holds && known && <ActButton act="accept" session={state} words="Keep it" main enter />}
             {(!holds || !known) && (
               <ActButton act="again" session={state} words="Go round again" main={known} />
             )}

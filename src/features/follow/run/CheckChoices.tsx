@@ -34,7 +34,9 @@ export function Beside({
         checked={both}
         onChange={(event) => onBoth(event.target.checked)}
       />
-      <span>read already by {by.join(', ')}: count both, else this replaces it</span>
+      <span>
+        {by.join(', ')} {by.length === 1 ? 'has' : 'have'} read this: keep both (otherwise replaced)
+      </span>
     </label>
   );
 }

@@ -87,7 +87,7 @@ test('a row that was read already is replaced, or counted beside when that is ti
   await waitFor(() => expect(kept).toHaveBeenCalledTimes(1));
   expect(kept.mock.calls[0]![0]).toMatchObject({ replaces: ['c1'] });
   await user.type(screen.getByLabelText('Along, mm'), '0');
-  await user.click(screen.getByRole('checkbox', { name: /read already by IM/ }));
+  await user.click(screen.getByRole('checkbox', { name: /IM has read this/ }));
   await user.click(keep());
   await waitFor(() => expect(kept).toHaveBeenCalledTimes(2));
   expect(kept.mock.calls[1]![0]).toMatchObject({ replaces: [] });

@@ -115,11 +115,7 @@ function tasksOf(r: BenchSetup, now: Date, unit: LengthUnit, todayMm: number | n
   if (!last) return start('calibration', 'unknown', 'never measured');
   const [signal] = setup.checkAfter.signals ? signalsOf(r.watch, unit) : [];
   if (signal && state === 'plumb')
-    return start(
-      'calibration',
-      'signal',
-      `its loads land ${signal.by} since ${dateText(signal.since, 'd MMMM')}`,
-    );
+    return start('calibration', 'signal', `since ${dateText(signal.since, 'd MMMM')} it lands ${signal.by}`);
   const event = unseen(r).at(-1);
   if (event)
     return start('quick-check', 'event', `${EVENT_WORDS[event.kind]} on ${dateText(event.at, 'd MMMM')}`);

@@ -10,7 +10,7 @@ import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { firstEdgeIs } from '../acts/actions';
 
 const ANSWERS = [
-  [true, 'the bob’s edge'],
+  [true, 'the edge with the plumb bob'],
   [false, 'the other edge'],
 ] as const;
 

@@ -149,7 +149,7 @@ export function FourAnswers({ form, unit }: { form: UseFormReturn<ShopFields>; u
       </Question>
       {cuts !== 'same' && (
         <Question
-          words="Does the cutter look for printed marks?"
+          words="Does it look for marks?"
           tiles={MARKS}
           value={marks ?? ''}
           taken={TAKEN.marks}

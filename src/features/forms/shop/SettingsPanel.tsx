@@ -31,9 +31,8 @@ export function SettingsPanel({ form, unit }: { form: UseFormReturn<ShopFields>;
       </div>
       <p className="h2 fs-6 fw-bold">Figures the machine takes</p>
       <p className="small-print">
-        The settings as the machine shows them now; which way each moves the cut is told on a printed sheet,
-        printed side up and the bob towards you, not by the machine’s own feed. None? Remove them: then the
-        cut file carries the correction.
+        The settings as the machine shows them now. Which way each moves the cut: hold a sheet printed side
+        up, the bob towards you. None? Remove them: then the cut file carries the correction.
       </p>
       {list.fields.map((field, i) => (
         <Setting key={field.key} form={form} unit={unit} index={i} onRemove={() => list.remove(i)} />
