@@ -27,10 +27,10 @@ interface Label {
   readonly number: number | null;
 }
 
-const LABEL = /^([A-Z])?\s*(?:([+-]?)\s*(\d{1,5}(?:\.\d{1,4})?))?$/;
+const LABEL = /^([A-Z])?(?:([+-]?)(\d{1,5}(?:\.\d{1,4})?))?$/;
 
 function labelOf(text: string): Label | null {
-  const plain = text.trim().toUpperCase().replace(/[−–]/g, '-').replace(',', '.');
+  const plain = text.replace(/\s/g, '').toUpperCase().replace(/[−–]/g, '-').replace(',', '.');
   const found = plain === '' ? null : LABEL.exec(plain);
   if (!found) return null;
   const [, letter, sign, digits] = found;
