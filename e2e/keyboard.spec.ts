@@ -67,7 +67,7 @@ test('one whole calibration by keyboard alone, with every screen free of accessi
   await page.waitForURL(/correct$/);
   await expect(page.locator('h1.answer')).toContainText('Type Side');
   // This machine shows sign and size apart, and says which to touch.
-  await expect(page.getByText(/(sign to (minus|plus)|sign stays)/).first()).toBeVisible();
+  await expect(page.getByText(/(sign to (minus|plus)|Keep (minus|plus))/).first()).toBeVisible();
   await expectQuiet(page, 'Correct', 100);
   await expectSound(page);
   await tabTo(page, /prove it$/);

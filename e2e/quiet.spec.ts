@@ -36,11 +36,12 @@ for (const [name, at, mostWords] of SCREENS)
   test(`${name} says at most ${mostWords} words`, async ({ page }) => {
     await page.goto(await at(page));
     await page.waitForLoadState('networkidle');
-    const { words, redEndsAt, headlineLines } = await loudness(page);
+    const { words, redEndsAt, headlineLines, tooLong } = await loudness(page);
     if (process.env.RED_PLUMB_SIZES)
       console.log(`${name}: ${words} words, red ends at ${redEndsAt}, ${headlineLines} lines`);
     expect(words).toBeGreaterThan(20);
     expect(words).toBeLessThanOrEqual(mostWords);
     expect(headlineLines).toBeLessThanOrEqual(2);
+    expect(tooLong).toBeNull();
     if (redEndsAt !== null) expect(redEndsAt).toBeLessThanOrEqual(800);
   });

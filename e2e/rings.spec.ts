@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 
 import { benchAct, addPlainRig, deskIsReady, laidOut, unfold } from './operator';
+import { expectQuiet } from './quiet';
 import { expectSoundAtAllWidths, listenForErrors } from './sound';
 
 /* A rig just met, read by the even border: nobody knows which way its figures go, one push tells. */
@@ -61,6 +62,15 @@ test('a rig just met is read by rings, pushed once, and then told what to type',
   await expect(page.getByTestId('to-Offset X')).toContainText('0.50');
   await expect(page.getByTestId('to-Offset Y')).toContainText('0.80');
   await expectSoundAtAllWidths(page);
+  await expectQuiet(page, 'Push', 100);
+  // Who knows a way says so: the push is a figure; and who is not sure pushes again.
+  const asked = page.getByRole('group', { name: 'Which way does more of Offset X go?' });
+  await asked.getByRole('radio', { name: 'Right' }).check();
+  await expect(page.locator('h1.answer')).toContainText(/Type Offset X .*, and push Offset Y once/);
+  await expect(asked).toHaveCount(0);
+  await unfold(page, 'Another way');
+  await page.getByRole('button', { name: 'Not sure which way Offset X goes: push it' }).click();
+  await expect(page.locator('h1.answer')).toContainText('Push Offset X and Offset Y once');
   await page.getByRole('button', { name: 'Pushed: cut the next set' }).click();
   // +1 on X moves the cut left, +1 on Y back.
   await page.getByRole('button', { name: /cut.*read/i }).click();

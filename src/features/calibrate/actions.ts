@@ -13,6 +13,7 @@ import { saveOther } from '@/server/sessions/otherReadings';
 import { changeSessionSheet } from '@/server/sessions/printSheet';
 import { keepLook, takeBackLook } from '@/server/sessions/readAgain';
 import { clearReading, saveReading } from '@/server/sessions/readings';
+import { sayDirection } from '@/server/sessions/signs';
 import { answerShort, typeShort } from '@/server/sessions/shortSheet';
 
 /* What is kept of a session while it is printed, read and corrected. */
@@ -47,6 +48,8 @@ export const readingIsDone = action(finishReading, ({ stage, setupId }, sessionI
 export const correctionIsDone = action(applyCorrection, ({ needsNewSheet }, { sessionId }) =>
   redirect(`${sessionPath(sessionId)}/${needsNewSheet ? 'print' : 'prove'}`),
 );
+
+export const wayIsSaid = action(sayDirection, ofSession);
 
 /** Both picks of a short sheet, and what is done with them. */
 export const shortIsTyped = action(typeShort, ({ needsNewSheet }, { sessionId, how }) =>

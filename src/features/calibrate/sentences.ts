@@ -87,8 +87,9 @@ function oneAxisAnswer(
 const typedWords = ({ plan }: Assessment, settings: readonly SetupSetting[]): string[] =>
   plan.settings.changes
     .filter((c) => c.from !== c.to)
-    .map((c) => {
+    .flatMap((c) => {
       const setting = settings.find((s) => s.id === c.settingId)!;
+      if (!setting.directionKnown) return [];
       const sign = setting.unit === 'mm' || setting.unit === 'in' ? '' : ` ${UNIT_WORDS[setting.unit]}`;
       return `${setting.name} ${settingFigure(setting, c.to)}${sign}`;
     });
@@ -117,9 +118,9 @@ export function correctAnswer(
   const unknown = settings.filter((s) => !s.directionKnown).map((s) => s.name);
   const file = changeable === 'settings-and-file' || changeable === 'file';
   if (a.axis) return oneAxisAnswer(a, a.axis, { typed: typedWords(a, settings), unknown, file }, unit);
-  if (unknown.length > 0 && (changeable === 'settings' || changeable === 'settings-and-file'))
-    return `${where}. Push ${listed(unknown)} once: which way ${unknown.length > 1 ? 'they go' : 'it goes'} is not known yet.`;
   const typed = typedWords(a, settings);
+  if (unknown.length > 0 && (changeable === 'settings' || changeable === 'settings-and-file'))
+    return `${where}. ${typed.length > 0 ? `Type ${listed(typed)}, and push` : 'Push'} ${listed(unknown)} once: which way ${unknown.length > 1 ? 'they go' : 'it goes'} is not known yet.`;
   if (typed.length === 0 && !file)
     return `${where}${also}. Nothing can be changed on this rig: ${lengthText(plan.bleed.of95Mm, unit)} of bleed hides it on 95 of 100 cuts.`;
   if (typed.length === 0) return `${where}${also}. Use the corrected cut file.`;

@@ -1,6 +1,6 @@
-import type { SettingChange } from '@/core/correction';
+import { DIRECTIONS_OF_KIND, type EffectDirection, type Push, type SettingChange } from '@/core/correction';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
-import type { LengthUnit } from '@/core/units';
+import { lengthText, type LengthUnit } from '@/core/units';
 import type { SetupSetting } from '@/server/setups/setup';
 import { howToType } from '@/ui/words/settingWords';
 
@@ -19,6 +19,29 @@ export interface SettingView {
   readonly how: readonly string[];
   readonly note: string | null;
   readonly clamped: string | null;
+}
+
+/** A setting that is pushed once, and the ways that may go. */
+export interface PushView extends SettingView {
+  readonly value: number;
+  readonly ways: readonly EffectDirection[];
+}
+
+/** What to type into a setting of which nobody knows the way. */
+export function pushView(push: Push, settings: readonly SetupSetting[], unit: LengthUnit): PushView {
+  const setting = settings.find((s) => s.id === push.settingId)!;
+  const { exMm, eyMm } = setting.effect;
+  const byMm = Math.abs(push.to - push.from) * Math.hypot(exMm, eyMm);
+  const view = settingView(
+    { ...push, ...{ movesXMm: 0, movesYMm: 0, clamped: false, questioned: false } },
+    settings,
+    unit,
+  );
+  return {
+    ...view,
+    moves: setting.kind === 'offset' ? `A push of ${lengthText(byMm, unit)}.` : 'A push.',
+    ...{ value: push.to, ways: DIRECTIONS_OF_KIND[setting.kind] },
+  };
 }
 
 /** A setting as Correct shows it: from, to, how it is typed, and what to mind. */

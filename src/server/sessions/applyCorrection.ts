@@ -17,6 +17,7 @@ import { type Setup } from '@/server/setups/setup';
 import { idSchema } from '@/server/base/shapes';
 import {
   currentPass,
+  figuresFor,
   fileTransformOf,
   isShort,
   mayRegisterAgain,
@@ -61,10 +62,13 @@ export async function carryOut(
     .set({ done: how, doneBy: actor, doneAt: inner.now() })
     .where(eq(corrections.id, correction.id));
   if (how === 'settings' || how === 'both') await typeSettings(inner, actor, setup, correction);
-  if (how === 'push') await pushSettings(inner, actor, session, setup, correction);
+  if (how === 'push') {
+    await typeSettings(inner, actor, setup, correction);
+    await pushSettings(inner, actor, session, setup, correction);
+  }
   if (how === 'machine-page') await simulateOwnPage(inner, session, correction);
   const after = (await getSetup(inner, setup.id))!;
-  // A push changes one thing: its set is cut with the file that the set before was cut with.
+  // What is pushed has to tell: its set is cut with the file that the set before was cut with.
   const file = how === 'push' ? pass.fileTransform : fileTransformOf(correction, how);
   return openProof(inner, session, pass, after, file);
 }
@@ -98,7 +102,7 @@ function cannotCorrect(
       code: 'refused',
       message: 'This rig cannot be corrected that way. See what can be changed on its page.',
     };
-  const figures = how === 'push' ? pushesAtHand(session) : changes;
+  const figures = figuresFor(session, how, changes);
   const moved = setup.settings.find((s) =>
     figures.some((c) => c.settingId === s.id && Math.abs(c.from - s.value) > SAME),
   );

@@ -70,14 +70,10 @@ export async function concludeReading(deps: Deps, actor: Actor, session: Session
 /** Keeps a fit with its inputs and the correction it proposes; the same readings are not fitted twice. */
 async function storeFit(deps: Deps, session: Session, pass: Pass, a: Assessment): Promise<void> {
   const settings = settingsAtCut(session, pass).map(
-    ({ id, name, value, step, unit, direction, effectU }) => ({
-      id,
-      name,
-      value,
-      step,
-      unit,
-      direction,
-      effectU,
+    ({ id, name, value, step, unit, direction, directionKnown, effectU }) => ({
+      ...{ id, name, value, step, unit, direction, effectU },
+      // What nobody knows the way of takes no part; once it is told, the figures are worked out anew.
+      ...(directionKnown ? {} : { directionKnown }),
     }),
   );
   const fingerprint = createHash('sha256')

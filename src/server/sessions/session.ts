@@ -187,6 +187,14 @@ export function mayRegisterAgain(session: Session): boolean {
 export const pushesAtHand = (session: Session): Push[] =>
   pushesOf(unknownOf(settingsAtCut(session, currentPass(session))), session.setup.workArea);
 
+/** What is typed: the figures that were worked out; what nobody knows the way of is pushed along with them. */
+export const figuresFor = (
+  session: Session,
+  how: CorrectionWay,
+  changes: readonly SettingChange[],
+): readonly Push[] =>
+  how === 'push' ? [...changes.filter((c) => c.from !== c.to), ...pushesAtHand(session)] : changes;
+
 const CAN_TYPE: readonly Changeable[] = ['settings-and-file', 'settings'];
 const CAN_FILE: readonly Changeable[] = ['settings-and-file', 'file'];
 

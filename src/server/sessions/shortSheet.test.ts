@@ -16,7 +16,7 @@ import { changeSessionSheet, markPrinted } from './printSheet';
 import { saveReading } from './readings';
 import { answerShort, typeShort, widenSheet } from './shortSheet';
 import { currentPass, isShort, pushesAtHand, settingsAtCut, type Session } from './session';
-import { foundOut, takeDirections } from './signs';
+import { foundOut, sayDirection, takeDirections } from './signs';
 import { startSession } from './startSession';
 import type { ShortPicks } from './shapes';
 
@@ -33,22 +33,22 @@ interface Hidden {
   readonly rig: SimulatedRig;
 }
 
-async function hidden(name: string, x: number, y: number, unknown = false): Promise<Hidden> {
+async function hidden(name: string, x: number, y: number, unknown: readonly string[] = []): Promise<Hidden> {
   const offset = { unit: 'mm', step: 0.05, value: 0, min: null, max: null, display: 'signed' } as const;
   const added = await addRig(deps, 'KT', {
     ...{ name, printer: 'printer', cutter: 'cutter', media: `film ${name}`, toleranceMm: 0.3 },
     ...{ sheetWidthMm: 210, sheetHeightMm: 297, marginLeftMm: 10, marginNearMm: 15 },
     ...{ areaWidthMm: 190, areaHeightMm: 270, changeable: 'settings' },
     settings: [
-      { name: 'X', direction: 'right', directionKnown: !unknown, ...offset },
-      { name: 'Y', direction: 'further', directionKnown: !unknown, ...offset },
+      { name: 'X', direction: 'right', directionKnown: !unknown.includes('X'), ...offset },
+      { name: 'Y', direction: 'further', directionKnown: !unknown.includes('Y'), ...offset },
     ],
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   const { settings } = (await getSetup(deps, added.value.setupId))!;
   const [across, along] = settings.map((s) => s.effect);
-  // What the settings of the unknown one really do: the other way.
-  const turned = (e: typeof across) => ({ ...e!, exMm: unknown ? -e!.exMm : e!.exMm, eyMm: e!.eyMm });
+  // What X of an unknown one really does: the other way.
+  const turned = (e: typeof across) => ({ ...e!, exMm: unknown.includes('X') ? -e!.exMm : e!.exMm });
   return {
     setupId: added.value.setupId,
     rig: {
@@ -101,10 +101,8 @@ async function shownFor(id: string, picks: ShortPicks) {
 async function typed(h: Hidden, id: string, how: 'settings' | 'push' | 'leave' | 'see' = 'settings') {
   const session = await loaded(id);
   const picks = await picksOf(h, id);
-  const shown =
-    how === 'push'
-      ? pushesAtHand(session).map((p) => ({ settingId: p.settingId, to: p.to }))
-      : await shownFor(id, picks);
+  const pushes = how === 'push' ? pushesAtHand(session) : [];
+  const shown = [...(await shownFor(id, picks)), ...pushes.map(({ settingId, to }) => ({ settingId, to }))];
   const passId = currentPass(session).id;
   return typeShort(deps, 'KT', { sessionId: id, passId, picks, how, shown }, { version: session.version });
 }
@@ -202,7 +200,7 @@ test('nothing to type: it is left and closed; to be looked at first: it stands o
 });
 
 test('directions nobody knows: both are pushed in one set, told by it, and typed from the same readings', async () => {
-  const h = await hidden('unknown', 0.4, 0.3, true);
+  const h = await hidden('unknown', 0.4, 0.3, ['X', 'Y']);
   const id = await short(h);
   expect((await typed(h, id, 'push')).ok).toBe(true);
   expect((await values(h)).map((v) => Math.abs(v))).toEqual([0.5, 0.8]);
@@ -216,6 +214,48 @@ test('directions nobody knows: both are pushed in one set, told by it, and typed
   const { correction } = currentPass(await loaded(id));
   // X moves left: from 0.5, which moved the 0.4 to −0.1, to 0.4.
   expect(correction!.changes.map((c) => c.to)).toEqual([0.4, -0.3]);
+});
+
+test('one way known, one not: typed and pushed in one set, and told by it', async () => {
+  const h = await hidden('half known', 0.4, 0.3, ['X']);
+  const id = await short(h);
+  expect((await typed(h, id, 'push')).ok).toBe(true);
+  // Y takes its 0.3 out at once, while X is pushed.
+  expect(await values(h)).toEqual([0.5, -0.3]);
+  expect((await answered(h, id)).ok).toBe(true);
+  expect(foundOut(await loaded(id)).map((f) => [f.did, f.direction])).toEqual([['told', 'left']]);
+});
+
+test('who knows the way says so: the push becomes a figure, once by two at once, and nobody’s word again when taken back', async () => {
+  const h = await hidden('said', 0.4, 0.3, ['X', 'Y']);
+  const id = await short(h);
+  expect((await typed(h, id, 'see')).ok).toBe(true);
+  const changes = async () =>
+    currentPass(await loaded(id))
+      .correction!.changes.filter((c) => c.from !== c.to)
+      .map((c) => [c.settingId, c.to > 0 ? 'up' : 'down']);
+  const [x, y] = (await loaded(id)).setup.settings;
+  const say = (settingId: string, direction: unknown, version?: number) =>
+    sayDirection(deps, 'KT', { sessionId: id, settingId, direction } as never, { version });
+  expect(await changes()).toEqual([]);
+  const { version } = await loaded(id);
+  const both = await Promise.all([say(x!.id, 'left', version), say(x!.id, 'right', version)]);
+  expect(both.map((b) => b.ok).sort()).toEqual([false, true]);
+  expect((await say(x!.id, 'left')).ok).toBe(true);
+  expect(await changes()).toEqual([[x!.id, 'up']]);
+  // As it stood: the figures are worked out anew all the same.
+  expect((await say(y!.id, 'further')).ok).toBe(true);
+  expect(await changes()).toEqual([
+    [x!.id, 'up'],
+    [y!.id, 'down'],
+  ]);
+  expect((await say(x!.id, null)).ok).toBe(true);
+  expect(await changes()).toEqual([[y!.id, 'down']]);
+  expect(pushesAtHand(await loaded(id)).map((p) => p.settingId)).toEqual([x!.id]);
+  expect(await say(x!.id, 'wider')).toMatchObject({
+    refusal: { message: expect.stringMatching(/cannot do that/) },
+  });
+  expect(await say(crypto.randomUUID(), 'left')).toMatchObject({ refusal: { code: 'not-found' } });
 });
 
 test('widened at any time: the picks stay, the full sheet tells every term, and the setup goes on opening short', async () => {

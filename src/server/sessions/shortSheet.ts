@@ -15,7 +15,7 @@ import { closeNow, leaveIt } from './closeSession';
 import { concludeReading } from './finishReading';
 import { getSession } from './loadSession';
 import { setStage } from './printSheet';
-import { currentPass, isShort, pushesAtHand, type Session } from './session';
+import { currentPass, figuresFor, isShort, type Session } from './session';
 import { shortPicksSchema, type ShortPicks } from './shapes';
 import { defaultOptions, makeSheet } from './sheets';
 import { addPass } from './startSession';
@@ -80,7 +80,7 @@ export const typeShort = sessionStep(
     }
     if (how === 'see') return accept({ needsNewSheet: false });
     const { correction } = currentPass(worked);
-    const figures = how === 'push' ? pushesAtHand(worked) : (correction?.changes ?? []);
+    const figures = figuresFor(worked, how, correction?.changes ?? []);
     const asShown = figures.every((f) =>
       shown.some((s) => s.settingId === f.settingId && Math.abs(s.to - f.to) < SAME),
     );

@@ -1,7 +1,10 @@
 import { eq, sql } from 'drizzle-orm';
+import { z } from 'zod';
 
 import {
   contradictions,
+  DIRECTIONS_OF_KIND,
+  EFFECT_DIRECTIONS,
   pushed,
   trueDirection,
   type DoneInstead,
@@ -11,7 +14,7 @@ import { addFields, fieldToTransform, transformToField, zeroField, type ModelFit
 import { compose } from '@/core/geometry';
 import { accept, refuse } from '@/core/outcome';
 import { machineSettings, rigs } from '@/db/schema';
-import type { Done } from '@/server/base/deps';
+import type { Actor, Deps, Done } from '@/server/base/deps';
 import { lockRig } from '@/server/rigs/writeRig';
 import { loadScatterOf } from '@/server/setups/setupRecord';
 import type { SetupSetting } from '@/server/setups/setup';
@@ -99,11 +102,53 @@ function machineOf(session: Session, pass: Pass) {
   };
 }
 
+/** Somebody knows which way more of a setting moves the cut, or no longer does: what to type is worked out anew. */
+export const sayDirection = sessionStep(
+  z.object({
+    sessionId: idSchema,
+    settingId: idSchema,
+    direction: z.enum(EFFECT_DIRECTIONS, 'Choose one of the ways on offer, or that nobody knows.').nullable(),
+  }),
+  { act: 'say direction', allowed: ['correct'] },
+  async (inner, session, { settingId, direction }, actor): Done => {
+    await lockRig(inner, session.setup.rigId);
+    const setting = session.setup.settings.find((s) => s.id === settingId);
+    if (!setting) return refuse({ code: 'not-found', what: 'setting' });
+    if (direction !== null && !DIRECTIONS_OF_KIND[setting.kind].includes(direction))
+      return refuse({
+        code: 'refused',
+        message: `${setting.name} cannot do that: choose ${DIRECTIONS_OF_KIND[setting.kind].join(', ')}.`,
+      });
+    return declare(inner, session, actor, [{ settingId, direction }]);
+  },
+);
+
+/** Declares which way settings go, on a rig that is locked, and works the session out anew. */
+async function declare(
+  inner: Deps,
+  session: Session,
+  actor: Actor,
+  ways: readonly { readonly settingId: string; readonly direction: EffectDirection | null }[],
+): Done {
+  for (const { settingId, direction } of ways)
+    await inner.db
+      .update(machineSettings)
+      .set({ ...(direction === null ? {} : { direction }), directionKnown: direction !== null })
+      .where(eq(machineSettings.id, settingId));
+  // A page that edits the rig and was opened before is out of date.
+  await inner.db
+    .update(rigs)
+    .set({ version: sql`${rigs.version} + 1` })
+    .where(eq(rigs.id, session.setup.rigId));
+  const again = await concludeReading(inner, actor, (await getSession(inner, session.id))!);
+  return again.ok ? accept(null) : again;
+}
+
 /** “It is so”: the settings that were found out are declared as they were seen, and what to type is worked out anew. */
 export const takeDirections = sessionStep(
   idSchema,
   { act: 'take directions', allowed: ['prove'] },
-  async (inner, session, sessionId, actor): Done => {
+  async (inner, session, _, actor): Done => {
     await lockRig(inner, session.setup.rigId);
     const found = foundOut(session).filter((f) => f.direction !== null);
     if (found.length === 0)
@@ -111,17 +156,6 @@ export const takeDirections = sessionStep(
         code: 'stale',
         message: 'The readings no longer say so. Look at the page again.',
       });
-    for (const { settingId, direction } of found)
-      await inner.db
-        .update(machineSettings)
-        .set({ direction: direction!, directionKnown: true })
-        .where(eq(machineSettings.id, settingId));
-    // A page that edits the rig and was opened before is out of date.
-    await inner.db
-      .update(rigs)
-      .set({ version: sql`${rigs.version} + 1` })
-      .where(eq(rigs.id, session.setup.rigId));
-    const again = await concludeReading(inner, actor, (await getSession(inner, sessionId))!);
-    return again.ok ? accept(null) : again;
+    return declare(inner, session, actor, found);
   },
 );

@@ -1,10 +1,24 @@
-import type { SettingUnit } from '@/core/correction';
+import type { EffectDirection, SettingUnit } from '@/core/correction';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
 import type { Changeable, MachineWords } from '@/core/setup';
 
 /** The same for a unit that comes from the log. */
 export const unitWords = (unit: string): string =>
   unit in UNIT_WORDS ? UNIT_WORDS[unit as SettingUnit] : unit;
+
+/** Where more of a setting takes the cut. */
+export const DIRECTION_WORDS: Readonly<Record<EffectDirection, string>> = {
+  right: 'right',
+  left: 'left',
+  further: 'further along',
+  back: 'back',
+  wider: 'wider',
+  narrower: 'narrower',
+  longer: 'longer',
+  shorter: 'shorter',
+  anticlockwise: 'anticlockwise',
+  clockwise: 'clockwise',
+};
 
 /** What corrects a rig whose machines take no figures. */
 export function noFiguresWords(changeable: Changeable): string {

@@ -14,7 +14,9 @@ import { OwnPageForm } from '@/features/forms/setup/OwnPageForm';
 import { ActButton } from '@/features/forms/acts/ActButton';
 import { Fold } from '@/ui/Fold';
 import { correctionIsDone } from '../actions';
-import type { SettingView } from '../settingView';
+import type { PushView, SettingView } from '../settingView';
+import { WayAsked, WayUnknown } from './WayAsked';
+import { WhatToDo } from './WhatToDo';
 import { FileDrop } from './FileDrop';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 
@@ -49,6 +51,7 @@ export function CorrectDesk({
   ownPage,
   why,
   others,
+  known,
   unit,
 }: {
   session: SessionState;
@@ -57,7 +60,7 @@ export function CorrectDesk({
   leave: boolean;
   settings: readonly SettingView[];
   /** What to type to learn which way settings go of which nobody knows. */
-  pushes: readonly SettingView[];
+  pushes: readonly PushView[];
   /** What can carry the correction on this rig, the best first; empty: nothing can. */
   ways: readonly CorrectionWay[];
   /** What the figures do not reach: “turn of 0.09° anticlockwise”. */
@@ -70,6 +73,8 @@ export function CorrectDesk({
   why: ReactNode;
   /** What can be done instead of correcting. */
   others: ReactNode;
+  /** Settings of which somebody said which way they go. */
+  known: readonly Pick<SettingView, 'id' | 'name'>[];
   unit: LengthUnit;
 }) {
   const [way, setWay] = useState<CorrectionWay>(ways[0] ?? 'settings');
@@ -101,6 +106,9 @@ export function CorrectDesk({
             <Choice of={ways.length === 2 ? ways : ['file']} {...{ way, setWay, after }} />
           )}
           {others}
+          {known.map((setting) => (
+            <WayUnknown key={setting.id} session={session} setting={setting} />
+          ))}
         </div>
       </Fold>
     </div>
@@ -116,6 +124,7 @@ export function CorrectDesk({
   const body = (
     <>
       <WhatToDo {...{ way, settings, pushes, ownPage }} />
+      {way === 'push' && pushes.map((push) => <WayAsked key={push.id} session={session} push={push} />)}
       {cards.length > 1 ? (
         <fieldset className="cards-row">
           <legend>And the {rest}?</legend>
@@ -135,7 +144,9 @@ export function CorrectDesk({
           disabled={pending}
           onClick={done}
         >
-          {DONE_WORDS[way]}
+          {way === 'push' && settings.some((s) => s.changed)
+            ? 'Typed and pushed: cut the next set'
+            : DONE_WORDS[way]}
         </Button>
         {message && (
           <span className="field-error" role="alert">
@@ -193,73 +204,6 @@ function Choice({
       </span>
     </label>
   ));
-}
-
-function WhatToDo({
-  way,
-  settings,
-  pushes,
-  ownPage,
-}: {
-  way: CorrectionWay;
-  settings: readonly SettingView[];
-  pushes: readonly SettingView[];
-  ownPage: ComponentProps<typeof OwnPageForm>;
-}) {
-  if (way === 'machine-page') return <RunItsPage {...ownPage} />;
-  if (way === 'file')
-    return (
-      <section className="panel">
-        <p className="mb-0">Leave the machine’s figures as they are and cut with the corrected file.</p>
-      </section>
-    );
-  const push = way === 'push';
-  return (
-    <section className="panel paper type-these">
-      {(push ? pushes : settings).map((s) => (
-        <div key={s.id} className={`type-line${push ? ' pushed' : ''}${s.changed ? '' : ' stays'}`}>
-          <strong>{s.name}</strong>
-          {s.changed && (
-            <>
-              <s className="mono from">
-                <span className="visually-hidden">from </span>
-                {s.from}
-              </s>
-              <span className="arrow" aria-hidden="true">
-                →
-              </span>
-            </>
-          )}
-          <span className="mono to" data-testid={`to-${s.name}`}>
-            {s.changed && <span className="visually-hidden">to </span>}
-            {s.to}
-            <span className="unit"> {s.unit}</span>
-          </span>
-          <span className="moves">
-            {push ? 'A push: which way it goes, the next set tells.' : s.moves}
-            {s.changed && s.how.length > 0 && <span className="small-print d-block">{s.how.join(' ')}</span>}
-          </span>
-          {s.changed && s.note && <p className="note">{s.note}</p>}
-          {s.clamped && <p className="notice note">{s.clamped}</p>}
-        </div>
-      ))}
-    </section>
-  );
-}
-
-/** The machine does it by itself: what was picked on its page is noted, and the proof tells. */
-function RunItsPage(ownPage: ComponentProps<typeof OwnPageForm>) {
-  return (
-    <section className="panel">
-      <p>
-        Run the calibration on the machine’s own page, as its manual says, while the sheet stays loaded. Then
-        cut the next set and read it here: it tells whether it worked.
-      </p>
-      <Fold name="correct-own-page" words="What was picked on its page">
-        <OwnPageForm {...ownPage} />
-      </Fold>
-    </section>
-  );
 }
 
 /** Nothing can be changed: how much bleed hides it, and out. */

@@ -1,5 +1,5 @@
 import { atTheEnd, MOVED_FROM, withoutBacklash } from '@/core/calibration';
-import { bleedCurve } from '@/core/correction';
+import { bleedCurve, DECLARED_EFFECT_U, type Push, type SettingChange } from '@/core/correction';
 import { termTable, zeroField } from '@/core/fit';
 import { preferences, requestDeps } from '@/server/base/context';
 import { ownPagesOf } from '@/server/setups/ownPage';
@@ -14,7 +14,9 @@ import {
 } from '@/server/sessions/session';
 import { assessWithout } from '@/server/sessions/assess';
 import { assess } from '@/server/sessions/assess';
+import type { SetupSetting } from '@/server/setups/setup';
 import { OffsetField } from '@/ui/pictures/OffsetField';
+import { PushPicture } from '@/ui/pictures/PushPicture';
 
 import { ActButton } from '@/features/forms/acts/ActButton';
 import { CorrectDesk } from './CorrectDesk';
@@ -28,7 +30,7 @@ import { kindsOfFault } from '@/server/sessions/faults';
 import { tellsTerm } from '@/ui/words/termWords';
 import { SessionPage } from '../SessionPage';
 import { KindsNotice } from './KindsPanel';
-import { settingView } from '../settingView';
+import { pushView, settingView } from '../settingView';
 import { SuspectPanel } from './SuspectPanel';
 import { Why } from './Why';
 import { lengthText } from '@/core/units';
@@ -44,7 +46,7 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
   const rows = termTable(a.told, workArea, a.readingNoiseMm).filter((r) => tellsTerm(a.axis, r.term));
   const settings = session.setup.settings;
   const views = plan.settings.changes.map((c) => settingView(c, settings, unit));
-  const pushes = pushesAtHand(session).map((p) => settingView({ ...p, ...MOVES_NOTHING }, settings, unit));
+  const pushes = pushesAtHand(session).map((p) => pushView(p, settings, unit));
   const leave = plan.decision === 'leave';
   const kinds = kindsOfFault(session, pass);
   const runs = await ownPagesOf(requestDeps(), session.setup.id);
@@ -151,10 +153,25 @@ export async function CorrectPage({ params }: { params: Promise<{ id: string }> 
               />
             }
             others={<OtherSteps session={session} />}
+            known={ways[0] === undefined || ways[0] === 'machine-page' ? [] : settings.filter(neverSeen)}
             unit={unit}
           />
         </div>
-        <OffsetField workArea={workArea} before={plan.field} after={leave ? plan.field : after} unit={unit} />
+        {ways[0] === 'push' && !leave ? (
+          <PushPicture
+            now={{ x: plan.field.exMm, y: plan.field.eyMm }}
+            typed={movedBy(plan.settings.changes)}
+            pushesMm={pushesAtHand(session).map((p) => pushedMm(p, settings))}
+            unit={unit}
+          />
+        ) : (
+          <OffsetField
+            workArea={workArea}
+            before={plan.field}
+            after={leave ? plan.field : after}
+            unit={unit}
+          />
+        )}
       </div>
     </SessionPage>
   );
@@ -176,8 +193,22 @@ function OtherSteps({ session }: { session: Session }) {
   );
 }
 
-const MOVES_NOTHING = { movesXMm: 0, movesYMm: 0, clamped: false, questioned: false };
 const NO_FIGURES = { settings: '', both: '', file: '', 'machine-page': '', push: '' };
+
+/** Somebody says which way it goes, and no sheet has shown it yet. */
+const neverSeen = (s: SetupSetting): boolean => s.directionKnown && (s.effectU ?? 1) >= DECLARED_EFFECT_U;
+
+/** How far all that is typed moves the cut in the middle, mm. */
+const movedBy = (changes: readonly SettingChange[]) => ({
+  x: changes.reduce((sum, c) => sum + c.movesXMm, 0),
+  y: changes.reduce((sum, c) => sum + c.movesYMm, 0),
+});
+
+/** How far a push moves it in the middle, whichever way, mm. */
+const pushedMm = (push: Push, settings: readonly SetupSetting[]): number => {
+  const { exMm, eyMm } = settings.find((s) => s.id === push.settingId)!.effect;
+  return Math.abs(push.to - push.from) * Math.hypot(exMm, eyMm);
+};
 
 /** Nothing is typed: what is so, and out. */
 function LeavePanel({

@@ -1,6 +1,6 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { useRef, useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import FormLabel from 'react-bootstrap/FormLabel';
 import FormRange from 'react-bootstrap/FormRange';
@@ -49,7 +49,8 @@ export function RingDesk({
   const [index, setIndex] = useState(Math.max(0, firstOpen));
   const [ring, setRing] = useState(rows[Math.max(0, firstOpen)]!.kept ?? 0);
   const [said, setSaid] = useState('');
-  const [pending, start] = useTransition();
+  const [, start] = useTransition();
+  const at = useRef(index);
   const ready = useHydrated();
   const here = rows[index]!;
   const { row } = here;
@@ -59,6 +60,7 @@ export function RingDesk({
     ? `between ${labelText(ringLabelMm(row, Math.floor(ring)), unit)} and ${labelText(ringLabelMm(row, Math.ceil(ring)), unit)}`
     : labelText(offsetMm, unit);
   const goTo = (next: number): void => {
+    at.current = next;
     setIndex(next);
     setRing(rows[next]!.kept ?? 0);
   };
@@ -69,9 +71,10 @@ export function RingDesk({
       const done = await keeping(['ring', given], (stamp) => keepOther(given, stamp));
       if (!done.ok) return setSaid(whyNotDone(done));
       setSaid([`${nameOf(here)} kept.`, ...done.value.doubts.map((d) => d.message)].join(' '));
-      if (index + 1 < rows.length) goTo(index + 1);
+      // Pressed twice it is kept once; who went on meanwhile stays there.
+      if (at.current === index && index + 1 < rows.length) goTo(index + 1);
     });
-  useDeskKeys(keys && ready && !pending, false, (kind, { by }) => {
+  useDeskKeys(keys && ready, false, (kind, { by }) => {
     if (kind === 'nudge') nudge(by! / 2);
     else if (kind === 'enter') keep();
     else if (kind === 'on' || kind === 'back')
@@ -151,7 +154,7 @@ export function RingDesk({
                 {offsetText(offsetMm, row.axis, unit)}
               </p>
             </div>
-            <Button type="submit" variant="plain" disabled={pending}>
+            <Button type="submit" variant="plain">
               Keep it, next row {keys && <kbd className="key-hint">Enter</kbd>}
             </Button>
             <span role="status" className="small-print">

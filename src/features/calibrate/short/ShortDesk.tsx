@@ -13,7 +13,7 @@ import { Fold } from '@/ui/Fold';
 import { useLater } from '@/ui/useLater';
 
 import { shortIsTyped } from '../actions';
-import type { SettingView } from '../settingView';
+import type { PushView } from '../settingView';
 import { useDeskKeys } from '../read/useDeskKeys';
 import { ShortPictures, SimulatedLoupe } from './ShortPictures';
 import {
@@ -55,7 +55,7 @@ export function ShortDesk({
   /** What can carry a shift on this rig, the best first. */
   ways: readonly CorrectionWay[];
   /** What to type to learn which way settings go of which nobody knows. */
-  pushes: readonly (SettingView & { readonly value: number })[];
+  pushes: readonly PushView[];
   first: ShortHand;
   unit: LengthUnit;
   simulated: readonly SimulatedComb[] | null;
@@ -76,10 +76,10 @@ export function ShortDesk({
   const how = shortWay(ways, says);
   const send = (by: ShortHow): void => {
     if (!says || pending) return;
-    const shown =
-      by === 'push'
-        ? pushes.map((p) => ({ settingId: p.id, to: p.value }))
-        : says.rows.map((r) => ({ settingId: r.id, to: r.to.value }));
+    const shown = [
+      ...says.rows.map((r) => ({ settingId: r.id, to: r.to.value })),
+      ...(by === 'push' ? pushes.map((p) => ({ settingId: p.id, to: p.value })) : []),
+    ];
     start(async () => {
       const input = { sessionId: session.id, passId, picks, how: by, shown };
       const done = await keeping(['short', input], (stamp) => shortIsTyped(input, stamp), session.version);
@@ -202,7 +202,7 @@ function shortWay(ways: readonly CorrectionWay[], says: Says): ShortHow {
 }
 
 /** What to type, huge. */
-function Panel({ says, how, pushes }: { says: Says; how: ShortHow; pushes: readonly SettingView[] }) {
+function Panel({ says, how, pushes }: { says: Says; how: ShortHow; pushes: readonly PushView[] }) {
   if (!says)
     return (
       <section className="panel short-waits">
@@ -231,12 +231,14 @@ function Panel({ says, how, pushes }: { says: Says; how: ShortHow; pushes: reado
   const push = how === 'push';
   return (
     <section className="panel">
-      <h2>{push ? 'Push both once: nobody knows yet which way' : 'Type into the cutter'}</h2>
-      {(push
-        ? pushes.map((p) => ({ ...p, shownTo: p.to, moves: 'Which way, set B tells.' }))
-        : says.rows.map((r) => ({ ...r, shownTo: r.to.shown }))
-      ).map((r) => (
-        <div key={r.id} className={`type-row type-row-big${push ? ' pushed' : ''}`}>
+      <h2>{push ? 'Push: nobody knows yet which way' : 'Type into the cutter'}</h2>
+      {[
+        ...says.rows
+          .filter((r) => !push || r.changed)
+          .map((r) => ({ ...r, shownTo: r.to.shown, pushed: '' })),
+        ...(push ? pushes : []).map((p) => ({ ...p, shownTo: p.to, pushed: ' pushed' })),
+      ].map((r) => (
+        <div key={r.id} className={`type-row type-row-big${r.pushed}`}>
           <strong>{r.name}</strong>
           <s className="mono from">{r.from}</s>
           <span className="arrow" aria-hidden="true">

@@ -6,7 +6,7 @@ import { knownOf } from '@/server/sessions/assess';
 import type { CorrectionWay } from '@/core/setup';
 import { movesOnly } from '@/core/calibration';
 
-import { settingView } from '../settingView';
+import { pushView } from '../settingView';
 import { handOf, OPEN_HAND, type ShortHand } from './shortHand';
 import type { ShortGiven } from './shortSums';
 
@@ -38,11 +38,4 @@ export const shortWays = (session: Session, pass: Pass): CorrectionWay[] => {
 };
 
 export const shortPushes = (session: Session, unit: LengthUnit) =>
-  pushesAtHand(session).map((p) => ({
-    ...settingView(
-      { ...p, movesXMm: 0, movesYMm: 0, clamped: false, questioned: false },
-      session.setup.settings,
-      unit,
-    ),
-    value: p.to,
-  }));
+  pushesAtHand(session).map((p) => pushView(p, session.setup.settings, unit));

@@ -4,9 +4,10 @@ import Button from 'react-bootstrap/Button';
 import { Plus, Trash2 } from 'lucide-react';
 import { useFieldArray, type UseFormReturn } from 'react-hook-form';
 
-import { DIRECTIONS_OF_KIND, UNITS_OF_KIND, type EffectDirection, type SettingKind } from '@/core/correction';
+import { DIRECTIONS_OF_KIND, UNITS_OF_KIND, type SettingKind } from '@/core/correction';
 import type { LengthUnit } from '@/core/units';
 import { UNIT_WORDS } from '@/core/correction/unitWords';
+import { DIRECTION_WORDS } from '@/ui/words/settingWords';
 
 import { errorAt, Field, Select } from './ShopField';
 import { emptySetting, settingOfKind } from './shopFields';
@@ -179,18 +180,6 @@ const KINDS = [
   ['length', 'stretches it by a measured length'],
   ['turn', 'turns it'],
 ] as const;
-const DIRECTION_WORDS: Readonly<Record<EffectDirection, string>> = {
-  right: 'right',
-  left: 'left',
-  further: 'further along',
-  back: 'back',
-  wider: 'wider',
-  narrower: 'narrower',
-  longer: 'longer',
-  shorter: 'shorter',
-  anticlockwise: 'anticlockwise',
-  clockwise: 'clockwise',
-};
 const DISPLAYS = [
   ['signed', 'one figure, minus included'],
   ['sign-and-size', 'sign and size apart'],
