@@ -294,7 +294,7 @@ test('planning: figures, a roll that is too short, no room for rollers, inches',
   await page.getByLabel(/^Rows a section/).fill('4');
   await page.getByLabel(/^Rows a section/).fill('5');
   await expect(page.getByText('3 of 5 rows')).toBeVisible();
-  await expect(page.getByText('4 × 12')).toBeVisible();
+  await expect(page.getByText('4 across × 12 rows')).toBeVisible();
   await expect(page.getByText('931.00 mm')).toBeVisible();
   await expect(page.getByText('6 copies, 2 rows')).toBeVisible();
   await expect(page.getByText('2 more copies would fill the last row.')).toBeVisible();

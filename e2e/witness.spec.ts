@@ -65,11 +65,13 @@ test('a strip beside a run is put in, printed, cut and read by keys', async ({ p
   await expect(answer(page)).toContainText('48 witnessed signs in 2 sections of 4 rows');
   await page.getByRole('button', { name: 'Freeze this plan' }).click();
   await page.waitForURL(/release$/);
+  // Before it is sent: afterwards section 1 would be printed without.
+  await page.getByText('Witness strip', { exact: true }).click();
+  await page.getByRole('button', { name: 'Put it in' }).click();
+  await page.getByRole('checkbox', { name: /witness strip lies over the art/ }).check();
   for (const box of await page.getByRole('checkbox').all()) await box.check();
   await page.getByRole('button', { name: 'Release the run' }).click();
   await page.waitForURL(/run$/);
-  await page.getByText('Witness strip', { exact: true }).click();
-  await page.getByRole('button', { name: 'Put it in' }).click();
   const [pdf] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'To print, a page a section, PDF' }).click(),

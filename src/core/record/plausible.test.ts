@@ -9,6 +9,7 @@ test.each<[string, FigureKind, number, Usual, number[]]>([
   ['a point one place to the right', 'offset', 12, USUAL, [1.2, 0.12]],
   ['the same to the left', 'offset', -3.1, USUAL, [-0.31, -0.031]],
   ['an untouched rig far off', 'offset', 40, NEW, [4, 0.4]],
+  ['a set farther off than twice all that is on record', 'set', 1.1, USUAL, [0.11, 0.011]],
   ['a bar read in inches where millimetres are meant', 'known length', 3.94, { nominalMm: 100 }, [100.076]],
   ['a bar in centimetres', 'known length', 10.01, { nominalMm: 100 }, [100.1]],
   ['a length of something else', 'known length', 61, { nominalMm: 100 }, []],
@@ -30,6 +31,8 @@ test.each<[FigureKind, number, Usual]>([
   // Rigs as they come are off by millimetres.
   ['offset', 4.9, NEW],
   ['offset', 2.9, { allowedMm: 0.1, everMm: 1 }],
+  ['set', 0.9, USUAL],
+  ['set', 4.9, NEW],
   ['known length', 99.2, { nominalMm: 100 }],
   ['known length', 99.2, {}],
   ['allowed miss', 0.5, {}],

@@ -11,6 +11,8 @@ const UNTOUCHED_MM = 5;
 /** Beyond so many times what is allowed, and what the record has, a figure is asked about. */
 const TIMES_ALLOWED = 5;
 const TIMES_RECORD = 3;
+/** A whole set is many readings: they are hardly all slips, but they may be those of another sheet. */
+const TIMES_SET = 2;
 /** A known length that is measured further off than this share is no measurement of it. */
 const LENGTH_SHARE = 0.03;
 /** What people allow: from what an eye at a loupe tells apart to a border that nobody minds, mm (common practice, no source). */
@@ -41,6 +43,8 @@ export interface Usual {
 export type FigureKind =
   /** Where a cut landed beside its print, mm. */
   | 'offset'
+  /** How far a whole set lies off in the middle, mm. */
+  | 'set'
   /** A length that is known, measured, mm. */
   | 'known length'
   /** What a cut may be off, mm. */
@@ -61,6 +65,8 @@ export function plausible(kind: FigureKind, value: number, usual: Usual, unit: L
   switch (kind) {
     case 'offset':
       return offset(value, usual, unit);
+    case 'set':
+      return offset(value, usual, unit, TIMES_SET);
     case 'known length':
       return knownLength(value, usual.nominalMm, unit);
     case 'allowed miss':
@@ -72,17 +78,17 @@ export function plausible(kind: FigureKind, value: number, usual: Usual, unit: L
   }
 }
 
-function offset(value: number, { allowedMm, everMm }: Usual, unit: LengthUnit): Judgement {
+function offset(value: number, { allowedMm, everMm }: Usual, unit: LengthUnit, times?: number): Judgement {
   const size = Math.abs(value);
-  const byRecord = everMm == null ? UNTOUCHED_MM : TIMES_RECORD * everMm;
-  const limit = Math.max(byRecord, TIMES_ALLOWED * (allowedMm ?? 0));
+  const byRecord = everMm == null ? UNTOUCHED_MM : (times ?? TIMES_RECORD) * everMm;
+  const limit = Math.max(byRecord, (times ?? TIMES_ALLOWED) * (allowedMm ?? 0));
   if (size <= limit) return FINE;
   const parts = [
-    allowedMm ? `${times(size / allowedMm)} what is allowed here` : '',
+    allowedMm ? `${timesWords(size / allowedMm)} what is allowed here` : '',
     everMm == null
       ? 'more than a rig that nobody has touched is usually off'
       : everMm > 0
-        ? `${times(size / everMm)} what is on record here`
+        ? `${timesWords(size / everMm)} what is on record here`
         : '',
   ].filter((words) => words !== '');
   return {
@@ -122,4 +128,5 @@ function feed(percent: number): Judgement {
 }
 
 /** “24 times”, “2.5 times”. */
-const times = (ratio: number): string => `${ratio < 10 ? Number(ratio.toFixed(1)) : Math.round(ratio)} times`;
+const timesWords = (ratio: number): string =>
+  `${ratio < 10 ? Number(ratio.toFixed(1)) : Math.round(ratio)} times`;

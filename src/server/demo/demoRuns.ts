@@ -13,6 +13,8 @@ export interface DemoRun {
   readonly rowsPerSection: number;
   /** Sections to cut; the others wait. */
   readonly upTo?: number;
+  /** Run although more may be spoiled than is allowed. */
+  readonly spoilsAccepted?: boolean;
   readonly slip?: { readonly before: number; readonly alongMm: number };
   readonly close?: { readonly note: string; readonly spoiled: (section: number) => number };
 }

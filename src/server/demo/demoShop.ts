@@ -200,10 +200,11 @@ export class Shop {
     who: string,
     copies: number,
     closed: boolean,
+    name = 'honey-jar labels',
   ): Promise<void> {
     this.setDay(daysAgo);
     const job = newJobSchema.parse({
-      ...{ setupId, name: 'honey-jar labels', bleedMm: 0, kind: 'kiss-cut' },
+      ...{ setupId, name, bleedMm: 0, kind: 'kiss-cut' },
       recipe: { size: { widthMm: 46 }, borderMm: 1.5 },
       copies,
       layout: { gapMm: 3 },
@@ -271,6 +272,7 @@ export class Shop {
         speeds: { printMmPerHour: 8000, cutMmPerS: 150, registerS: 90, waitS: 0 },
       },
       itemFile: null,
+      ...(demo.spoilsAccepted ? { spoilsAccepted: true } : {}),
     });
     if (!started.ok) throw new Error(`demo run: ${JSON.stringify(started.refusal)}`);
     const { runId } = started.value;

@@ -1,4 +1,7 @@
 import { sameFigure } from '@/core/setup';
+import { getRun } from '@/server/runs/repository';
+import { listRuns } from '@/server/runs/listRuns';
+import { listJobs } from '@/server/sheetJobs/repository';
 import { rigsOf } from '@/server/rigs/repository';
 import { loadBench } from '@/server/setups/bench';
 import { listSetups } from '@/server/setups/repository';
@@ -25,6 +28,15 @@ test('three rigs and twelve media that were calibrated, and one that was put on 
     expect(history[0]!.kind).toBe('calibration');
     expect([setup.media, setup.standing.source]).not.toEqual([setup.media, 'as-found']);
   }
+});
+
+test('jobs of both kinds: the newest run is half cut, the newest sheet waits, what was before is closed', async () => {
+  const runs = await listRuns(deps, { show: 'all', sort: 'newest', page: 1 });
+  expect(runs.rows.map((r) => r.stage)).toEqual(['running', 'closed']);
+  const [half] = (await getRun(deps, runs.rows[0]!.id))!.sections;
+  expect(half!.state).toBe('cut');
+  const sheets = await listJobs(deps, { show: 'all', sort: 'newest', page: 1 });
+  expect(sheets.rows.map((r) => r.stage)).toEqual(['frozen']);
 });
 
 test('each machine shows what the medium that is on it wants, and another wants other figures', async () => {

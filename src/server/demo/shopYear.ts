@@ -7,7 +7,8 @@ import { DESK, HONEY, ROLL, type DemoRig } from './demoRigs';
 
 /*
  * A year of the same print room with all that it cuts: three rigs, twelve media, a change-over and a check on each rig every
- * week, a calibration when a check asks for one. For pictures and measurements of a full shop.
+ * week, a calibration when a check asks for one, forty jobs of which two are open. For pictures and measurements of a full
+ * shop.
  */
 
 const RIGS: readonly (readonly [DemoRig, readonly string[]])[] = [
@@ -22,6 +23,15 @@ const EVENTS = [
   [2, 0.4, 'firmware', 'cutter’s new firmware from the maker’s page'],
   [1, 0.2, 'new-blade', 'blade 30° for foil'],
 ] as const;
+
+/** What is cut on rolls: every other week a run, of this size. */
+const ON_ROLLS = [
+  { name: 'luggage tags', itemWidthMm: 185, itemHeightMm: 110, toleranceMm: 0.5, rowsPerSection: 4 },
+  { name: 'hull numbers', itemWidthMm: 240, itemHeightMm: 180, toleranceMm: 0.8, rowsPerSection: 2 },
+  { name: 'deck arrows', itemWidthMm: 300, itemHeightMm: 150, toleranceMm: 0.6, rowsPerSection: 3 },
+] as const;
+/** What is cut on sheets: every third week a job. */
+const ON_SHEETS = ['honey-jar labels', 'crate labels', 'galley labels'] as const;
 
 /** How far a rig moves from week to week, mm, and a medium lies from the next on it. */
 const WEEK_SD_MM = 0.02;
@@ -50,6 +60,18 @@ export async function loadShopYear(db: Queryable, today = new Date(), weeks = 50
     }
     rigs.push(own);
   }
+  const jobOf = async (rig: number, week: number, setupId: string): Promise<void> => {
+    const daysAgo = 7 * week - 1;
+    if (rig === 2 && week % 2 === 1) {
+      const what = ON_ROLLS[week % ON_ROLLS.length]!;
+      const close = { note: '', spoiled: (section: number) => (section === 2 && week % 5 === 0 ? 3 : 0) };
+      const all = { ...what, daysAgo, who: who(), copies: 36 + 12 * (week % 3), spoilsAccepted: true };
+      // The newest of them is half cut.
+      await shop.run(setupId, week === 1 ? { ...all, upTo: 1 } : { ...all, close });
+    }
+    if (rig === 1 && week % 3 === 1)
+      await shop.labels(setupId, daysAgo, who(), 12 + (week % 13), week > 1, ON_SHEETS[week % ON_SHEETS.length]);
+  };
   for (let week = weeks; week > 0; week -= 1)
     for (const [r, own] of rigs.entries()) {
       const event = EVENTS.find(([rig, share]) => rig === r && Math.round(share * weeks) === week);
@@ -60,6 +82,7 @@ export async function loadShopYear(db: Queryable, today = new Date(), weeks = 50
       const said = await shop.check(setupId, 7 * week + 2, who(), moved);
       // The last weeks are left as they were found: something needs doing.
       if (said !== 'plumb' && week > 2) await shop.calibrate(setupId, 7 * week, who(), 'settings');
+      await jobOf(r, week, setupId);
     }
   await shop.another(rigs[1]![0]!, 1, 'KT', {
     ...{ seed: 999, media: 'kraft label', toleranceMm: 0.5, truth: { shiftXMm: 0.3 } },

@@ -13,7 +13,12 @@ import { refusedRun } from './run';
 import { note } from './runEvents';
 import { runStep, OPEN_RUN } from './step';
 
-export function releaseItems(setup: Setup): readonly { readonly key: string; readonly words: string }[] {
+/** What is looked at and ticked before a run may be sent. */
+export function releaseItems(
+  setup: Setup,
+  /** Combs stand beside its rows. */
+  strip = false,
+): readonly { readonly key: string; readonly words: string }[] {
   const one = setup.printer.trim().toLowerCase() === setup.cutter.trim().toLowerCase();
   return [
     {
@@ -27,6 +32,7 @@ export function releaseItems(setup: Setup): readonly { readonly key: string; rea
       words: `${capital(setup.media)} is loaded, printed side up, printed by its recipe.`,
     },
     { key: 'halves', words: 'Print data and cut data are sent, of the same plan.' },
+    ...(strip ? [{ key: 'strip', words: 'The witness strip lies over the art of each section.' }] : []),
     { key: 'keep', words: 'Cut data stays unchanged until the last section is cut.' },
   ];
 }
@@ -35,7 +41,7 @@ export const releaseRun = runStep(
   z.object({ runId: idSchema, ticked: z.array(z.string().max(40)).max(10) }),
   { act: 'release', allowed: OPEN_RUN },
   async (inner, run, { runId, ticked }, actor): Done => {
-    const missing = releaseItems(run.setup).filter((i) => !ticked.includes(i.key));
+    const missing = releaseItems(run.setup, run.witnessXMm !== null).filter((i) => !ticked.includes(i.key));
     if (missing.length > 0) return refusedRun(`Not released yet. Still to check: ${missing[0]!.words}`);
     if (run.stage !== 'release') return accept(null);
     const wrong = changeOverFirst(run.setup);

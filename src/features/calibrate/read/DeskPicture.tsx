@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { pickOffsetMm, type LinePick } from '@/core/comb';
 import { signed, signedLengthFigure, type LengthUnit } from '@/core/units';
 
+import { CoarseAsked } from './coarseDoubt';
 import { CoarsePicture } from './CoarsePicture';
 import { CombPicture } from './CombPicture';
 import type { Desk } from './deskState';
@@ -25,12 +26,15 @@ export function DeskPicture({
   at,
   unit,
   done = null,
+  onMeant = () => undefined,
 }: {
   desk: Desk;
   at: AtHand;
   unit: LengthUnit;
   /** What all readings say, once nothing is left; null before. */
   done?: string | null;
+  /** What was asked about was something else. */
+  onMeant?: (coarseMm: number) => void;
 }) {
   const { hand, typed, notThere } = desk;
   const { task, name, pick, offsetMm, open } = at;
@@ -75,6 +79,7 @@ export function DeskPicture({
           )}
         </p>
       )}
+      {desk.doubt && <CoarseAsked doubt={desk.doubt} onMeant={onMeant} />}
       {open && (
         <p className="notice mt-2 mb-2" role="status">
           The cross was read at {signed(hand.coarseRead!, 1)} mm; this comb could say{' '}

@@ -1,9 +1,11 @@
+import Link from 'next/link';
 import { useMemo, useState, useTransition, type RefObject } from 'react';
 import Button from 'react-bootstrap/Button';
 
 import type { Assessment } from '@/core/calibration';
 import type { Observation } from '@/core/fit';
 import type { Rect } from '@/core/geometry';
+import { plausible, type Usual } from '@/core/record/plausible';
 import type { ProofSheet, Station } from '@/core/proof';
 import { passReading, type PassReading } from '@/core/readings';
 import type { LengthUnit } from '@/core/units';
@@ -49,9 +51,18 @@ export function useSoFar(
 export const allReadWords = (combs: number, { fit }: Assessment, unit: LengthUnit): string =>
   `All ${combs} combs are read: the cut lands ${shiftWords(fit.field.exMm, fit.field.eyMm, unit)}.`;
 
+/** Why a set that lies farther off than all that is on record is asked about; null where it is not. */
+function farOff({ fit: { field }, axis }: Assessment, usual: Usual, unit: LengthUnit): string | null {
+  const sizes = [axis === 'along' ? 0 : field.exMm, axis === 'across' ? 0 : field.eyMm].map(Math.abs);
+  const judged = plausible('set', Math.max(...sizes), usual, unit);
+  return judged.say === 'ask' ? judged.why : null;
+}
+
 /** What the readings say so far, and the way on. */
 export function Finish({
   sessionId,
+  sheetLabel,
+  usual,
   sums,
   assessment,
   observations,
@@ -67,6 +78,9 @@ export function Finish({
   unit,
 }: {
   sessionId: string;
+  sheetLabel: string;
+  /** What a set is judged by. */
+  usual: Usual;
   sums: Sums | null;
   assessment: Assessment | null;
   observations: readonly Observation[];
@@ -85,12 +99,16 @@ export function Finish({
   unit: LengthUnit;
 }) {
   const [finishing, startFinish] = useTransition();
+  const [asked, setAsked] = useState(false);
+  const far = assessment && farOff(assessment, usual, unit);
   const [refused, setRefused] = useState('');
-  const finish = (): void =>
+  const finish = (): void => {
+    if (far !== null && !asked) return setAsked(true);
     startFinish(async () => {
       const done = await keeping(['reading is done', sessionId], (stamp) => readingIsDone(sessionId, stamp));
       if (done?.ok === false) setRefused(whyNotDone(done));
     });
+  };
   const all = kept >= combs;
   return (
     <>
@@ -105,6 +123,12 @@ export function Finish({
       )}
       {sums && assessment && !assessment.axis && (
         <sums.NextToRead {...{ assessment, observations, stations, area, here, unit, onGo }} />
+      )}
+      {asked && far !== null && (
+        <div className="notice mt-3 mb-0" role="alert">
+          {far} Is the sheet before you <strong>{sheetLabel}</strong>? If so, press once more. If not,{' '}
+          <Link href="/calibrate">choose its session</Link>.
+        </div>
       )}
       <Button
         ref={button}

@@ -8,9 +8,11 @@ import type { ProofSheet } from '@/core/proof';
 import { coarseLeavesOpen, pickObservation, type LinePick } from '@/core/comb';
 import type { LengthUnit, OffsetAxis } from '@/core/units';
 import type { SimulatedComb } from '@/server/sessions/simulatedCombs';
+import type { Usual } from '@/core/record/plausible';
 import { useLater } from '@/ui/useLater';
 import type { PassReading } from '@/core/readings';
 
+import { coarseDoubt } from './coarseDoubt';
 import { DeskFigures } from './DeskFigures';
 import { allReadWords, Finish, useSoFar } from './Finish';
 import { DeskMap } from './DeskMap';
@@ -38,6 +40,8 @@ const loadSums = () => import('./readingSums');
 interface Given {
   readonly sessionId: string;
   readonly passId: string;
+  /** As it is called: “sheet 0022”. */
+  readonly sheetLabel: string;
   readonly sheet: ProofSheet;
   readonly set: 1 | 2;
   /** The axis that is read by itself; null: both. */
@@ -52,6 +56,8 @@ interface Given {
   /** Where reading goes on. */
   readonly first: Hand;
   readonly toleranceMm: number;
+  /** What a reading is judged by. */
+  readonly usual: Usual;
   /** Acuity that a repeat study saw; null: as assumed. */
   readonly acuityMm: number | null;
   readonly unit: LengthUnit;
@@ -68,7 +74,17 @@ export function ReadDesk(given: Given) {
   const tasks = useMemo(() => tasksOf(sheet, set, only), [sheet, set, only]);
   const [desk, setDesk] = useState(() => openDesk(first, keptOf(initial, tasks[first.task]!) === null));
   const task = tasks[desk.hand.task]!;
-  const under = { comb: combOf(task), unit };
+  const under = {
+    comb: combOf(task),
+    unit,
+    doubt: (coarseMm: number) =>
+      coarseDoubt(
+        coarseMm,
+        sums && (roughFor(task, tasks, readings, sums.predictOffset)?.offsetMm ?? null),
+        given.usual,
+        unit,
+      ),
+  };
   const press = (p: Press): void => setDesk((d) => pressed(d, p, under));
   const at = atHand(desk.hand, task, tasks, readings, sums?.predictOffset ?? null, sheet);
 
@@ -136,6 +152,7 @@ export function ReadDesk(given: Given) {
           desk={desk}
           at={at}
           unit={unit}
+          onMeant={(coarseMm) => press({ kind: 'meant', coarseMm })}
           done={desk.finished && assessment ? allReadWords(tasks.length, assessment, unit) : null}
         />
         <DeskButtons
@@ -175,6 +192,8 @@ export function ReadDesk(given: Given) {
         <hr />
         <Finish
           sessionId={given.sessionId}
+          sheetLabel={given.sheetLabel}
+          usual={given.usual}
           sums={sums}
           assessment={assessment}
           observations={observations}

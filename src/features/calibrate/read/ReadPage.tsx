@@ -7,12 +7,14 @@ import { applyAffine } from '@/core/geometry';
 import { OFFSET_AXES, type LengthUnit } from '@/core/units';
 import { preferences, requestDeps } from '@/server/base/context';
 import { getSimulation } from '@/server/setups/repository';
+import { usualOf } from '@/server/setups/usual';
 import { simulatedCombs } from '@/server/sessions/simulatedCombs';
 import {
   currentPass,
   featuresOf,
   isOther,
   isShort,
+  sheetName,
   stateOf,
   type Pass,
   type Session,
@@ -107,6 +109,7 @@ export async function ReadPage({
         only={only}
         sessionId={session.id}
         passId={pass.id}
+        sheetLabel={sheetName(pass.sheet)}
         sheet={pass.sheet.geometry}
         set={pass.set}
         keys={readBy === 'comb' || only !== null}
@@ -115,6 +118,7 @@ export async function ReadPage({
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset, only)}
         toleranceMm={session.setup.toleranceMm}
+        usual={await usualOf(requestDeps(), session.setup)}
         acuityMm={session.acuityMm}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}
@@ -150,6 +154,7 @@ async function shortRead(session: Session, pass: Pass, unit: LengthUnit) {
         given={shortGiven(session, pass)}
         ways={shortWays(session, pass)}
         pushes={shortPushes(session, unit)}
+        usual={await usualOf(requestDeps(), session.setup)}
         first={shortHand(pass)}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { COARSE_REACH_MM } from '@/core/tolerance';
 import { proofSheet } from '@test/sheets';
 
+import { coarseDoubt } from './coarseDoubt';
 import { enterKeeps, meaningOf, openDesk, pressed, type Desk, type Press } from './deskState';
 import type { Hand } from './readingHand';
 
@@ -40,6 +41,37 @@ test.each<[string, Hand, readonly Press[], Partial<Hand>]>([
   ['a typed cross is rounded to its graduation', COARSE, [...typing('1,3'), ENTER], { coarseMm: 1.5 }],
 ])('%s', (_, hand, presses, wanted) => {
   expect(after(hand, ...presses).hand).toMatchObject(wanted);
+});
+
+test('a cross far from all that is on record is asked about once; whatever is pressed answers', () => {
+  const asking = {
+    ...UNDER,
+    doubt: (mm: number) => coarseDoubt(mm, null, { allowedMm: 0.4, everMm: 0.3 }, 'mm'),
+  };
+  const far = Array<Press>(6).fill(RIGHT);
+  const by = (...presses: readonly Press[]): Desk =>
+    presses.reduce((desk, press) => pressed(desk, press, asking), openDesk(COARSE));
+  const asked = by(...far, ENTER);
+  expect(asked).toMatchObject({
+    hand: { mode: 'coarse', coarseMm: 3 },
+    doubt: { coarseMm: 3, meant: [0.5] },
+  });
+  expect(by(...far, ENTER, ENTER)).toMatchObject({ doubt: null, hand: { mode: 'fine', coarseRead: 3 } });
+  expect(by(...far, ENTER, LEFT)).toMatchObject({ doubt: null, hand: { mode: 'coarse', coarseMm: 2.5 } });
+  expect(by(...far, ENTER, LEFT, ENTER)).toMatchObject({ doubt: { coarseMm: 2.5 } });
+  expect(by(...far, ENTER, { kind: 'meant', coarseMm: 0.5 }, ENTER)).toMatchObject({
+    hand: { coarseRead: 0.5 },
+  });
+  expect(by(RIGHT, ENTER)).toMatchObject({ doubt: null, hand: { coarseRead: 0.5 } });
+});
+
+test.each([
+  ['other combs of the sheet say so too', 3, 2.6, null],
+  ['other combs say something else', 3, 0.2, 3],
+  ['none is read yet', 3, null, 3],
+  ['no farther than usual', 1, null, null],
+])('a cross at %s', (_, mm, expected, asked) => {
+  expect(coarseDoubt(mm, expected, { allowedMm: 0.4, everMm: 0.3 }, 'mm')?.coarseMm ?? null).toBe(asked);
 });
 
 test('a typed label leads to its line: Enter puts the hand there first and keeps only then', () => {

@@ -2,6 +2,7 @@ import { COARSE_GRADUATION_MM, COARSE_REACH_MM } from '@/core/tolerance';
 import type { LineComb } from '@/core/comb';
 import type { LengthUnit } from '@/core/units';
 
+import type { CoarseDoubt } from './coarseDoubt';
 import { stepsOfLabel, wrap, type Hand } from './readingHand';
 import type { KeptReading } from './useReadings';
 
@@ -21,6 +22,8 @@ export interface Desk {
   readonly open: boolean;
   /** What this hand kept last left nothing open: the desk says what all of it says. */
   readonly finished: boolean;
+  /** A cross that was asked about: Enter once more keeps it. */
+  readonly doubt: CoarseDoubt | null;
   /** Who has read the comb that was under the hand, and which it was. */
   readonly overtaken: string;
 }
@@ -35,12 +38,16 @@ export type Press =
   | { readonly kind: 'all-read'; readonly overtaken: string }
   | { readonly kind: 'kept'; readonly next: number | null }
   | { readonly kind: 'taken-back'; readonly reading: KeptReading }
-  | { readonly kind: 'undone' };
+  | { readonly kind: 'undone' }
+  /** What was asked about was something else. */
+  | { readonly kind: 'meant'; readonly coarseMm: number };
 
 /** The comb under the hand, and the unit its labels are in. */
 export interface UnderHand {
   readonly comb: LineComb;
   readonly unit: LengthUnit;
+  /** What to ask about a cross that is read so; null where nothing. */
+  readonly doubt?: (coarseMm: number) => CoarseDoubt | null;
 }
 
 const MOST_TYPED = 8;
@@ -52,6 +59,7 @@ export const openDesk = (hand: Hand, open = true): Desk => ({
   open,
   finished: false,
   overtaken: '',
+  doubt: null,
   typed: '',
   notThere: '',
   taken: null,
@@ -62,7 +70,9 @@ export const openDesk = (hand: Hand, open = true): Desk => ({
 export const enterKeeps = ({ typed, hand }: Desk): boolean => typed === '' && hand.mode === 'fine';
 
 /** The desk after a press. */
-export function pressed(desk: Desk, press: Press, { comb, unit }: UnderHand): Desk {
+export function pressed(before: Desk, press: Press, { comb, unit, doubt }: UnderHand): Desk {
+  // Whatever is pressed answers what was asked.
+  const desk: Desk = { ...before, doubt: null };
   const { hand } = desk;
   switch (press.kind) {
     case 'nudge':
@@ -76,6 +86,10 @@ export function pressed(desk: Desk, press: Press, { comb, unit }: UnderHand): De
     case 'enter':
       if (desk.typed !== '') return taken(desk, comb, unit);
       if (hand.mode === 'fine') return { ...desk, notThere: '' };
+      if (before.doubt?.coarseMm !== hand.coarseMm) {
+        const asked = doubt?.(hand.coarseMm);
+        if (asked) return { ...desk, notThere: '', doubt: asked };
+      }
       return {
         ...desk,
         notThere: '',
@@ -105,6 +119,8 @@ export function pressed(desk: Desk, press: Press, { comb, unit }: UnderHand): De
       return { ...desk, taken: press.reading, finished: false };
     case 'undone':
       return { ...desk, taken: null };
+    case 'meant':
+      return { ...desk, hand: { ...hand, coarseMm: press.coarseMm } };
     default:
       return press satisfies never;
   }

@@ -4,7 +4,8 @@ import Button from 'react-bootstrap/Button';
 import { useMemo, useState, useTransition } from 'react';
 
 import type { CorrectionWay } from '@/core/setup';
-import type { LengthUnit } from '@/core/units';
+import type { Usual } from '@/core/record/plausible';
+import { type LengthUnit } from '@/core/units';
 import { ActButton } from '@/features/forms/acts/ActButton';
 import { keeping, whyNotDone } from '@/features/forms/keeping';
 import type { SessionState } from '@/server/sessions/session';
@@ -14,12 +15,14 @@ import { useLater } from '@/ui/useLater';
 
 import { shortIsTyped } from '../actions';
 import type { PushView } from '../settingView';
+import { CoarseAsked } from '../read/coarseDoubt';
 import { useDeskKeys } from '../read/useDeskKeys';
 import { ShortPictures, SimulatedLoupe } from './ShortPictures';
 import {
   axisOf,
   between,
   bothStand,
+  coarseAt,
   letStand,
   nudge,
   picksOf,
@@ -30,6 +33,7 @@ import {
   type ShortPicks,
 } from './shortHand';
 import type { ShortGiven } from './shortSums';
+import { useShortDoubt } from './useShortDoubt';
 
 const loadSums = () => import('./shortSums');
 
@@ -45,6 +49,7 @@ export function ShortDesk({
   given,
   ways,
   pushes,
+  usual,
   first,
   unit,
   simulated,
@@ -56,6 +61,8 @@ export function ShortDesk({
   ways: readonly CorrectionWay[];
   /** What to type to learn which way settings go of which nobody knows. */
   pushes: readonly PushView[];
+  /** What a reading is judged by. */
+  usual: Usual;
   first: ShortHand;
   unit: LengthUnit;
   simulated: readonly SimulatedComb[] | null;
@@ -65,12 +72,14 @@ export function ShortDesk({
   const [hand, setHand] = useState(first);
   const [pending, start] = useTransition();
   const [message, setMessage] = useState('');
+  const asking = useShortDoubt(hand, usual, unit);
   const picks = picksOf(hand, station);
   const key = JSON.stringify(picks);
   const worked = useMemo(
     () => sums?.sayShort(given, JSON.parse(key) as ShortPicks, unit) ?? null,
     [sums, given, key, unit],
   );
+  const { doubt } = asking;
   const stand = bothStand(hand);
   const says = stand ? worked : null;
   const how = shortWay(ways, says);
@@ -86,16 +95,19 @@ export function ShortDesk({
       if (done?.ok === false) setMessage(whyNotDone(done));
     });
   };
+  const turn = (): void => {
+    if (!asking.asks()) setHand(turnCoarse);
+  };
   const enter = (): void => {
     if (hand.typed !== '') setHand((h) => takeTyped(h, station, unit));
-    else if (hand.coarse) setHand(turnCoarse);
+    else if (hand.coarse) turn();
     else if (!stand) setHand(letStand);
     else send(how);
   };
   useDeskKeys(sums !== null, hand.typed !== '', (kind, { by, key: pressed }) => {
     if (kind === 'enter') enter();
     else if (kind === 'between') setHand((h) => between(h, station, h.typesFor));
-    else if (kind === 'coarse') setHand(turnCoarse);
+    else if (kind === 'coarse') turn();
     else if (kind === 'type') setHand((h) => typeKey(h, pressed));
     else if (kind === 'nudge') setHand((h) => nudge(h, station, axisOf(pressed), by!));
   });
@@ -111,6 +123,7 @@ export function ShortDesk({
           halve={(axis) => setHand((h) => between(h, station, axis))}
           coarse={() => setHand(turnCoarse)}
         />
+        {doubt && <CoarseAsked doubt={doubt} onMeant={(mm) => setHand((h) => coarseAt(h, doubt.axis, mm))} />}
         {(hand.typed || hand.notThere) && (
           <p className="notice mt-2" role="status">
             {hand.typed ? (

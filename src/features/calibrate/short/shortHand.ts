@@ -73,6 +73,12 @@ export function nudge(hand: ShortHand, station: Station, axis: OffsetAxis, by: 1
   return { ...hand, [axis]: moved, typesFor: axis, typed: '', notThere: '' };
 }
 
+/** A coarse scale read otherwise than it was asked about. */
+export const coarseAt = (hand: ShortHand, axis: OffsetAxis, coarseMm: number): ShortHand => ({
+  ...hand,
+  [axis]: { ...hand[axis], coarseMm },
+});
+
 /** Neither pair runs straight through, the place between them does; and back. */
 export function between(hand: ShortHand, station: Station, axis: OffsetAxis): ShortHand {
   if (hand.coarse) return hand;

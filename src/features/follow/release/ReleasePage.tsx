@@ -1,9 +1,11 @@
 import { longText, plainLength } from '@/core/units';
 import Link from 'next/link';
 
+import { stripRefusalText } from '@/core/layout';
 import { toType, unprovedTools } from '@/core/setup';
 import { preferences, requestDeps } from '@/server/base/context';
 import { releaseItems } from '@/server/runs/releaseRun';
+import { stripIsOpen, stripOf } from '@/server/runs/witnessStrip';
 import { shopStamp } from '@/server/logbook/shopStamp';
 import { isProved, loadBench } from '@/server/setups/bench';
 
@@ -16,6 +18,7 @@ import { Page } from '@/features/frame/Page';
 import { LoadingCard } from '../LoadingCard';
 import { runAt } from '../loadRun';
 import { ReleaseForm } from './ReleaseForm';
+import { StripPanel } from '../run/StripPanel';
 import { CloseForm } from '../run/RunForms';
 import { RollDrawing } from '@/ui/pictures/RollDrawing';
 import { RunContext } from '../RunContext';
@@ -28,6 +31,7 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
   const { plan, setup } = run;
   const { request, imposition, sections } = plan;
   const last = sections.at(-1)!;
+  const strip = stripOf(run);
   const deps = requestDeps();
   const bench = await loadBench(deps, setup.rigId);
   const tools = unprovedTools(
@@ -99,7 +103,11 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
               first; what is ticked stays.
             </p>
           )}
-          <ReleaseForm runId={run.id} version={run.version} items={releaseItems(setup)} />
+          <ReleaseForm
+            runId={run.id}
+            version={run.version}
+            items={releaseItems(setup, run.witnessXMm !== null)}
+          />
           <TypeThese
             section={sections[0]!}
             lastSection={last.copies === sections[0]!.copies ? null : last}
@@ -109,6 +117,13 @@ export async function ReleasePage({ params }: { params: Promise<{ id: string }> 
             hasMarks={(setup.marks?.count ?? 0) >= 2}
             unit={unit}
             step={unit === 'mm' ? 1 : 0.01}
+          />
+          <StripPanel
+            runId={run.id}
+            on={run.witnessXMm !== null}
+            open={stripIsOpen(run)}
+            why={strip.ok ? null : stripRefusalText(strip.refusal)}
+            section={null}
           />
           <Fold name="release-cancel" words="Cancel this plan">
             <p className="small-print">A frozen plan is not changed. Close it and plan another.</p>
