@@ -55,6 +55,44 @@ export async function JobsPage({
   const address = (by: object): string =>
     `/jobs?${new URLSearchParams({ show, sort, ...(find && { find }), ...by }).toString()}`;
   const anything = any || openSheets.total > 0 || sheetJobs.total > 0 || find !== '' || show !== 'all';
+  const ofSheets = (
+    <SheetJobs rows={sheetJobs.rows}>
+      <Pager
+        page={sheets}
+        pages={Math.ceil(sheetJobs.total / JOBS_A_PAGE)}
+        href={(p) => address({ sheets: String(p) })}
+      />
+    </SheetJobs>
+  );
+  const ofRuns = rows.length > 0 && (
+    <section className="panel">
+      <h2>Runs on rolls</h2>
+      <DataTable
+        label="Runs"
+        rows={rows}
+        keyOf={(r) => r.id}
+        columns={[
+          [
+            'run',
+            (r) => (
+              <Link href={`/jobs/${r.id}`}>
+                {r.label} {r.name}
+              </Link>
+            ),
+            'row',
+          ],
+          ['rig, media', (r) => `${r.rig}, ${r.media}`],
+          ['started', (r) => `${dateText(r.startedAt, 'd MMM yyyy')}, ${r.startedBy}`],
+          ['stands at', (r) => STAGE_WORDS[r.stage]],
+          ['sections', (r) => `${r.done} of ${r.sections}`, 'num'],
+          ['spoiled', (r) => r.spoiled ?? '·', 'num'],
+          ['expected', (r) => expectedItems(r.predictedSpoiled), 'num'],
+        ]}
+      />
+      <Pager page={page} pages={Math.ceil(total / RUNS_A_PAGE)} href={(p) => address({ page: String(p) })} />
+    </section>
+  );
+  // What the sentence is about comes first.
   return (
     <Page title="Jobs" context={<strong>Jobs</strong>}>
       <div className="answer-row">
@@ -83,44 +121,16 @@ export async function JobsPage({
       {anything && sheetJobs.total + total === 0 && (
         <p className="soft">No job is like that. Look for less of its name, or among all of them.</p>
       )}
-      <SheetJobs rows={sheetJobs.rows}>
-        <Pager
-          page={sheets}
-          pages={Math.ceil(sheetJobs.total / JOBS_A_PAGE)}
-          href={(p) => address({ sheets: String(p) })}
-        />
-      </SheetJobs>
-      {rows.length > 0 && (
-        <section className="panel">
-          <h2>Runs on rolls</h2>
-          <DataTable
-            label="Runs"
-            rows={rows}
-            keyOf={(r) => r.id}
-            columns={[
-              [
-                'run',
-                (r) => (
-                  <Link href={`/jobs/${r.id}`}>
-                    {r.label} {r.name}
-                  </Link>
-                ),
-                'row',
-              ],
-              ['rig, media', (r) => `${r.rig}, ${r.media}`],
-              ['started', (r) => `${dateText(r.startedAt, 'd MMM yyyy')}, ${r.startedBy}`],
-              ['stands at', (r) => STAGE_WORDS[r.stage]],
-              ['sections', (r) => `${r.done} of ${r.sections}`, 'num'],
-              ['spoiled', (r) => r.spoiled ?? '·', 'num'],
-              ['expected', (r) => expectedItems(r.predictedSpoiled), 'num'],
-            ]}
-          />
-          <Pager
-            page={page}
-            pages={Math.ceil(total / RUNS_A_PAGE)}
-            href={(p) => address({ page: String(p) })}
-          />
-        </section>
+      {first ? (
+        <>
+          {ofRuns}
+          {ofSheets}
+        </>
+      ) : (
+        <>
+          {ofSheets}
+          {ofRuns}
+        </>
       )}
     </Page>
   );

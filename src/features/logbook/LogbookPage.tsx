@@ -119,7 +119,8 @@ export async function LogbookPage({
                 </Link>,
                 (row) => (
                   <Link href={row.stage === 'closed' ? `/logbook/${row.id}` : `/calibrate/${row.id}`}>
-                    {dateText(row.startedAt, 'd MMM yyyy, HH:mm')}
+                    {dateText(row.startedAt, 'd MMM yyyy')}
+                    <span className="hour">{dateText(row.startedAt, ', HH:mm')}</span>
                   </Link>
                 ),
               ],
@@ -131,7 +132,7 @@ export async function LogbookPage({
                   </>
                 ),
               ],
-              ['what', (row) => KIND_WORDS[row.kind], 'aside'],
+              ['what', (row) => KIND_WORDS[row.kind], 'aside what'],
               ['who', (row) => row.startedBy, 'aside'],
               [
                 'state',

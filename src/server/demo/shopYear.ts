@@ -63,14 +63,21 @@ export async function loadShopYear(db: Queryable, today = new Date(), weeks = 50
   const jobOf = async (rig: number, week: number, setupId: string): Promise<void> => {
     const daysAgo = 7 * week - 1;
     if (rig === 2 && week % 2 === 1) {
-      const what = ON_ROLLS[week % ON_ROLLS.length]!;
+      const what = ON_ROLLS[Math.floor(week / 2) % ON_ROLLS.length]!;
       const close = { note: '', spoiled: (section: number) => (section === 2 && week % 5 === 0 ? 3 : 0) };
       const all = { ...what, daysAgo, who: who(), copies: 36 + 12 * (week % 3), spoilsAccepted: true };
       // The newest of them is half cut.
       await shop.run(setupId, week === 1 ? { ...all, upTo: 1 } : { ...all, close });
     }
     if (rig === 1 && week % 3 === 1)
-      await shop.labels(setupId, daysAgo, who(), 12 + (week % 13), week > 1, ON_SHEETS[week % ON_SHEETS.length]);
+      await shop.labels(
+        setupId,
+        daysAgo,
+        who(),
+        12 + (week % 13),
+        week > 1,
+        ON_SHEETS[Math.floor(week / 3) % ON_SHEETS.length],
+      );
   };
   for (let week = weeks; week > 0; week -= 1)
     for (const [r, own] of rigs.entries()) {

@@ -70,7 +70,7 @@ export async function artOf(deps: Deps, sha256: string): Promise<Buffer | null> 
   return row?.bytes ?? null;
 }
 
-export const JOBS_A_PAGE = 50;
+export const JOBS_A_PAGE = 12;
 
 /** One page of sheet jobs, and how many there are. */
 export async function listJobs(
