@@ -17,7 +17,9 @@ async function readRings(
   page: Page,
   truth: { readonly across: number; readonly along: number },
 ): Promise<void> {
+  const coarse = page.getByRole('region', { name: 'Coarse first' });
   await deskIsReady(page);
+  if (await coarse.isVisible()) await coarse.getByRole('button', { name: 'On to the rings' }).click();
   const slider = page.getByLabel('The even ring');
   const rows = await page.getByLabel('Row', { exact: true }).getByRole('option').allTextContents();
   expect(rows).toHaveLength(8);

@@ -66,8 +66,11 @@ export async function ReadPage({
   );
   const others = pass.readings.filter(isOther);
   const rings = await ringRows(session, pass);
-  const ends = atTheEnd(pass.stations, pass.readings);
   const { readBy = 'comb' } = pass.sheet.geometry.spec;
+  const usual = await usualOf(requestDeps(), session.setup);
+  // A rig just met may be further out than its rings reach.
+  const nobodyKnows = readBy === 'rings' && usual.everMm == null && session.passes.length === 1;
+  const ends = atTheEnd(pass.stations, pass.readings);
   const otherFirst = readBy === 'gaps' || readBy === 'lengths' || readBy === 'table';
   const otherWays = (
     <OtherWays
@@ -100,6 +103,7 @@ export async function ReadPage({
           passId={pass.id}
           rows={rings}
           keys={readBy === 'rings'}
+          coarse={nobodyKnows && rings.every((r) => r.kept === null)}
           unit={unit}
         />
       )}
@@ -118,7 +122,7 @@ export async function ReadPage({
         changes={session.changes}
         first={firstHand(pass.sheet.geometry, pass.set, readings, predictOffset, only)}
         toleranceMm={session.setup.toleranceMm}
-        usual={await usualOf(requestDeps(), session.setup)}
+        usual={usual}
         acuityMm={session.acuityMm}
         unit={unit}
         simulated={session.setup.simulated ? await simulatedCombs(session, pass) : null}

@@ -12,6 +12,7 @@ import { keeping, whyNotDone } from '@/features/forms/keeping';
 import { useHydrated } from '@/ui/useHydrated';
 
 import { keepOther } from '../actions';
+import { CrossFirst } from './CrossFirst';
 import { MAGNIFIED, RingPicture } from './RingPicture';
 import { useDeskKeys } from './useDeskKeys';
 
@@ -37,14 +38,18 @@ export function RingDesk({
   passId,
   rows,
   keys,
+  coarse = false,
   unit,
 }: {
   passId: string;
   rows: readonly RingToRead[];
   /** The keys are its own: arrows move along the row, Enter keeps the ring. */
   keys: boolean;
+  /** Nobody knows whether the rings reach: the coarse cross comes first. */
+  coarse?: boolean;
   unit: LengthUnit;
 }) {
+  const [near, setNear] = useState(!coarse);
   const firstOpen = rows.findIndex((r) => r.kept === null);
   const [index, setIndex] = useState(Math.max(0, firstOpen));
   const [ring, setRing] = useState(rows[Math.max(0, firstOpen)]!.kept ?? 0);
@@ -74,13 +79,23 @@ export function RingDesk({
       // Pressed twice it is kept once; who went on meanwhile stays there.
       if (at.current === index && index + 1 < rows.length) goTo(index + 1);
     });
-  useDeskKeys(keys && ready, false, (kind, { by }) => {
+  useDeskKeys(keys && near && ready, false, (kind, { by }) => {
     if (kind === 'nudge') nudge(by! / 2);
     else if (kind === 'enter') keep();
     else if (kind === 'on' || kind === 'back')
       goTo((index + (kind === 'on' ? 1 : -1) + rows.length) % rows.length);
   });
   const read = rows.filter((r) => r.kept !== null).length;
+  if (!near)
+    return (
+      <CrossFirst
+        passId={passId}
+        stationId={here.stationId}
+        reachMm={row.half * row.stepMm}
+        onNear={() => setNear(true)}
+        unit={unit}
+      />
+    );
   return (
     <section className="panel mb-3" aria-label="Read by the rings">
       <h2>Read by the rings: which one is even?</h2>

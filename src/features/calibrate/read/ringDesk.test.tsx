@@ -103,3 +103,24 @@ test('the keys are its own where rings were chosen, and nobody’s else', async 
     ring: 1,
   });
 });
+
+test('on a rig just met the coarse cross comes first: near it leads to the rings, far it is kept by itself', async () => {
+  render(<RingDesk passId="p" rows={ROWS} keys coarse unit="mm" />);
+  const more = screen.getByRole('button', { name: 'across: half a millimetre more' });
+  await waitFor(() => expect(more).toBeEnabled());
+  // The keys of the rings keep nothing while they are not asked for.
+  await user.keyboard('{Enter}');
+  expect(keepOther).not.toHaveBeenCalled();
+  await user.click(more);
+  await user.click(screen.getByRole('button', { name: 'Keep it: further than the rings reach' }));
+  expect(await screen.findByText(/The rings reach 0\.40 mm: see what this says/)).toBeInTheDocument();
+  expect(keepOther).toHaveBeenCalledWith(
+    { way: 'cross', passId: 'p', stationId: 'A1', across: 0.5, along: 0 },
+    expect.anything(),
+  );
+  const less = screen.getByRole('button', { name: 'across: half a millimetre less' });
+  await waitFor(() => expect(less).toBeEnabled());
+  await user.click(less);
+  await user.click(screen.getByRole('button', { name: 'On to the rings' }));
+  expect(slider()).toBeInTheDocument();
+});
