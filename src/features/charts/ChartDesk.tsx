@@ -1,10 +1,12 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useRef, type RefObject } from 'react';
+import { useRef, useState, type RefObject } from 'react';
 import Button from 'react-bootstrap/Button';
 import FormControl from 'react-bootstrap/FormControl';
+import FormLabel from 'react-bootstrap/FormLabel';
 
+import { dayText, readDay } from '@/clock/dayText';
 import type { RigChartKind } from '@/core/control';
 import { lengthFigure, signedLengthFigure, type LengthUnit } from '@/core/units';
 import { DataTable, type Column } from '@/ui/tables/DataTable';
@@ -90,18 +92,37 @@ function Day({
   value: string;
   onChoose: (day: string | null) => void;
 }) {
+  const [wrong, setWrong] = useState(false);
+  const id = `day-${label}`;
+  const take = (typed: string): void => {
+    const day = typed.trim() === '' ? '' : readDay(typed);
+    setWrong(day === null);
+    if (day !== null && day !== value) onChoose(day || null);
+  };
   return (
-    <label className="d-flex gap-2 align-items-center">
-      <span className="soft">{label}</span>
+    <span className="d-flex gap-2 align-items-center">
+      <FormLabel htmlFor={id} className="soft fw-normal mb-0">
+        {label}
+      </FormLabel>
       <FormControl
         key={value}
-        type="date"
-        className="w-auto"
-        defaultValue={value}
-        onBlur={(e) => e.target.value !== value && onChoose(e.target.value || null)}
+        id={id}
+        className="day-field"
+        defaultValue={dayText(value)}
+        placeholder="9 Aug 2026"
+        autoComplete="off"
+        maxLength={20}
+        aria-invalid={wrong}
+        aria-describedby={wrong ? `${id}-say` : undefined}
+        onBlur={(e) => take(e.target.value)}
         onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       />
-    </label>
+      {wrong && (
+        <span id={`${id}-say`} className="field-error">
+          Type a day as 9 Aug 2026.
+        </span>
+      )}
+    </span>
   );
 }
 
