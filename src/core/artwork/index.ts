@@ -1,7 +1,9 @@
 export { asCurves, CURVES_VERSION } from './curves';
 export {
+  areaOutsideMm2,
   JOINS,
   offsetPaths,
+  sharedAreaMm2,
   smoothed,
   unionOf,
   type ClosedPath,

@@ -57,6 +57,17 @@ const RULES: Readonly<Record<Filling, FillRule>> = {
 export const unionOf = (paths: readonly (readonly Point[])[], filling: Filling): ClosedPath[] =>
   fromSteps(Clipper.union(paths.map(toSteps), RULES[filling]));
 
+const areaOf = (paths: Paths64): number =>
+  Math.abs(paths.reduce((sum, path) => sum + Clipper.area(path), 0)) / STEPS_PER_MM ** 2;
+
+/** How much area two shapes have in common, mm²; each is what its closed lines enclose by nesting. */
+export const sharedAreaMm2 = (a: readonly (readonly Point[])[], b: readonly (readonly Point[])[]): number =>
+  areaOf(Clipper.intersect(a.map(toSteps), b.map(toSteps), FillRule.EvenOdd));
+
+/** How much of a shape lies outside another, mm². */
+export const areaOutsideMm2 = (a: readonly (readonly Point[])[], b: readonly (readonly Point[])[]): number =>
+  areaOf(Clipper.difference(a.map(toSteps), b.map(toSteps), FillRule.EvenOdd));
+
 /**
  * The lines at a distance from the area that closed lines enclose.
  *

@@ -13,6 +13,9 @@ export interface Mend {
 const CLEARLY = 2;
 const tenthUp = (mm: number): number => Math.ceil(10 * mm - 1e-9) / 10;
 
+/** What neighbours do to each other: moved back, or further apart, they do not. */
+const NEIGHBOURS: readonly Finding['code'][] = ['too-near', 'doubled-line', 'lines-cross', 'pieces-overlap'];
+
 /** The mend of a finding, where one press does it; null where somebody has to look. */
 export function mendOf(
   code: Finding['code'],
@@ -29,7 +32,7 @@ export function mendOf(
       laid: pieces((p) => (p.bleedMm > 0 && p.bleedMm < neededMm ? { ...p, bleedMm } : p)),
     };
   }
-  if (code !== 'too-near' && code !== 'doubled-line') return null;
+  if (!NEIGHBOURS.includes(code)) return null;
   if (laid.layout.nudged?.length) return { words: 'Put what was moved back', laid: anew(laid) };
   if (laid.layout.gapMm < nearestMm) {
     const gapMm = CLEARLY * nearestMm;

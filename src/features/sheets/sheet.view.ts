@@ -6,6 +6,7 @@ import {
   boxOf,
   jobDrawing,
   occupied,
+  overlapsOn,
   shapesOverlap,
   shownOf,
   WITNESS_LAYER,
@@ -107,7 +108,7 @@ export function jobFindings(
         return { points, closed: true, layer: path.layer };
       });
     return (
-      checkPair(lines, page, null, { ...context, neededMm, bleedMm })
+      [...overlapsOn(geometry, sheet), ...checkPair(lines, page, null, { ...context, neededMm, bleedMm })]
         // A hole of the artwork was asked about when the line was made.
         .filter((f) => f.code !== 'island')
         .map((f) => ({ ...f, sheet }))

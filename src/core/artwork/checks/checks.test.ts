@@ -123,6 +123,34 @@ const SPOILED: readonly (readonly [string, FindingCode, () => Job])[] = [
     }),
   ],
   [
+    'two squares across each other',
+    'lines-cross',
+    () => ({ lines: [rect(40, 60, 40, 40), rect(60, 80, 40, 40)] }),
+  ],
+  [
+    'a long bar across another at right angles',
+    'lines-cross',
+    () => ({ lines: [rect(40, 100, 100, 10), rect(85, 60, 10, 90)] }),
+  ],
+  [
+    'two discs that share a sliver',
+    'lines-cross',
+    () => ({ lines: [disc(80, 150, 20), disc(119, 150, 20)] }),
+  ],
+  [
+    'an open cut across a piece',
+    'lines-cross',
+    () => ({
+      lines: [
+        rect(40, 60, 40, 50),
+        open([
+          { x: 30, y: 80 },
+          { x: 90, y: 82 },
+        ]),
+      ],
+    }),
+  ],
+  [
     'the original left under its border',
     'island',
     () => ({ lines: [disc(100, 150, 30), disc(100, 150, 27)] }),
@@ -202,6 +230,43 @@ const GOOD: readonly (readonly [string, () => Job])[] = [
           'score',
         ),
       ]),
+    }),
+  ],
+  [
+    'stickers kissed out of a card that is cut through',
+    () => ({ lines: [disc(60, 100, 15, 'kiss cut'), rect(40, 80, 80, 60, 'cut through')] }),
+  ],
+  [
+    'a fold right across a card',
+    () => ({
+      lines: [
+        rect(40, 60, 40, 50),
+        open(
+          [
+            { x: 38, y: 85 },
+            { x: 82, y: 85 },
+          ],
+          'fold',
+        ),
+      ],
+    }),
+  ],
+  [
+    'a curve that crosses itself by less than a knife follows',
+    () => ({
+      lines: [
+        {
+          ...rect(40, 60, 40, 40),
+          points: [
+            { x: 40, y: 60 },
+            { x: 80, y: 60 },
+            { x: 80.02, y: 60.03 },
+            { x: 79.99, y: 60.01 },
+            { x: 80, y: 100 },
+            { x: 40, y: 100 },
+          ],
+        },
+      ],
     }),
   ],
   [

@@ -2,7 +2,8 @@ import { rectHeight, rectWidth, type Rect } from '../../geometry';
 
 import { encloses } from '../trace';
 
-import { along, boundsOf, crosses, eachPiece, enters, PieceGrid, toPiece } from './segments';
+import { crossesItself, crossing } from './crossing';
+import { along, boundsOf, eachPiece, enters, PieceGrid, toPiece } from './segments';
 import type { CheckContext, CheckedLine, Finding } from './types';
 
 /** Ends this near are one, mm. */
@@ -116,28 +117,6 @@ const reach = (r: Rect, limit: Rect): string =>
 
 const at = (mm: number): string => String(Math.round(10 * mm) / 10);
 
-function crossesItself(line: CheckedLine): boolean {
-  const grid = new PieceGrid([line], 2);
-  const count = line.points.length;
-  let found = false;
-  eachPiece(line, (a, b, i) => {
-    if (found) return;
-    const steps = Math.max(1, Math.ceil(Math.hypot(b.x - a.x, b.y - a.y) / 2));
-    for (let k = 0; k <= steps && !found; k += 1)
-      for (const other of grid.near({
-        x: a.x + ((b.x - a.x) * k) / steps,
-        y: a.y + ((b.y - a.y) * k) / steps,
-      })) {
-        const apart = Math.abs(other.at - i);
-        if (apart > 1 && apart < count - 1 && crosses(a, b, other.a, other.b)) {
-          found = true;
-          break;
-        }
-      }
-  });
-  return found;
-}
-
 /** What lines are to each other: doubled, too near, one inside another. */
 function between(
   lines: readonly CheckedLine[],
@@ -181,7 +160,7 @@ function between(
         fix: `Keep lines ${nearestMm} mm apart, or merge their shapes.`,
       });
   });
-  return [...found, ...islands(lines, bounds, cuts, doubled)];
+  return [...found, ...crossing(lines, bounds, cuts, doubled), ...islands(lines, bounds, cuts, doubled)];
 }
 
 function islands(
@@ -201,6 +180,8 @@ function islands(
       const o = bounds[j]!;
       return (
         j !== i &&
+        // A kiss cut within a cut-through is a sticker on its backing, a score a fold: no hole.
+        lines[j]!.layer === lines[i]!.layer &&
         o.x0 < inner.x0 &&
         o.y0 < inner.y0 &&
         o.x1 > inner.x1 &&
