@@ -1,6 +1,7 @@
 import type { Point } from '../geometry';
 
 import { fieldOf, type Background, type Picture } from './field';
+import { filledPx } from './filledPx';
 
 /* Bleed: printed colour grown outward past the cut, each new pixel in the colour of the nearest printed one. */
 
@@ -84,28 +85,6 @@ function paddingPx(picture: Picture, area: readonly (readonly Point[])[], mmPerP
     }
   const px = (mm: number): number => Math.ceil(mm / mmPerPx);
   return { left: px(left), right: px(right), below: px(below), above: px(above) };
-}
-
-/** Pixels whose middle lies in closed lines, by nesting. */
-function filledPx(lines: readonly (readonly Point[])[], width: number, height: number): Uint8Array {
-  const crossings: number[][] = Array.from({ length: height }, () => []);
-  for (const line of lines)
-    line.forEach((a, i) => {
-      const b = line[(i + 1) % line.length]!;
-      if (a.y === b.y) return;
-      const [low, high] = a.y < b.y ? [a, b] : [b, a];
-      const first = Math.max(0, Math.ceil(low.y - 0.5));
-      for (let row = first; row < height && row + 0.5 < high.y; row += 1)
-        crossings[row]!.push(low.x + ((row + 0.5 - low.y) / (high.y - low.y)) * (high.x - low.x));
-    });
-  const inside = new Uint8Array(width * height);
-  crossings.forEach((xs, row) => {
-    xs.sort((a, b) => a - b);
-    for (let k = 0; k + 1 < xs.length; k += 2)
-      for (let x = Math.max(0, Math.ceil(xs[k]! - 0.5)); x < width && x + 0.5 < xs[k + 1]!; x += 1)
-        inside[row * width + x] = 1;
-  });
-  return inside;
 }
 
 /** Index of the nearest set pixel of each pixel; −1 where none is set. */

@@ -1,9 +1,9 @@
-import type { Point, Rect } from '../../geometry';
-
 import { COARSE_DPI } from '../coarse';
 import { encloses } from '../trace';
 
-import { along, boundsOf } from './segments';
+import { edges, holdsInk, tooLittleBleed, tooNarrow } from './edges';
+import { inkOnPage, type Ink } from './ink';
+import { boundsOf } from './segments';
 import type { CheckContext, CheckedLine, CheckedPrint, Finding, Page } from './types';
 
 /** Pages that differ by more than this are not the same, mm. */
@@ -11,10 +11,6 @@ const SAME_PAGE_MM = 0.5;
 /** Smaller marks are found badly; marks need this much ink; common practice, no source. */
 const LEAST_MARK_MM = 3;
 const LEAST_CONTRAST = 90;
-/** Ink above this is printed, of 255. */
-const PRINTED = 24;
-/** So much of a line may be out of order before it is told: corners of coarse pictures. */
-const SHARE = 0.03;
 
 /** What pages, marks, bleed and the print itself say. */
 export function printFindings(
@@ -28,7 +24,7 @@ export function printFindings(
     ...figures(c),
     ...marks(print, c),
     ...(print?.bitmapsDpi ?? []).filter((dpi) => dpi < COARSE_DPI).map(enlarged),
-    ...(print?.ink ? inked(lines, new Ink(print.ink, c.media), c) : []),
+    ...(print?.ink ? inked(lines, inkOnPage(print.ink, c.media), c) : []),
   ];
 }
 
@@ -75,20 +71,8 @@ function figures({ neededMm, bleedMm, borderMm }: CheckContext): Finding[] {
   ];
 }
 
-const tooLittleBleed = (what: string, neededMm: number, where: Rect | null): Finding => ({
-  ...{ code: 'bleed-too-small', severity: 'stop', where },
-  message: `${what}: a white edge will show.`,
-  fix: `Grow the print ${neededMm} mm past the cut.`,
-});
-
-const tooNarrow = (what: string, neededMm: number, where: Rect | null): Finding => ({
-  ...{ code: 'border-too-small', severity: 'stop', where },
-  message: `${what}: the cut will run into the print.`,
-  fix: `Make the border at least ${neededMm} mm.`,
-});
-
 function marks(print: CheckedPrint | null, c: CheckContext): Finding[] {
-  const ink = print?.ink ? new Ink(print.ink, c.media) : null;
+  const ink = print?.ink ? inkOnPage(print.ink, c.media) : null;
   return c.marks.flatMap((m): Finding[] => {
     const half = m.sizeMm / 2;
     const box = { x0: m.x - half, y0: m.y - half, x1: m.x + half, y1: m.y + half };
@@ -132,43 +116,6 @@ const enlarged = (dpi: number): Finding => ({
   fix: 'Use a larger picture, or print it smaller.',
 });
 
-/** Ink by place on the sheet. */
-class Ink {
-  constructor(
-    private readonly of: NonNullable<CheckedPrint['ink']>,
-    private readonly media: Page,
-  ) {}
-
-  at(p: Point): number {
-    const { width, height, values } = this.of;
-    const x = Math.floor((p.x / this.media.widthMm) * width);
-    const y = Math.floor((1 - p.y / this.media.heightMm) * height);
-    return x < 0 || y < 0 || x >= width || y >= height ? 0 : values[y * width + x]!;
-  }
-
-  get pixelMm(): number {
-    return this.media.widthMm / this.of.width;
-  }
-
-  most(r: Rect): number {
-    let most = 0;
-    for (let x = r.x0; x <= r.x1; x += this.pixelMm)
-      for (let y = r.y0; y <= r.y1; y += this.pixelMm) most = Math.max(most, this.at({ x, y }));
-    return most;
-  }
-
-  /** Whether anything is printed in a rectangle but outside of one within it, a pixel and a half left out. */
-  anyAround(r: Rect, but: Rect): boolean {
-    const edge = 1.5 * this.pixelMm;
-    for (let x = r.x0; x <= r.x1; x += this.pixelMm)
-      for (let y = r.y0; y <= r.y1; y += this.pixelMm) {
-        const own = x > but.x0 - edge && x < but.x1 + edge && y > but.y0 - edge && y < but.y1 + edge;
-        if (!own && this.at({ x, y }) > PRINTED) return true;
-      }
-    return false;
-  }
-}
-
 /** The print against the lines: is it this one, does colour go far enough past the cut or stay far enough from it. */
 function inked(lines: readonly CheckedLine[], ink: Ink, c: CheckContext): Finding[] {
   const closed = nested(lines.filter((l) => l.closed));
@@ -199,49 +146,4 @@ function nested(
     });
     return { line, hole: round.length % 2 === 1 };
   });
-}
-
-function holdsInk(line: CheckedLine, ink: Ink): boolean {
-  const b = boundsOf(line);
-  const steps = 24;
-  for (let i = 0; i < steps; i += 1)
-    for (let j = 0; j < steps; j += 1) {
-      const p = {
-        x: b.x0 + ((i + 0.5) / steps) * (b.x1 - b.x0),
-        y: b.y0 + ((j + 0.5) / steps) * (b.y1 - b.y0),
-      };
-      if (ink.at(p) > PRINTED && encloses(line.points, p)) return true;
-    }
-  return false;
-}
-
-/** Whether colour that reaches the cut goes on past it, and what does not reach it stays away: into a hole, away from it. */
-function edges(line: CheckedLine, hole: boolean, ink: Ink, neededMm: number): Finding[] {
-  const places = along(line, 0.7);
-  const outward = signedArea(line) > 0 === hole ? -1 : 1;
-  const look = (p: Point & { readonly nx: number; readonly ny: number }, mm: number): boolean =>
-    ink.at({ x: p.x + outward * p.nx * mm, y: p.y + outward * p.ny * mm }) > PRINTED;
-  const blur = 1.2 * ink.pixelMm;
-  let [bleed, border] = [0, 0];
-  for (const p of places) {
-    if (look(p, neededMm - blur)) continue;
-    if (look(p, -blur)) bleed += 1;
-    else if (look(p, -(neededMm - blur)) || look(p, -neededMm / 2)) border += 1;
-  }
-  const where = boundsOf(line);
-  return [
-    ...(bleed > SHARE * places.length
-      ? [tooLittleBleed(`Colour ends less than ${neededMm} mm past the cut`, neededMm, where)]
-      : []),
-    ...(border > SHARE * places.length
-      ? [tooNarrow(`The print comes nearer than ${neededMm} mm to the cut`, neededMm, where)]
-      : []),
-  ];
-}
-
-function signedArea({ points }: CheckedLine): number {
-  return points.reduce((sum, p, i) => {
-    const q = points[(i + 1) % points.length]!;
-    return sum + (p.x * q.y - q.x * p.y) / 2;
-  }, 0);
 }
