@@ -31,6 +31,7 @@ export {
 export { freeRooms } from './largest';
 export { largestWidthMm, type Room } from './room';
 export { nestJobOf, occupied, shapesOverlap, shownOf } from './nested';
+export { findingsOnce, jobFindings, type PiecesSeen, type SheetFinding } from './jobFindings';
 export { overlapsOn } from './overlaps';
 export { insetCost, type InsetCost } from './insets';
 export {

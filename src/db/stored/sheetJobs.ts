@@ -1,6 +1,7 @@
 import { z } from 'zod';
 
 import { BACKGROUNDS, JOINS } from '@/core/artwork';
+import { FINDING_CODES } from '@/core/artwork/checks';
 import { TURNS } from '@/core/layout/nest';
 import { LINE_KINDS, LINE_ROLES, type Cutting, type JobGeometry } from '@/core/sheetJob';
 
@@ -82,6 +83,22 @@ const frozenAs = z.object({
   fileMap: affine.nullable(),
   /** How far the print file is moved against where its printer puts it; nothing: not at all. */
   placement: z.object({ xMm: finite, yMm: finite }).optional(),
+  /** What was found wrong with it then, and why it was frozen although something stopped it; nothing of a good one. */
+  found: z
+    .object({
+      findings: z.array(
+        z.object({
+          code: z.enum(FINDING_CODES),
+          severity: z.enum(['stop', 'look']),
+          message: z.string(),
+          times: z.number().int(),
+        }),
+      ),
+      /** Pieces whose pictures could not be looked at. */
+      notLooked: z.array(z.string()),
+      reason: z.string().nullable(),
+    })
+    .optional(),
 });
 
 const cutting: z.ZodType<Cutting> = z.object({

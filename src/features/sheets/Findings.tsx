@@ -11,11 +11,14 @@ import { mendOf } from './mends';
 /** What would go wrong, with what one press mends. */
 export function Findings({
   findings,
+  notLooked,
   neededMm,
   nearestMm,
   unit,
 }: {
   findings: readonly (Pick<Finding, 'code' | 'severity' | 'message' | 'fix'> & { readonly times: number })[];
+  /** Pieces whose pictures could not be looked at. */
+  notLooked: readonly string[];
   neededMm: number | null;
   nearestMm: number;
   unit: LengthUnit;
@@ -45,6 +48,11 @@ export function Findings({
           );
         })}
       </ul>
+      {notLooked.length > 0 && (
+        <p className="notice mt-2 mb-0">
+          The picture of {notLooked.join(', ')} could not be read: its colour was not looked at.
+        </p>
+      )}
     </section>
   );
 }

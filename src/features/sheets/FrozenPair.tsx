@@ -39,6 +39,7 @@ export function FrozenPair({
   const leading = sheet.marks ? markPlaces(sheet.marks, sheet)[0] : undefined;
   return (
     <>
+      <FrozenWith found={job.frozenAs?.found} />
       <section className="panel">
         <h2>{closed ? 'Print file' : '1. Print it'}</h2>
         <a className={closed ? 'btn btn-plain' : 'btn btn-main'} href={file('print.pdf')}>
@@ -149,5 +150,34 @@ export function FrozenPair({
       {job.geometry.witness?.some(Boolean) && <Witnesses job={job} read={read} unit={unit} />}
       {job.stage === 'frozen' && <CloseJob job={state} />}
     </>
+  );
+}
+
+/** What was found when it was frozen: it is printed all the same, and stays said. */
+function FrozenWith({ found }: { found: NonNullable<SheetJob['frozenAs']>['found'] }) {
+  if (!found) return null;
+  const stopped = found.findings.some((f) => f.severity === 'stop');
+  const list = (
+    <ul className="mb-0">
+      {found.findings.map(({ message, times }) => (
+        <li key={message}>
+          {message} {times > 1 && <span className="soft">({times} places)</span>}
+        </li>
+      ))}
+      {found.notLooked.length > 0 && <li>Not looked at: the colour of {found.notLooked.join(', ')}.</li>}
+    </ul>
+  );
+  if (!stopped)
+    return (
+      <Fold name="frozen-with" words="Look at" usual={`${found.findings.length + found.notLooked.length}`}>
+        {list}
+      </Fold>
+    );
+  return (
+    <section className="notice" aria-label="Found before it was frozen">
+      <strong>Frozen although it would be spoiled.</strong>
+      {list}
+      {found.reason && <p className="mb-0 mt-1">Why: “{found.reason}”</p>}
+    </section>
   );
 }

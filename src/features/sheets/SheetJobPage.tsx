@@ -2,7 +2,7 @@ import { setupsByRig, setupWords } from '@/core/setup/inLists';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 
-import { boxOf, insetCost, nestJobOf } from '@/core/sheetJob';
+import { boxOf, findingsOnce, insetCost, nestJobOf } from '@/core/sheetJob';
 import { lengthText } from '@/core/units';
 import { Fold } from '@/ui/Fold';
 import { LiveRefresh } from '@/ui/LiveRefresh';
@@ -15,6 +15,7 @@ import type { Setup } from '@/server/setups/setup';
 import { getSetup, listSetups } from '@/server/setups/repository';
 import { piecesOn, type SheetJob } from '@/server/sheetJobs/job';
 import { labelOf } from '@/server/sheetJobs/label';
+import { lookAtJob } from '@/server/sheetJobs/lookAtJob';
 import { shopStamp } from '@/server/logbook/shopStamp';
 import { getJob } from '@/server/sheetJobs/repository';
 import { printPlaceOf } from '@/server/sheetJobs/printPlace';
@@ -30,7 +31,7 @@ import { NestDesk } from './NestDesk';
 import { PiecesDesk, type PieceTold } from './PiecesDesk';
 import { SheetsDrawn } from './SheetsDrawn';
 import { SheetDesk } from './SheetDesk';
-import { findingsOnce, insetWords, jobAnswer, jobFindings } from './sheet.view';
+import { insetWords, jobAnswer } from './sheet.view';
 
 /** With more pieces than this nobody waits for what other insets would give. */
 const MOST_TO_COMPARE = 400;
@@ -45,7 +46,8 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
   const { unit } = await preferences();
   const { geometry } = job;
   const check = setupCheck(setup);
-  const findings = jobFindings(geometry, check.context, check.context.neededMm);
+  const { findings, notLooked } = job.stage === 'draft' ? await lookAtJob(deps, job, setup) : NOTHING;
+  const found = findingsOnce(findings);
   const label = labelOf(job);
   const inset =
     job.stage === 'draft' && piecesOn(geometry) <= MOST_TO_COMPARE
@@ -67,9 +69,10 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
       </div>
       <div className="stack side">
         {job.stage === 'closed' && <CopyJob job={state} copies={geometry.pieces[0]!.copies} main />}
-        {findings.length > 0 && draft && (
+        {(found.length > 0 || notLooked.length > 0) && draft && (
           <Findings
-            findings={findingsOnce(findings)}
+            findings={found}
+            notLooked={notLooked}
             neededMm={check.context.neededMm}
             nearestMm={check.context.nearestMm}
             unit={unit}
@@ -77,7 +80,7 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
         )}
         {draft ? (
           <>
-            <Freeze job={state} stops={findings.filter((f) => f.severity === 'stop').length} />
+            <Freeze job={state} stops={found.filter((f) => f.severity === 'stop').map((f) => f.message)} />
             <PiecesDesk jobId={job.id} told={piecesTold(job)} neededMm={check.context.neededMm} unit={unit} />
             <Fold
               name="sheet-layout"
@@ -153,6 +156,9 @@ export async function SheetJobPage({ params }: { params: Promise<{ id: string }>
     </Page>
   );
 }
+
+/** What is frozen was looked at then. */
+const NOTHING = { findings: [], notLooked: [] } as const;
 
 const MM_PER_INCH = 25.4;
 

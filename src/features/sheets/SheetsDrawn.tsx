@@ -5,7 +5,8 @@ import type { SheetJob } from '@/server/sheetJobs/job';
 
 import { MovePieces } from './MovePieces';
 import { SheetPicture } from './SheetPicture';
-import { sheetView, wasteShare, type jobFindings } from './sheet.view';
+import type { SheetFinding } from '@/core/sheetJob';
+import { sheetView, wasteShare } from './sheet.view';
 
 /** So many sheets of a job are drawn; the print file has all of them. */
 const SHEETS_DRAWN = 6;
@@ -21,7 +22,7 @@ export function SheetsDrawn({
   job: SheetJob;
   label: JobLabel;
   draft: boolean;
-  findings: ReturnType<typeof jobFindings>;
+  findings: readonly SheetFinding[];
   unit: LengthUnit;
 }) {
   const { geometry } = job;

@@ -3,7 +3,7 @@ import { layOutJob, secondLine, type JobPiece } from '@/core/sheetJob';
 
 import type { Laid } from './DraftWork';
 import { mendOf } from './mends';
-import { jobFindings } from './sheet.view';
+import { jobFindings } from '@/core/sheetJob';
 
 /* One press does away with what it is offered for: laid out again, the finding is gone. */
 

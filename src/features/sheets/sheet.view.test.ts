@@ -2,17 +2,16 @@ import fc from 'fast-check';
 
 import type { CheckContext, Finding } from '@/core/artwork/checks';
 import { applyAffine, type Affine } from '@/core/geometry';
-import { layOutJob, secondLine, type JobGeometry, type JobPiece } from '@/core/sheetJob';
-
 import {
-  drawnMatrix,
   findingsOnce,
-  insetWords,
-  jobAnswer,
   jobFindings,
-  sheetView,
-  wasteShare,
-} from './sheet.view';
+  layOutJob,
+  secondLine,
+  type JobGeometry,
+  type JobPiece,
+} from '@/core/sheetJob';
+
+import { drawnMatrix, insetWords, jobAnswer, sheetView, wasteShare } from './sheet.view';
 
 const square = (x0: number, y0: number, x1: number, y1: number) => [
   { x: x0, y: y0 },

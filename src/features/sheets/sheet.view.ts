@@ -1,15 +1,13 @@
 import { unionOf } from '@/core/artwork';
-import { checkPair, type CheckContext, type CheckedLine, type Finding } from '@/core/artwork/checks';
+import type { Finding } from '@/core/artwork/checks';
 import { flatten } from '@/core/drawing';
 import { applyAffine, compose, translation, type Affine, type Point, type Rect } from '@/core/geometry';
 import {
   boxOf,
   jobDrawing,
   occupied,
-  overlapsOn,
   shapesOverlap,
   shownOf,
-  WITNESS_LAYER,
   type InsetCost,
   type JobGeometry,
 } from '@/core/sheetJob';
@@ -72,61 +70,6 @@ export function sheetView(geometry: JobGeometry, index: number): SheetView {
       })
       .join(''),
   };
-}
-
-/** More lines of a sheet than this are checked by a part of them: they are copies of each other. */
-const MOST_CHECKED = 400;
-
-/** A finding, and the sheet that it is on, from 0. */
-export type SheetFinding = Finding & { readonly sheet: number };
-
-/** What is wrong with a job before it is printed; empty for a good one. */
-export function jobFindings(
-  geometry: JobGeometry,
-  context: CheckContext,
-  neededMm: number | null,
-): SheetFinding[] {
-  const bleeds = geometry.pieces.filter((p) => p.copies !== 0 && p.bleedMm > 0).map((p) => p.bleedMm);
-  const bleedMm = bleeds.length > 0 ? Math.min(...bleeds) : null;
-  const page = { widthMm: geometry.sheet.sheetWidthMm, heightMm: geometry.sheet.sheetHeightMm };
-  const looked = new Set<string>();
-  return geometry.sheets.flatMap((placed, sheet) => {
-    // A sheet like one before has nothing else to find.
-    const like = JSON.stringify(placed);
-    if (looked.has(like)) return [];
-    looked.add(like);
-    const lines = jobDrawing(geometry, sheet)
-      .paths // The witness is ours: its combs are open and close together on purpose.
-      .filter((path) => path.layer !== WITNESS_LAYER)
-      .slice(0, MOST_CHECKED)
-      .map((path): CheckedLine => {
-        const xy = flatten(path, DRAWN_WITHIN_MM);
-        const points = Array.from({ length: xy.length / 2 }, (_, i) => ({
-          x: xy[2 * i]!,
-          y: xy[2 * i + 1]!,
-        }));
-        return { points, closed: true, layer: path.layer };
-      });
-    return (
-      [...overlapsOn(geometry, sheet), ...checkPair(lines, page, null, { ...context, neededMm, bleedMm })]
-        // A hole of the artwork was asked about when the line was made.
-        .filter((f) => f.code !== 'island')
-        .map((f) => ({ ...f, sheet }))
-    );
-  });
-}
-
-/** Findings that say the same of several copies, once, with how many there are. */
-export function findingsOnce(
-  findings: readonly Finding[],
-): readonly (Finding & { readonly times: number })[] {
-  const once = new Map<string, Finding & { times: number }>();
-  for (const f of findings) {
-    const same = once.get(f.message);
-    if (same) same.times += 1;
-    else once.set(f.message, { ...f, times: 1 });
-  }
-  return [...once.values()];
 }
 
 /** What marks closer to the edge would give, in a sentence. */

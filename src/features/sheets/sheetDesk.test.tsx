@@ -210,26 +210,31 @@ test('undo outlives leaving the page; pieces that came since stay as they are', 
 test('freezing waits for what is under way; what stops it is named first', async () => {
   jest.mocked(freezeSheetJob).mockResolvedValue({ ok: true, value: null });
   const answer = answering();
-  const page = (version: number, stops: number) => (
+  const page = (version: number, stops: readonly string[]) => (
     <DraftWork job={{ id: 'j', version }} laid={LAID}>
       <PiecesDesk jobId="j" told={{ A: TOLD }} neededMm={0.3} unit="mm" />
       <Freeze job={{ id: 'j', version }} stops={stops} />
     </DraftWork>
   );
-  const view = render(page(5, 0));
+  const view = render(page(5, []));
   await waitFor(() => expect(screen.getByLabelText('Cut kind')).toBeEnabled());
   await user.selectOptions(screen.getByLabelText('Cut kind'), 'score');
   await user.click(screen.getByRole('button', { name: 'Freeze it for printing' }));
   expect(screen.getByRole('button', { name: /As soon as it is laid out/ })).toBeDisabled();
   expect(freezeSheetJob).not.toHaveBeenCalled();
-  view.rerender(page(6, 0));
+  view.rerender(page(6, []));
   await answer({ ok: true, value: null });
   await waitFor(() => expect(freezeSheetJob).toHaveBeenCalledTimes(1));
   // With the version that the change made.
   expect(jest.mocked(freezeSheetJob).mock.lastCall![1]).toMatchObject({ version: 6 });
-  view.rerender(page(6, 2));
+  view.rerender(page(6, ['A line crosses itself.', 'A piece is printed on another.']));
   await user.click(await screen.findByRole('button', { name: /first the 2 that stop it/ }));
   expect(freezeSheetJob).toHaveBeenCalledTimes(1);
+  await user.type(
+    screen.getByLabelText(/A line crosses itself.* Why is it frozen all the same/),
+    'a test sheet',
+  );
   await user.click(screen.getByRole('button', { name: 'Freeze it all the same' }));
   await waitFor(() => expect(freezeSheetJob).toHaveBeenCalledTimes(2));
+  expect(jest.mocked(freezeSheetJob).mock.lastCall![0]).toEqual({ jobId: 'j', reason: 'a test sheet' });
 });

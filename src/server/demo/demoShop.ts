@@ -213,7 +213,7 @@ export class Shop {
     const made = await createJob(this.deps, who, { art, job });
     if (!made.ok) throw new Error(`demo labels: ${JSON.stringify(made.refusal)}`);
     this.tick(240);
-    await freezeJob(this.deps, who, made.value.jobId);
+    await freezeJob(this.deps, who, { jobId: made.value.jobId });
     this.tick(3600);
     if (closed) await closeJob(this.deps, who, made.value.jobId);
   }

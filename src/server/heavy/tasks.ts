@@ -7,6 +7,7 @@ import {
   type Picture,
   type TraceSpec,
 } from '@/core/artwork';
+import { lookAtPiece, type PieceToLookAt } from '@/core/artwork/checks/pieceLook';
 import { correctDaily, type Daily } from '@/core/daily';
 import { DRIFT_PRIORS, estimateWithSlips, sectionOutlook, type DriftRun } from '@/core/drift';
 import { correctFile, readCutFile } from '@/core/drawing/file';
@@ -85,6 +86,11 @@ interface JobToLayOut {
   readonly sheet: JobSheet;
 }
 
+interface PieceToLook extends Omit<PieceToLookAt, 'printed'> {
+  /** How its colour is grown; null: it is printed as it came. */
+  readonly bleed: BleedSpec | null;
+}
+
 export const TASKS = {
   printPages,
   correctFile: ({ text, map, to, cutAll }: FileToCorrect) =>
@@ -117,6 +123,8 @@ export const TASKS = {
     cutLineOf(picture, recipe),
   bleed: ({ picture, spec }: { readonly picture: Picture; readonly spec: BleedSpec }) =>
     withBleed(picture, spec),
+  lookAtPiece: ({ bleed, ...piece }: PieceToLook) =>
+    lookAtPiece({ ...piece, printed: bleed ? withBleed(piece.art, bleed) : undefined }),
   plan: planForScript,
   drift: driftForScript,
   next: nextForScript,

@@ -67,7 +67,7 @@ test.each([
     const sheets = (await getJob(deps, jobId))!.geometry.sheets.length;
     expect(sheets).toBe(6);
     printing = tooLargeAbove(most);
-    const frozen = await freezeJob(deps, 'KT', jobId);
+    const frozen = await freezeJob(deps, 'KT', { jobId: jobId });
     expect(frozen).toEqual({
       ok: false,
       refusal: { code: 'too-large', message: expect.stringMatching(words) as string },
@@ -76,7 +76,7 @@ test.each([
     // As many as it said.
     printing = tooLargeAbove(Math.max(most, 1));
     const part = await draft(12 * Math.max(most, 1));
-    expect(await freezeJob(deps, 'KT', part)).toMatchObject({ ok: true });
+    expect(await freezeJob(deps, 'KT', { jobId: part })).toMatchObject({ ok: true });
   },
 );
 
@@ -89,10 +89,10 @@ test('while a print is made others change the job: frozen is what was printed, o
       expect(await changeJob(deps, 'MO', { jobId, name: `name ${changes}` })).toMatchObject({ ok: true });
     changes += 1;
   };
-  const stale = await freezeJob(deps, 'KT', jobId, { version: 1 });
+  const stale = await freezeJob(deps, 'KT', { jobId: jobId }, { version: 1 });
   expect(stale).toMatchObject({ ok: false, refusal: { code: 'stale' } });
   changes = 0;
-  expect(await freezeJob(deps, 'KT', jobId)).toMatchObject({ ok: true });
+  expect(await freezeJob(deps, 'KT', { jobId: jobId })).toMatchObject({ ok: true });
   // Once for the job as it was, once for what became of it.
   expect(changes).toBe(2);
   expect(await getJob(deps, jobId)).toMatchObject({ stage: 'frozen', name: 'name 0' });
@@ -101,9 +101,9 @@ test('while a print is made others change the job: frozen is what was printed, o
 test('a freeze that is sent twice makes no second print', async () => {
   const jobId = await draft(4);
   const request = crypto.randomUUID();
-  expect(await freezeJob(deps, 'KT', jobId, { request, version: 1 })).toMatchObject({ ok: true });
+  expect(await freezeJob(deps, 'KT', { jobId: jobId }, { request, version: 1 })).toMatchObject({ ok: true });
   printing = () => {
     throw new Error('printed again');
   };
-  expect(await freezeJob(deps, 'KT', jobId, { request, version: 1 })).toMatchObject({ ok: true });
+  expect(await freezeJob(deps, 'KT', { jobId: jobId }, { request, version: 1 })).toMatchObject({ ok: true });
 });

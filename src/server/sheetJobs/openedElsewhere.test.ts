@@ -81,7 +81,7 @@ test('the pair registers to a pixel at 600 dpi in every format, and its page is 
   });
   const made = await createJob(deps, 'KT', { art: { bytes: await art(), name: 'pebble.png' }, job });
   if (!made.ok) throw new Error(JSON.stringify(made.refusal));
-  await freezeJob(deps, 'KT', made.value.jobId);
+  await freezeJob(deps, 'KT', { jobId: made.value.jobId, reason: 'the line has to lie on the ink here' });
   const { geometry } = (await getJob(deps, made.value.jobId))!;
   // Turned and not: both ways of lying are looked at.
   expect(geometry.sheets[0]!).toHaveLength(5);

@@ -46,7 +46,7 @@ const told = async (id: string) => printPlaceOf(deps, (await getJob(deps, id))!)
 async function frozen(): Promise<string> {
   const copy = await copyJob(deps, 'KT', { jobId: first, copies: 1 });
   if (!copy.ok) throw new Error('copy');
-  expect((await freezeJob(deps, 'KT', copy.value.jobId)).ok).toBe(true);
+  expect((await freezeJob(deps, 'KT', { jobId: copy.value.jobId })).ok).toBe(true);
   return copy.value.jobId;
 }
 async function leading(id: string) {

@@ -90,7 +90,7 @@ async function carryOut({ act, who, behind, figure }: Press, job: SheetJob) {
       return cutAgain(deps, who, { jobId: id, correction: 'standing', cutting }, stamp);
     }
     case 'freeze':
-      return freezeJob(deps, who, id, stamp);
+      return freezeJob(deps, who, { jobId: id }, stamp);
     case 'again':
       return cutAgain(deps, who, { jobId: id, correction: 'standing' }, stamp);
     case 'plain':

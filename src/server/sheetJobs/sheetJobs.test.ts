@@ -92,8 +92,8 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   expect(stale).toMatchObject({ refusal: { code: 'stale' } });
   const now = (await getJob(deps, id))!;
   const presses = await Promise.all([
-    freezeJob(deps, 'KT', id, { version: now.version }),
-    freezeJob(deps, 'MO', id, { version: now.version }),
+    freezeJob(deps, 'KT', { jobId: id }, { version: now.version }),
+    freezeJob(deps, 'MO', { jobId: id }, { version: now.version }),
   ]);
   expect(presses.filter((p) => p.ok)).toHaveLength(1);
   const frozen = (await getJob(deps, id))!;
@@ -121,13 +121,15 @@ test('a picture becomes a draft that fills the sheet; changed, frozen and cut it
   expect(sheetOf((await getSetup(deps, setupId))!)).not.toEqual(frozen.geometry.sheet);
   expect(await linesOf(id, 'dxf')).toEqual(before);
   expect((await getJob(deps, id))!.geometry).toEqual(frozen.geometry);
-  expect(await freezeJob(deps, 'KT', late.value.jobId)).toMatchObject({ refusal: { code: 'stale' } });
+  expect(await freezeJob(deps, 'KT', { jobId: late.value.jobId })).toMatchObject({
+    refusal: { code: 'stale' },
+  });
   await width(210);
 });
 
 test('the print file is one page a sheet at true size, and holds the picture once', async () => {
   const id = await draft({ copies: 30, bleedMm: 1.5 });
-  await freezeJob(deps, 'KT', id);
+  await freezeJob(deps, 'KT', { jobId: id });
   const pdf = Buffer.from(await (await file(id, 'print.pdf')).arrayBuffer()).toString('latin1');
   const boxes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map((m) => [
     Number(m[1]),
@@ -148,7 +150,7 @@ test('the print file is one page a sheet at true size, and holds the picture onc
 
 test('the cut file is made again for the correction of the day, beside the one of before', async () => {
   const id = await draft({ copies: 1 });
-  await freezeJob(deps, 'KT', id);
+  await freezeJob(deps, 'KT', { jobId: id });
   const [before] = await linesOf(id, 'dxf');
   expect(await cutAgain(deps, 'KT', { jobId: id, correction: 'standing' })).toMatchObject({
     refusal: { code: 'refused' },
@@ -261,7 +263,7 @@ test('a print that came out scaled is cut with a file of its own, about the mark
   });
   if (!added.ok) throw new Error(JSON.stringify(added.refusal));
   const id = await draft({ setupId: added.value.setupId, copies: 2, layout: { witness: false } });
-  expect((await freezeJob(deps, 'KT', id)).ok).toBe(true);
+  expect((await freezeJob(deps, 'KT', { jobId: id })).ok).toBe(true);
   const { geometry } = (await getJob(deps, id))!;
   const between = markDistance(geometry.sheet.marks, geometry.sheet)!;
   const cut = (measuredMm: number) => cutAgain(deps, 'KT', { jobId: id, correction: 'standing', measuredMm });
@@ -283,7 +285,7 @@ test('a print that came out scaled is cut with a file of its own, about the mark
 
 test('cut again for another correction, a job is cut as it was cut last, until another way is said', async () => {
   const id = await draft();
-  expect((await freezeJob(deps, 'KT', id)).ok).toBe(true);
+  expect((await freezeJob(deps, 'KT', { jobId: id })).ok).toBe(true);
   const job = (await getJob(deps, id))!;
   const left = [{ sheet: 0, index: 1 }];
   const plain = cuttingSchema.parse(AS_LAID_OUT);
@@ -304,7 +306,7 @@ test('cut again for another correction, a job is cut as it was cut last, until a
 test('a setup is held by what begins on it: taken off the bench meanwhile, nothing begins', async () => {
   const id = await draft();
   expect((await archiveSetup(deps, 'KT', { setupId, archived: true })).ok).toBe(true);
-  expect(await freezeJob(deps, 'KT', id)).toMatchObject({
+  expect(await freezeJob(deps, 'KT', { jobId: id })).toMatchObject({
     refusal: { message: expect.stringMatching(/put away/) },
   });
   expect(await copyJob(deps, 'KT', { jobId: id, copies: null })).toMatchObject({
@@ -313,7 +315,7 @@ test('a setup is held by what begins on it: taken off the bench meanwhile, nothi
   expect((await archiveSetup(deps, 'KT', { setupId, archived: false })).ok).toBe(true);
   // Both at once: one waits for the other, and what is frozen is on a setup that is on the bench when it is.
   const [froze, away] = await Promise.all([
-    freezeJob(deps, 'KT', id),
+    freezeJob(deps, 'KT', { jobId: id }),
     archiveSetup(deps, 'MO', { setupId, archived: true }),
   ]);
   expect(away.ok).toBe(true);

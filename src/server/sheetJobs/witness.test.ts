@@ -56,7 +56,7 @@ const begin = (more: object = {}) => readWitness(deps, 'KT', { jobId, revision: 
 
 test('a draft has no cut file to read; frozen it is begun once by whoever presses, and read as a check', async () => {
   expect(await begin()).toMatchObject({ ok: false, refusal: { code: 'not-found' } });
-  expect((await freezeJob(deps, 'KT', jobId)).ok).toBe(true);
+  expect((await freezeJob(deps, 'KT', { jobId: jobId })).ok).toBe(true);
   const both = await Promise.all([begin(), begin()]);
   const ids = both.map((b) => (b.ok ? b.value.sessionId : ''));
   expect(ids[0]).toBe(ids[1]);

@@ -2,26 +2,34 @@ import type { Point, Rect } from '../../geometry';
 import { encloses } from '../trace';
 
 import type { Ink } from './ink';
-import { along, boundsOf } from './segments';
+import { along, boundsOf, lengthOf } from './segments';
 import type { CheckedLine, Finding } from './types';
 
 /* What is printed along a line: whether colour goes far enough past it, or stays far enough away. */
 
 /** So much of a line may be out of order before it is told: corners of coarse pictures. */
 const SHARE = 0.03;
+/** … and no less than so many places: one may be a grain of a photograph. */
+const LEAST_WRONG = 2;
+/** How far apart a line is looked at, mm; small ones at so many places at least. */
+const APART_MM = 0.7;
+const LEAST_PLACES = 40;
 /** Fainter than this share of what it lies beside, a pixel is a ring of its compression. */
 const RINGS = 0.15;
+
+/** A length as it is told: up to the next hundredth. */
+const told = (mm: number): number => Math.ceil(100 * mm - 1e-9) / 100;
 
 export const tooLittleBleed = (what: string, neededMm: number, where: Rect | null): Finding => ({
   ...{ code: 'bleed-too-small', severity: 'stop', where },
   message: `${what}: a white edge will show.`,
-  fix: `Grow the print ${neededMm} mm past the cut.`,
+  fix: `Grow the print ${told(neededMm)} mm past the cut.`,
 });
 
 export const tooNarrow = (what: string, neededMm: number, where: Rect | null): Finding => ({
   ...{ code: 'border-too-small', severity: 'stop', where },
   message: `${what}: the cut will run into the print.`,
-  fix: `Make the border at least ${neededMm} mm.`,
+  fix: `Make the border at least ${told(neededMm)} mm.`,
 });
 
 export function holdsInk(line: CheckedLine, ink: Ink): boolean {
@@ -40,7 +48,7 @@ export function holdsInk(line: CheckedLine, ink: Ink): boolean {
 
 /** Whether colour that reaches the cut goes on past it, and what does not reach it stays away: into a hole, away from it. */
 export function edges(line: CheckedLine, hole: boolean, ink: Ink, neededMm: number): Finding[] {
-  const places = along(line, 0.7);
+  const places = along(line, Math.min(APART_MM, lengthOf(line) / LEAST_PLACES));
   const outward = signedArea(line) > 0 === hole ? -1 : 1;
   const at = (p: Point & { readonly nx: number; readonly ny: number }, mm: number): number =>
     ink.at({ x: p.x + outward * p.nx * mm, y: p.y + outward * p.ny * mm });
@@ -57,11 +65,11 @@ export function edges(line: CheckedLine, hole: boolean, ink: Ink, neededMm: numb
   }
   const where = boundsOf(line);
   return [
-    ...(bleed > SHARE * places.length
-      ? [tooLittleBleed(`Colour ends less than ${neededMm} mm past the cut`, neededMm, where)]
+    ...(bleed > Math.max(LEAST_WRONG, SHARE * places.length)
+      ? [tooLittleBleed(`Colour ends less than ${told(neededMm)} mm past the cut`, neededMm, where)]
       : []),
-    ...(border > SHARE * places.length
-      ? [tooNarrow(`The print comes nearer than ${neededMm} mm to the cut`, neededMm, where)]
+    ...(border > Math.max(LEAST_WRONG, SHARE * places.length)
+      ? [tooNarrow(`The print comes nearer than ${told(neededMm)} mm to the cut`, neededMm, where)]
       : []),
   ];
 }

@@ -3,7 +3,7 @@ import { rectHeight, rectWidth, type Rect } from '../../geometry';
 import { encloses } from '../trace';
 
 import { crossesItself, crossing } from './crossing';
-import { along, boundsOf, eachPiece, enters, PieceGrid, toPiece } from './segments';
+import { along, boundsOf, enters, lengthOf, PieceGrid, toPiece } from './segments';
 import type { CheckContext, CheckedLine, Finding } from './types';
 
 /** Ends this near are one, mm. */
@@ -12,8 +12,8 @@ const CLOSED_MM = 0.05;
 const DOUBLED_MM = 0.06;
 const DOUBLED_LENGTH_MM = 3;
 const DOUBLED_SHARE = 0.15;
-/** What reaches beyond a limit by less than this does not. */
-const GUARD_MM = 0.01;
+/** What reaches beyond a limit by less than this does not: curves lie within two hundredths of their line. */
+const GUARD_MM = 0.03;
 
 /** Words in a layer's name that say what its lines are. */
 const NOT_CUT = /score|crease|fold|perf|pen|draw|write|ignore|guide|none/i;
@@ -198,10 +198,4 @@ function islands(
       },
     ];
   });
-}
-
-function lengthOf(line: CheckedLine): number {
-  let sum = 0;
-  eachPiece(line, (a, b) => (sum += Math.hypot(b.x - a.x, b.y - a.y)));
-  return sum;
 }

@@ -35,8 +35,13 @@ const MOST_SOLID_PX = 3;
 
 /** What is wrong with a piece, by its pixels; empty for a good one. */
 export function lookAtPiece({ art, printed, mmPerPx, lines, neededMm }: PieceToLookAt): PieceFinding[] {
-  const ink = stockInk(art);
-  const outside = outsideLine(ink, lines, mmPerPx);
+  const inside = filledPx(
+    lines.map((l) => l.points.map((p) => ({ x: p.x / mmPerPx, y: art.height - p.y / mmPerPx }))),
+    art.width,
+    art.height,
+  );
+  const ink = stockInk(art, (i) => inside[i] === 0);
+  const outside = outsideLine(ink, inside, mmPerPx);
   const own = (picture: StockInk, at: Point): Ink =>
     new Ink(
       picture,
@@ -72,14 +77,9 @@ function grownInk(printed: Picture, { printedFrom }: StockInk): StockInk {
 /** What of the picture lies outside its line: pale parts that the trace took for stock. */
 function outsideLine(
   { width, height, values, printedFrom }: StockInk,
-  lines: readonly ClosedPath[],
+  inside: Uint8Array,
   mmPerPx: number,
 ): PieceFinding[] {
-  const inside = filledPx(
-    lines.map((l) => l.points.map((p) => ({ x: p.x / mmPerPx, y: height - p.y / mmPerPx }))),
-    width,
-    height,
-  );
   const reach = Math.max(1, Math.min(MOST_SOLID_PX, Math.round(SOLID_MM / mmPerPx)));
   const solid = solidRuns((i) => inside[i] === 0 && values[i]! > printedFrom, width, height, reach);
   let all = 0;

@@ -113,3 +113,10 @@ export function enters(line: CheckedLine, r: Rect): boolean {
   });
   return found;
 }
+
+/** How long a line is, mm. */
+export function lengthOf(line: CheckedLine): number {
+  let sum = 0;
+  eachPiece(line, (a, b) => (sum += Math.hypot(b.x - a.x, b.y - a.y)));
+  return sum;
+}
