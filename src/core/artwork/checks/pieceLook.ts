@@ -40,18 +40,21 @@ export function lookAtPiece({ art, printed, mmPerPx, lines, neededMm }: PieceToL
     art.width,
     art.height,
   );
-  const ink = stockInk(art, (i) => inside[i] === 0);
+  const ink = withoutGrain(stockInk(art, (i) => inside[i] === 0));
   const outside = outsideLine(ink, inside, mmPerPx);
-  const own = (picture: StockInk, at: Point): Ink =>
+  const own = (picture: StockInk, at: Point, from: number): Ink =>
     new Ink(
       picture,
       {
         ...{ x0: at.x, y0: at.y },
         ...{ x1: at.x + picture.width * mmPerPx, y1: at.y + picture.height * mmPerPx },
       },
-      picture.printedFrom,
+      Math.max(picture.printedFrom, from),
     );
-  const drawn = printed ? own(grownInk(printed, ink), printed.at) : own(ink, { x: 0, y: 0 });
+  const shown = printed ? grownInk(printed, ink) : ink;
+  const at = printed?.at ?? { x: 0, y: 0 };
+  const drawn = own(shown, at, 0);
+  const strong = own(shown, at, SEEN_AT_EDGE);
   const checked = lines.map(({ points, hole }) => ({
     line: { points, closed: true, layer: '' } satisfies CheckedLine,
     hole,
@@ -64,14 +67,33 @@ export function lookAtPiece({ art, printed, mmPerPx, lines, neededMm }: PieceToL
       message: 'Nothing is printed inside a line: it cuts bare stock.',
       fix: 'Leave it out, or see whether its picture is missing.',
     })),
-    ...(neededMm === null ? [] : checked.flatMap(({ line, hole }) => edges(line, hole, drawn, neededMm))),
+    ...(neededMm === null ? [] : checked.flatMap(({ line, hole }) => edges(line, hole, strong, neededMm))),
   ];
 }
 
 /** As it is printed: what was grown is ink of its own colour, against the stock that the artwork has. */
 function grownInk(printed: Picture, { printedFrom }: StockInk): StockInk {
-  const { width, height, values } = stockInk(printed);
-  return { width, height, values, printedFrom };
+  return withoutGrain({ ...stockInk(printed), printedFrom });
+}
+
+/** A fainter edge beside bare stock nobody sees, of 255; light that falls off less evenly than a surface is fainter too. */
+const SEEN_AT_EDGE = 32;
+/** From this noise on a stock is grainy, of 255: as photographed, not drawn. */
+const GRAINY = 8;
+
+/** A grainy picture with each pixel as the mean of its nine: one grain is no print. */
+function withoutGrain(ink: StockInk): StockInk {
+  const { width, height, values, printedFrom } = ink;
+  if (printedFrom < GRAINY) return ink;
+  const calm = values.slice();
+  for (let y = 1; y < height - 1; y += 1)
+    for (let x = 1, i = y * width + 1; x < width - 1; x += 1, i += 1) {
+      let sum = 0;
+      for (let row = i - width; row <= i + width; row += width)
+        sum += values[row - 1]! + values[row]! + values[row + 1]!;
+      calm[i] = sum / 9;
+    }
+  return { ...ink, values: calm };
 }
 
 /** What of the picture lies outside its line: pale parts that the trace took for stock. */
