@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 
 import { addRig } from '@/server/rigs/writeRig';
+import { heavy } from '@/server/heavy/pool';
 import { getSetup } from '@/server/setups/repository';
 import { freshDeps } from '@test/database';
 
@@ -10,6 +11,11 @@ import { lookAtJob, stopsOf } from './lookAtJob';
 import { getJob } from './repository';
 import { newJobSchema } from './shapes';
 import { changeJob } from './steps';
+
+jest.mock('@/server/heavy/pool', () => {
+  const real = jest.requireActual<typeof import('@/server/heavy/pool')>('@/server/heavy/pool');
+  return { ...real, heavy: jest.fn(real.heavy) };
+});
 
 /* A job looks at its own sheet, and a stop stops: what is frozen all the same says why. */
 
@@ -100,4 +106,12 @@ test('what was looked at is not looked at again for another layout, and is when 
   expect(await codes(id)).toEqual(['bleed-too-small']);
   expect((await changeJob(deps, 'KT', { jobId: id, pieces: [{ id: 'A', bleedMm: 1 }] })).ok).toBe(true);
   expect(await codes(id)).toEqual([]);
+});
+
+test('a look that fails is said, costs nobody the page, and is tried again', async () => {
+  const recipe = { size: { widthMm: 61 }, background: 'brightness', threshold: 0.5, borderMm: 0 };
+  const id = await draft(await fish('#274690'), { recipe });
+  jest.mocked(heavy).mockRejectedValueOnce(new Error('the worker was ended'));
+  expect(await look(id)).toEqual({ findings: [], notLooked: ['A'] });
+  expect(await codes(id)).toEqual(['bleed-too-small']);
 });

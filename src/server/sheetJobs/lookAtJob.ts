@@ -66,10 +66,12 @@ function lookAt(
     .digest('hex');
   const known = kept.get(key);
   if (known) return known;
-  const look = pixelsOf(deps, made, piece, neededMm);
+  // A look that fails costs nobody the page: it is said that nothing was looked at, and tried again next time.
+  const look = pixelsOf(deps, made, piece, neededMm).catch(() => {
+    kept.delete(key);
+    return null;
+  });
   kept.set(key, look);
-  // What failed is tried again at the next look.
-  look.catch(() => kept.delete(key));
   if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
   return look;
 }
