@@ -51,9 +51,7 @@ export function Freeze({
     <div>
       {asking && (
         <div className="mb-2">
-          <FormLabel htmlFor="freeze-reason">
-            It would be spoiled{stops[0] ? `: ${stops[0]}` : '.'} Why is it frozen all the same?
-          </FormLabel>
+          <FormLabel htmlFor="freeze-reason">It would be spoiled. Why is it frozen all the same?</FormLabel>
           <FormControl
             id="freeze-reason"
             value={reason}

@@ -45,7 +45,7 @@ export function SheetsDrawn({
               {...{ view, widthMm, heightMm, arts }}
               overlay={pageSvgUrl(jobPrint(geometry, label, index))}
               numbered={!draft}
-              findings={findings.filter((f) => f.sheet === index)}
+              findings={shownOn(findings, index)}
               words={`Sheet ${index + 1} of ${geometry.sheets.length} of ${job.name}`}
             >
               {draft && (
@@ -69,3 +69,9 @@ export function SheetsDrawn({
     </>
   );
 }
+
+/** What is boxed on a sheet: of what is wrong with a picture itself, one copy of it. */
+const shownOn = (findings: readonly SheetFinding[], sheet: number): SheetFinding[] =>
+  findings
+    .filter((f) => f.sheet === sheet)
+    .filter((f, i, all) => f.code !== 'outside-line' || all.findIndex((o) => o.message === f.message) === i);
